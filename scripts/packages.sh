@@ -1,0 +1,30 @@
+# Sourced by the other scripts: what Inselberg needs on Debian 12, and how it is installed.
+# docs/dependencies.md says what each package is for.
+
+packages_run=(
+  build-essential cmake ninja-build pkg-config
+  qt6-base-dev qt6-svg-dev libqt6svg6 libqcustomplot-dev libgl-dev
+  libcgal-dev libgmp-dev libmpfr-dev libgeos-dev libtbb-dev libxxhash-dev
+  libpugixml-dev nlohmann-json3-dev libsqlite3-dev libzstd-dev
+  libcli11-dev libfmt-dev
+  fonts-dejavu-core
+)
+packages_test=(catch2 xvfb xauth clang-format python3 sqlite3)
+packages_bench=(libbenchmark-dev)
+
+# install_packages NAME...: installs those that are missing, and does nothing when all are there.
+install_packages() {
+  local missing=() name
+  for name in "$@"; do
+    dpkg-query -W -f='${Status}' "$name" 2>/dev/null | grep -q '^install ok installed$' || missing+=("$name")
+  done
+  [ ${#missing[@]} -eq 0 ] && return 0
+  local sudo=()
+  if [ "$(id -u)" -ne 0 ]; then
+    command -v sudo >/dev/null || { echo "These packages are missing: ${missing[*]}. Install them as root, then run this again." >&2; return 1; }
+    sudo=(sudo)
+  fi
+  echo "Installing: ${missing[*]}"
+  "${sudo[@]}" apt-get update -q
+  "${sudo[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -q --no-install-recommends "${missing[@]}"
+}

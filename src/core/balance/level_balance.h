@@ -1,0 +1,34 @@
+// The level at which a works' cut equals its fill, or differs from it by a wanted surplus.
+#pragma once
+
+#include <functional>
+
+#include "base/progress.h"
+
+namespace inselberg::balance {
+
+// What one level costs.
+struct LevelCost {
+  double level = 0;
+  double cut = 0;   // m3
+  double fill = 0;  // m3
+  double area = 0;  // plan area the works covers, m2: the rate at which fill - cut grows with the level
+  double surplus() const { return cut - fill; }
+};
+
+using CostAt = std::function<LevelCost(double level)>;
+
+struct LevelBalance {
+  LevelCost best;          // the level found and its cost
+  bool closed = false;     // |surplus - target| is within the tolerance
+  int evaluations = 0;
+};
+
+// Searches for the level where surplus = target, by Newton steps kept inside a bracket. surplus falls as the level
+// rises. Starts at `start`; the bracket grows from there, at most to [lowest, highest]. The tolerance is 1e-6 m3 or 1e-9
+// of the earth moved, whichever is more. Not closed when no level within the limits balances, or when the surplus jumps
+// over the target (a batter reaching new land at once); then `best` is the nearest found. Throws Cancelled.
+LevelBalance balanceLevel(const CostAt& cost, double start, double lowest, double highest, double target,
+                          const Progress& progress);
+
+}  // namespace inselberg::balance

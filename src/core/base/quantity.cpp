@@ -1,0 +1,113 @@
+#include "base/quantity.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <numbers>
+
+namespace inselberg {
+namespace {
+
+std::string_view trimmed(std::string_view s) {
+  const auto blank = [](char c) { return c == ' ' || c == '\t' || c == '\r'; };
+  while (!s.empty() && blank(s.front())) s.remove_prefix(1);
+  while (!s.empty() && blank(s.back())) s.remove_suffix(1);
+  return s;
+}
+
+bool takeSuffix(std::string_view& s, std::string_view suffix) {
+  if (!s.ends_with(suffix)) return false;
+  s = trimmed(s.substr(0, s.size() - suffix.size()));
+  return true;
+}
+
+// A number as typed: a decimal comma is taken as a point.
+std::optional<double> parseTyped(std::string_view text) {
+  std::string copy(text);
+  if (std::count(copy.begin(), copy.end(), ',') == 1 && copy.find('.') == std::string::npos) {
+    std::replace(copy.begin(), copy.end(), ',', '.');
+  }
+  return parseNumber(copy);
+}
+
+std::optional<Slope> checkedSlope(double run) {
+  if (!(run >= 1e-3 && run <= 1e3)) return std::nullopt;
+  return Slope::horizontalPerVertical(run);
+}
+
+}  // namespace
+
+std::string Slope::text() const {
+  return fmt::format("{:.4g}:1", run_);
+}
+
+std::optional<double> parseNumber(std::string_view text) {
+  text = trimmed(text);
+  if (text.starts_with('+')) text.remove_prefix(1);
+  if (text.empty() || text.front() == '+') return std::nullopt;
+  double value = 0;
+  const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), value);
+  if (code != std::errc{} || end != text.data() + text.size() || !std::isfinite(value)) return std::nullopt;
+  return value;
+}
+
+std::optional<double> parseLength(std::string_view text, std::optional<double> current) {
+  text = trimmed(text);
+  bool relative = false;
+  if (text.starts_with('=')) {
+    text = trimmed(text.substr(1));
+  } else if (text.starts_with('+') || (text.starts_with('-') && current)) {
+    relative = true;
+  }
+  double unit = 1;
+  if (takeSuffix(text, "mm")) {
+    unit = 1e-3;
+  } else if (takeSuffix(text, "cm")) {
+    unit = 1e-2;
+  } else if (takeSuffix(text, "in") || takeSuffix(text, "\"")) {
+    unit = kMetresPerFoot / 12;
+  } else if (takeSuffix(text, "ft") || takeSuffix(text, "'")) {
+    unit = kMetresPerFoot;
+  } else {
+    takeSuffix(text, "m");
+  }
+  const std::optional<double> number = parseTyped(text);
+  if (!number) return std::nullopt;
+  if (relative && !current) return std::nullopt;
+  return *number * unit + (relative ? *current : 0.0);
+}
+
+std::optional<Slope> parseSlope(std::string_view text) {
+  text = trimmed(text);
+  if (const auto colon = text.find(':'); colon != std::string_view::npos) {
+    const auto h = parseTyped(text.substr(0, colon));
+    const auto v = parseTyped(text.substr(colon + 1));
+    if (!h || !v || *v <= 0) return std::nullopt;
+    return checkedSlope(*h / *v);
+  }
+  if (takeSuffix(text, "%")) {
+    const auto percent = parseTyped(text);
+    return percent && *percent > 0 ? checkedSlope(100 / *percent) : std::nullopt;
+  }
+  if (takeSuffix(text, "deg") || takeSuffix(text, "°")) {
+    const auto degrees = parseTyped(text);
+    if (!degrees || !(*degrees > 0 && *degrees < 90)) return std::nullopt;
+    return checkedSlope(1 / std::tan(*degrees * std::numbers::pi / 180));
+  }
+  const auto h = parseTyped(text);
+  return h ? checkedSlope(*h) : std::nullopt;
+}
+
+std::string formatNumber(double value, int decimals) {
+  std::string text = fmt::format("{:.{}f}", value, decimals);
+  const bool negative = text.starts_with('-');
+  if (negative) text.erase(0, 1);
+  const std::size_t point = std::min(text.find('.'), text.size());
+  for (std::size_t i = point; i > 3; i -= 3) text.insert(i - 3, " ");
+  const bool zero = text.find_first_not_of("0. ") == std::string::npos;
+  return negative && !zero ? "-" + text : text;
+}
+
+}  // namespace inselberg

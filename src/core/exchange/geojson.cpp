@@ -1,0 +1,168 @@
+#include "exchange/geojson.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+#include <limits>
+
+#include "base/error.h"
+#include "exchange/json_tree.h"
+#include "exchange/text_file.h"
+
+namespace inselberg::exchange {
+namespace {
+
+using Kind = JsonValue::Kind;
+
+class Reader {
+ public:
+  explicit Reader(const std::string& path) {
+    out_.file = path;
+    out_.format = "GeoJSON";
+  }
+
+  Imported read() {
+    const JsonValue root = parseJson(readText(out_.file), out_.file);
+    object(root);
+    return std::move(out_);
+  }
+
+ private:
+  [[noreturn]] void fail(const JsonValue& at, std::string what, std::string hint) const {
+    throw Error(std::move(what), {out_.file, at.line}, std::move(hint));
+  }
+
+  void object(const JsonValue& value) {
+    const JsonValue* type = value.find("type");
+    if (!type || type->kind != Kind::text) fail(value, "this is not GeoJSON: an object has no \"type\"", "export it as GeoJSON");
+    if (type->text == "FeatureCollection") {
+      for (const JsonValue& f : list(value, "features").items) object(f);
+    } else if (type->text == "Feature") {
+      const JsonValue* geometry = value.find("geometry");
+      if (!geometry) fail(value, "a feature has no geometry", "remove it or give it one");
+      if (geometry->kind != Kind::null) object(*geometry);
+    } else if (type->text == "GeometryCollection") {
+      for (const JsonValue& g : list(value, "geometries").items) object(g);
+    } else {
+      geometry(type->text, list(value, "coordinates"), *type);
+    }
+  }
+
+  const JsonValue& list(const JsonValue& value, const char* name) const {
+    const JsonValue* found = value.find(name);
+    if (!found || found->kind != Kind::list) fail(value, fmt::format("\"{}\" is missing or no list", name), "export it again as GeoJSON");
+    return *found;
+  }
+
+  void geometry(const std::string& type, const JsonValue& c, const JsonValue& at) {
+    if (type == "Point") {
+      point(c);
+    } else if (type == "MultiPoint") {
+      for (const JsonValue& p : c.items) point(p);
+    } else if (type == "LineString") {
+      line(c);
+    } else if (type == "MultiLineString") {
+      for (const JsonValue& l : c.items) line(l);
+    } else if (type == "Polygon") {
+      area(c);
+    } else if (type == "MultiPolygon") {
+      for (const JsonValue& a : c.items) area(a);
+    } else {
+      fail(at, "\"" + type.substr(0, 40) + "\" is not a kind of geometry", "use Point, LineString or Polygon");
+    }
+  }
+
+  plane::Vec3 position(const JsonValue& p) const {
+    if (p.kind != Kind::list || p.items.size() < 2) fail(p, "a position needs two or three numbers", "write it as [easting, northing, level]");
+    double v[3] = {0, 0, std::numeric_limits<double>::quiet_NaN()};
+    for (std::size_t i = 0; i < std::min<std::size_t>(3, p.items.size()); ++i) {
+      if (p.items[i].kind != Kind::number || !(std::abs(p.items[i].number) <= 1e8)) {
+        fail(p.items[i], "a coordinate is not a usable number", "correct it: metres as a plain number");
+      }
+      v[i] = p.items[i].number;
+    }
+    return {v[0], v[1], v[2]};
+  }
+
+  std::vector<plane::Vec3> positions(const JsonValue& c) const {
+    if (c.kind != Kind::list) fail(c, "coordinates are no list", "export it again as GeoJSON");
+    std::vector<plane::Vec3> all;
+    for (const JsonValue& p : c.items) all.push_back(position(p));
+    return all;
+  }
+
+  void point(const JsonValue& c) {
+    const plane::Vec3 p = position(c);
+    if (std::isnan(p.z)) fail(c, "a point has no level", "give it a third coordinate");
+    out_.points.push_back(p);
+    out_.pointLines.push_back(c.line);
+  }
+
+  void line(const JsonValue& c) {
+    ImportedLine l{positions(c), false, "", c.line};
+    if (l.vertices.size() < 2) fail(c, "a line has fewer than two positions", "remove it or complete it");
+    out_.lines.push_back(std::move(l));
+  }
+
+  void area(const JsonValue& c) {
+    if (c.kind != Kind::list || c.items.empty()) fail(c, "a polygon has no ring", "remove it or complete it");
+    ImportedArea a;
+    a.line = c.line;
+    for (std::size_t i = 0; i < c.items.size(); ++i) {
+      plane::Ring ring;
+      for (const plane::Vec3& p : positions(c.items[i])) ring.push_back(p.plan());
+      if (i == 0) {
+        a.polygon.outer = std::move(ring);
+      } else {
+        a.polygon.holes.push_back(std::move(ring));
+      }
+    }
+    out_.areas.push_back(std::move(a));
+  }
+
+  Imported out_;
+};
+
+}  // namespace
+
+Imported readGeoJson(const std::string& path) {
+  return Reader(path).read();
+}
+
+std::vector<ImportedArea> readAreas(const std::string& path) {
+  Imported all = readGeoJson(path);
+  const auto wrong = [&](const char* kind, long line) {
+    throw Error(std::string("a polygon is needed here, and this is a ") + kind, {path, line}, "draw the area as a closed polygon");
+  };
+  if (!all.lines.empty()) wrong("line", all.lines.front().line);
+  if (!all.points.empty()) wrong("point", all.pointLines.front());
+  if (all.areas.empty()) throw Error("there is no polygon in the file", {path, 1}, "draw the area as a closed polygon");
+  return std::move(all.areas);
+}
+
+ImportedArea readOneArea(const std::string& path) {
+  std::vector<ImportedArea> areas = readAreas(path);
+  if (areas.size() > 1) {
+    throw Error(fmt::format("there are {} polygons, and one is needed", areas.size()), {path, areas[1].line}, "keep one polygon in the file");
+  }
+  return std::move(areas.front());
+}
+
+std::string contoursToGeoJson(std::span<const ground::Contour> contours, const plane::Origin& origin) {
+  std::string out = "{\"type\":\"FeatureCollection\",\"features\":[";
+  const char* comma = "\n";
+  for (const ground::Contour& c : contours) {
+    fmt::format_to(std::back_inserter(out), "{}{{\"type\":\"Feature\",\"properties\":{{\"level_m\":{}}},\"geometry\":{{\"type\":\"LineString\",\"coordinates\":[", comma, c.level);
+    comma = ",\n";
+    const std::size_t n = c.points.size() + (c.closed ? 1 : 0);
+    for (std::size_t i = 0; i < n; ++i) {
+      const plane::Vec2 p = c.points[i % c.points.size()];
+      fmt::format_to(std::back_inserter(out), "{}[{},{},{}]", i ? "," : "", p.x + origin.easting, p.y + origin.northing, c.level);
+    }
+    out += "]}}";
+  }
+  out += "\n]}\n";
+  return out;
+}
+
+}  // namespace inselberg::exchange

@@ -1,0 +1,24 @@
+// GeoJSON (RFC 7946 geometry, in the site's own plan coordinates).
+#pragma once
+
+#include <span>
+#include <string>
+
+#include "exchange/imported.h"
+#include "ground/contours.h"
+
+namespace inselberg::exchange {
+
+// Reads a FeatureCollection, Feature or bare geometry: points, lines, polygons and their Multi forms. Throws Error for
+// what is no GeoJSON; coordinates that are missing or implausible are an Error too, with their line.
+Imported readGeoJson(const std::string& path);
+
+// The single area of a file; throws Error when it holds no polygon, another kind of geometry, or several. Not yet sound.
+ImportedArea readOneArea(const std::string& path);
+// All areas of a file; throws Error when it holds none, or another kind of geometry.
+std::vector<ImportedArea> readAreas(const std::string& path);
+
+// Contours as LineStrings with their level as third coordinate and as property "level_m".
+std::string contoursToGeoJson(std::span<const ground::Contour> contours, const plane::Origin& origin);
+
+}  // namespace inselberg::exchange

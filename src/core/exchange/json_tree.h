@@ -1,0 +1,27 @@
+// JSON read into a tree that knows the line of every value.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <utility>
+#include <vector>
+
+namespace inselberg::exchange {
+
+struct JsonValue {
+  enum class Kind { null, boolean, number, text, list, object };
+  Kind kind = Kind::null;
+  long line = 0;
+  bool boolean = false;
+  double number = 0;
+  std::string text;
+  std::vector<JsonValue> items;
+  std::vector<std::pair<std::string, JsonValue>> members;
+
+  const JsonValue* find(std::string_view name) const;  // null when this is no object or has no such member
+};
+
+// Throws Error with file and line for text that is no JSON, numbers too large for a double, and nesting beyond 64.
+JsonValue parseJson(std::string_view text, const std::string& file);
+
+}  // namespace inselberg::exchange

@@ -1,0 +1,126 @@
+#include "exchange/text_file.h"
+
+#include <fcntl.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <cerrno>
+#include <cstring>
+
+#include "base/error.h"
+
+namespace inselberg::exchange {
+namespace {
+
+[[noreturn]] void failRead(const std::string& path, int code) {
+  switch (code) {
+    case ENOENT:
+      throw Error("there is no such file", {path}, "check the path");
+    case EACCES:
+      throw Error("the file may not be read", {path}, "check its permissions");
+    default:
+      throw Error(std::string("the file cannot be read: ") + std::strerror(code), {path}, "check the path and the disk");
+  }
+}
+
+// Closes on every way out.
+struct Descriptor {
+  int fd = -1;
+  ~Descriptor() {
+    if (fd >= 0) ::close(fd);
+  }
+  int release() {
+    const int f = fd;
+    fd = -1;
+    return f;
+  }
+};
+
+bool writeAll(int fd, std::string_view content) {
+  while (!content.empty()) {
+    const ssize_t n = ::write(fd, content.data(), content.size());
+    if (n < 0) {
+      if (errno == EINTR) continue;
+      return false;
+    }
+    content.remove_prefix(static_cast<std::size_t>(n));
+  }
+  return true;
+}
+
+[[noreturn]] void failWrite(const std::string& path, int code) {
+  const char* hint = "choose another place";
+  if (code == ENOSPC || code == EDQUOT) hint = "the disk is full: free some space or choose another place";
+  if (code == EACCES || code == EROFS || code == EPERM) hint = "the place is read-only for you: choose another";
+  if (code == ENOENT || code == ENOTDIR) hint = "the folder does not exist: make it first";
+  throw Error(std::string("the file cannot be written: ") + std::strerror(code), {path}, hint);
+}
+
+}  // namespace
+
+std::string readBytes(const std::string& path) {
+  Descriptor file{::open(path.c_str(), O_RDONLY | O_CLOEXEC)};
+  if (file.fd < 0) failRead(path, errno);
+  struct stat info;
+  if (::fstat(file.fd, &info) != 0) failRead(path, errno);
+  if (S_ISDIR(info.st_mode)) throw Error("this is a folder", {path}, "name a file in it");
+  std::string content;
+  content.resize(static_cast<std::size_t>(std::max<off_t>(info.st_size, 0)));
+  std::size_t got = 0;
+  while (true) {
+    if (got == content.size()) content.resize(got + 65536);
+    const ssize_t n = ::read(file.fd, content.data() + got, content.size() - got);
+    if (n < 0 && errno == EINTR) continue;
+    if (n < 0) failRead(path, errno);
+    if (n == 0) break;
+    got += static_cast<std::size_t>(n);
+  }
+  content.resize(got);
+  if (content.empty()) throw Error("the file is empty", {path}, "export it again");
+  return content;
+}
+
+std::string readText(const std::string& path) {
+  std::string text = readBytes(path);
+  if (text.starts_with("\xff\xfe") || text.starts_with("\xfe\xff")) {
+    throw Error("the file is UTF-16 text", {path, 1}, "save it as UTF-8");
+  }
+  if (const auto zero = text.find('\0'); zero != std::string::npos) {
+    throw Error("the file is binary, not text", {path, lineAt(text, zero)}, "export it as text (UTF-8)");
+  }
+  if (text.starts_with("\xef\xbb\xbf")) text.erase(0, 3);
+  if (text.find_first_not_of(" \t\r\n") == std::string::npos) throw Error("the file is empty", {path}, "export it again");
+  return text;
+}
+
+void writeWhole(const std::string& path, std::string_view content) {
+  struct stat info;
+  const bool exists = ::stat(path.c_str(), &info) == 0;
+  if (exists && S_ISDIR(info.st_mode)) throw Error("this is a folder", {path}, "name a file in it");
+  if (exists && !S_ISREG(info.st_mode)) {  // a device or a pipe: there is nothing to replace
+    Descriptor out{::open(path.c_str(), O_WRONLY | O_CLOEXEC)};
+    if (out.fd < 0 || !writeAll(out.fd, content)) failWrite(path, errno);
+    if (::close(out.release()) != 0) failWrite(path, errno);
+    return;
+  }
+  std::string part = path + ".part-XXXXXX";
+  Descriptor out{::mkstemp(part.data())};
+  if (out.fd < 0) failWrite(path, errno);
+  const auto give = [&](int code) {
+    ::unlink(part.c_str());
+    failWrite(path, code);
+  };
+  const mode_t mask = ::umask(0);
+  ::umask(mask);
+  if (::fchmod(out.fd, exists ? info.st_mode & 07777 : 0666 & ~mask) != 0) give(errno);
+  if (!writeAll(out.fd, content) || ::fsync(out.fd) != 0) give(errno);
+  if (::close(out.release()) != 0) give(errno);
+  if (::rename(part.c_str(), path.c_str()) != 0) give(errno);
+}
+
+long lineAt(std::string_view text, std::size_t position) {
+  return 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(position, text.size())), '\n');
+}
+
+}  // namespace inselberg::exchange

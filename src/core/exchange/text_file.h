@@ -1,0 +1,24 @@
+// Whole text files in and out.
+#pragma once
+
+#include <cstddef>
+#include <string>
+#include <string_view>
+
+namespace inselberg::exchange {
+
+// The text of a UTF-8 (or plain Latin) file, without a byte order mark. Throws Error for a path that is missing, a
+// folder, unreadable, empty, UTF-16, or holds zero bytes.
+std::string readText(const std::string& path);
+
+// The bytes of a file; throws Error for a path that is missing, a folder, unreadable or empty.
+std::string readBytes(const std::string& path);
+
+// Writes the file whole or not at all: to a neighbour first, then renamed over `path`. On failure (no folder, no rights,
+// full disk) throws Error, and an earlier file of that name is as it was.
+void writeWhole(const std::string& path, std::string_view content);
+
+// The 1-based line of a position in a text.
+long lineAt(std::string_view text, std::size_t position);
+
+}  // namespace inselberg::exchange

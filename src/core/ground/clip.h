@@ -1,0 +1,18 @@
+// Keeping part of a ground.
+#pragma once
+
+#include <span>
+
+#include "base/progress.h"
+#include "ground/tin.h"
+#include "plane/polygon.h"
+
+namespace inselberg::ground {
+
+// The part of the ground inside any of the polygons (sound), cut exactly along their rings. Levels are unchanged:
+//  1. wherever the result covers, it has the ground's level (to rounding);
+//  2. its plan area is that of the ground inside the polygons.
+// May be empty.
+TinPtr keepInside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress);
+
+}  // namespace inselberg::ground

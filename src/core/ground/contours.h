@@ -1,0 +1,28 @@
+// Contours: the exact level lines of the triangles.
+#pragma once
+
+#include <span>
+#include <vector>
+
+#include "base/progress.h"
+#include "ground/tin.h"
+
+namespace inselberg::ground {
+
+struct Contour {
+  double level = 0;
+  bool closed = false;        // a ring; the first point is not repeated
+  std::vector<Vec2> points;   // at least two, higher ground to the left
+};
+
+// The multiples of `interval` above the lowest level, up to the highest. REQUIRES: interval > 0. Throws Error when there
+// would be more than a hundred thousand.
+std::vector<double> contourLevels(const Tin& tin, double interval);
+
+// All contours at the levels, in the order of the levels. A point at a level counts as above it, so that
+//  1. every contour is a ring or ends at the border at both ends;
+//  2. contours of one ground neither cross nor touch but at shared points of the ground.
+// Points lie on the triangles' sides; exact to rounding.
+std::vector<Contour> contours(const Tin& tin, std::span<const double> levels, const Progress& progress);
+
+}  // namespace inselberg::ground

@@ -1,0 +1,230 @@
+// Robustness rests on three things: lines and sides are noded with a tolerance of a micron before they are triangulated
+// (linework.h), so nothing nearly touches; whether a face is wanted is decided from its centroid, not from the
+// topology of the lines; and levels are taken from the surface a face belongs to, so a face never changes its plane.
+#include "ground/recut.h"
+
+#include <cassert>
+#include <cmath>
+#include <unordered_map>
+
+#include "ground/tin_index.h"
+#include "plane/linework.h"
+
+namespace inselberg::ground {
+namespace {
+
+// Whether the segment comes within `margin` of the triangle (never misses one that does).
+bool comesNear(const Line2& line, const std::array<Vec2, 3>& c, double margin) {
+  double t0 = 0, t1 = 1;
+  for (int k = 0; k < 3; ++k) {
+    const Vec2 a = c[next(k)], b = c[before(k)];
+    const double length = plane::distance(a, b);
+    const double da = plane::turn(a, b, line.a) / length + margin, db = plane::turn(a, b, line.b) / length + margin;
+    if (da < 0 && db < 0) return false;
+    if (da < 0) t0 = std::max(t0, da / (da - db));
+    if (db < 0) t1 = std::min(t1, da / (da - db));
+  }
+  return t0 <= t1 + 1e-12;
+}
+
+}  // namespace
+
+Vec2 centroid(const Triangulation& cut, Index face) {
+  const Triangle& t = cut.triangles[face];
+  return (1.0 / 3) * (cut.points[t[0]] + cut.points[t[1]] + cut.points[t[2]]);
+}
+
+Vec2 centroid(const Tin& tin, Index triangle) {
+  const Triangle& t = tin.triangles()[triangle];
+  return (1.0 / 3) * (tin.plan(t[0]) + tin.plan(t[1]) + tin.plan(t[2]));
+}
+
+std::vector<char> touchedBy(const Tin& ground, std::span<const Line2> lines, const Progress& progress) {
+  constexpr double kMargin = 4 * kSnap;
+  std::vector<char> touched(ground.triangles().size(), 0);
+  std::size_t done = 0;
+  for (const Line2& line : lines) {
+    if ((done++ & 0xff) == 0) progress.check();
+    const std::array<Vec2, 2> shape{line.a, line.b};
+    ground.index().touching(shape, kMargin, [&](Index t) {
+      if (touched[t]) return;
+      const Triangle& c = ground.triangles()[t];
+      if (comesNear(line, {ground.plan(c[0]), ground.plan(c[1]), ground.plan(c[2])}, kMargin)) touched[t] = 1;
+    });
+  }
+  return touched;
+}
+
+std::vector<char> spreadInside(const Tin& ground, const std::vector<char>& touched,
+                               const std::function<bool(Vec2)>& inside) {
+  const std::size_t n = ground.triangles().size();
+  std::vector<char> seen(touched), result(n, 0);
+  std::vector<Index> stack;
+  for (Index start = 0; start < n; ++start) {
+    if (seen[start]) continue;
+    const char answer = inside(centroid(ground, start)) ? 1 : 0;
+    seen[start] = 1;
+    stack.push_back(start);
+    while (!stack.empty()) {
+      const Index t = stack.back();
+      stack.pop_back();
+      result[t] = answer;
+      for (const Index other : ground.neighbours()[t]) {
+        if (other == kNone || seen[other]) continue;
+        seen[other] = 1;
+        stack.push_back(other);
+      }
+    }
+  }
+  return result;
+}
+
+Triangulation recut(const Tin& ground, const std::vector<char>& touched, std::span<const Line2> lines,
+                    const Progress& progress) {
+  plane::Linework work(kSnap);
+  std::unordered_map<Index, plane::Linework::Index> known;
+  const auto pointOf = [&](Index v) {
+    const auto [it, fresh] = known.try_emplace(v, 0);
+    if (fresh) it->second = work.addPoint(ground.plan(v));
+    return it->second;
+  };
+  for (Index t = 0; t < touched.size(); ++t) {
+    if (!touched[t]) continue;
+    for (int k = 0; k < 3; ++k) {
+      const Index other = ground.neighbours()[t][k];
+      if (other != kNone && touched[other] && other < t) continue;
+      const Triangle& c = ground.triangles()[t];
+      const auto a = pointOf(c[next(k)]);
+      work.addSegment(a, pointOf(c[before(k)]), 0);
+    }
+  }
+  for (const Line2& line : lines) work.addSegment(line.a, line.b, 0);
+  work.node();
+  std::vector<Edge> edges;
+  edges.reserve(work.segments().size());
+  for (const auto& s : work.segments()) edges.emplace_back(s.a, s.b);
+  return triangulate(work.points(), edges, progress);
+}
+
+Assembly::Assembly(const Tin& ground, const std::vector<char>& kept, const Triangulation& cut)
+    : ground_(ground), kept_(kept), cut_(cut), levels_(cut.points.size()) {}
+
+// New points are numbered behind all of the ground's.
+Index Assembly::pointAt(Index local, const Tin& surface, Index t) {
+  const Vec2 p = cut_.points[local];
+  const Triangle& c = surface.triangles()[t];
+  double z = 0;
+  Index own = kNone;
+  for (const Index v : c) {
+    if (plane::distance(surface.plan(v), p) <= 2 * kSnap) own = v;
+  }
+  if (own != kNone) {
+    z = surface.points()[own].z;
+  } else {
+    z = planeOf(surface.corners(t))(p);
+  }
+  auto& levels = levels_[local];
+  if (&surface == &ground_ && own != kNone) {
+    for (const Level& l : levels) {
+      if (l.point == own) return own;
+    }
+    levels.insert(levels.begin(), {z, own});
+    return own;
+  }
+  for (const Level& l : levels) {
+    if (std::abs(l.z - z) <= kSnap) return l.point;
+  }
+  const Index point = static_cast<Index>(ground_.points().size() + newPoints_.size());
+  newPoints_.push_back({p.x, p.y, z});
+  levels.push_back({z, point});
+  return point;
+}
+
+void Assembly::add(Index face, const Tin& surface, Index t) {
+  const Triangle& f = cut_.triangles[face];
+  Triangle made;
+  for (int k = 0; k < 3; ++k) made[k] = pointAt(f[k], surface, t);
+  const Triangle& c = surface.triangles()[t];
+  std::uint8_t bits = 0;
+  for (int k = 0; k < 3 && surface.breakBits(t); ++k) {
+    if (!(cut_.constrained[face] >> k & 1)) continue;
+    const Vec2 middle = 0.5 * (cut_.points[f[next(k)]] + cut_.points[f[before(k)]]);
+    for (int s = 0; s < 3; ++s) {
+      if (surface.isBreak(t, s) &&
+          plane::nearestOnSegment(middle, surface.plan(c[next(s)]), surface.plan(c[before(s)])).distance <= 2 * kSnap) {
+        bits |= static_cast<std::uint8_t>(1 << k);
+      }
+    }
+  }
+  newTriangles_.push_back(made);
+  newBreaks_.push_back(bits);
+}
+
+TinParts Assembly::finish() {
+  const std::size_t n = ground_.triangles().size();
+  std::vector<Index> to(n, kNone);
+  Index count = 0;
+  for (Index t = 0; t < n; ++t) {
+    if (kept_[t]) to[t] = count++;
+  }
+  const std::size_t total = count + newTriangles_.size();
+  TinParts parts;
+  parts.triangles.resize(total);
+  parts.breaks.resize(total);
+  parts.neighbours.assign(total, Triangle{kNone, kNone, kNone});
+  // Open sides wait here for their partner: kept ones whose neighbour went, and all sides of new faces.
+  std::unordered_map<std::uint64_t, std::pair<Index, int>> open;
+  const auto side = [&](Index t, int k) {
+    const Triangle& c = parts.triangles[t];
+    const std::uint64_t from = c[next(k)], end = c[before(k)];
+    if (const auto it = open.find(end << 32 | from); it != open.end()) {
+      const auto [other, otherSide] = it->second;
+      parts.neighbours[t][k] = other;
+      parts.neighbours[other][otherSide] = t;
+      open.erase(it);
+    } else {
+      open.emplace(from << 32 | end, std::pair(t, k));
+    }
+  };
+  for (Index t = 0; t < n; ++t) {
+    const Index own = to[t];
+    if (own == kNone) continue;
+    parts.triangles[own] = ground_.triangles()[t];
+    parts.breaks[own] = ground_.breakBits(t);
+    for (int k = 0; k < 3; ++k) {
+      const Index other = ground_.neighbours()[t][k];
+      if (other == kNone) continue;
+      if (to[other] != kNone) {
+        parts.neighbours[own][k] = to[other];
+      } else {
+        side(own, k);
+      }
+    }
+  }
+  for (std::size_t i = 0; i < newTriangles_.size(); ++i) {
+    const Index own = count + static_cast<Index>(i);
+    parts.triangles[own] = newTriangles_[i];
+    parts.breaks[own] = newBreaks_[i];
+    for (int k = 0; k < 3; ++k) side(own, k);
+  }
+  // Points in use, in their old order, the new ones behind.
+  std::vector<Index> number(ground_.points().size() + newPoints_.size(), kNone);
+  for (const Triangle& t : parts.triangles) {
+    for (const Index v : t) number[v] = 0;
+  }
+  Index used = 0;
+  for (Index& v : number) {
+    if (v != kNone) v = used++;
+  }
+  parts.points.resize(used);
+  for (std::size_t v = 0; v < number.size(); ++v) {
+    if (number[v] == kNone) continue;
+    parts.points[number[v]] = v < ground_.points().size() ? ground_.points()[v] : newPoints_[v - ground_.points().size()];
+  }
+  for (Triangle& t : parts.triangles) {
+    for (Index& v : t) v = number[v];
+  }
+  return parts;
+}
+
+}  // namespace inselberg::ground

@@ -1,0 +1,65 @@
+// Cutting lines into a ground: the triangles a line touches are triangulated anew with the line among their sides, all
+// others stay as they are. What clipping and stamping have in common.
+#pragma once
+
+#include <functional>
+#include <span>
+#include <vector>
+
+#include "base/progress.h"
+#include "ground/tin.h"
+#include "ground/triangulate.h"
+
+namespace inselberg::ground {
+
+// Points closer than this in plan become one where lines are cut in; levels closer than this are one level.
+constexpr double kSnap = 1e-6;
+
+struct Line2 {
+  Vec2 a, b;
+};
+
+// Which triangles lie within a few kSnap of the lines.
+std::vector<char> touchedBy(const Tin& ground, std::span<const Line2> lines, const Progress& progress);
+
+// Spreads a decision about places over all untouched triangles: `inside` is asked once for each group of untouched
+// triangles hanging together. The result is per triangle; for touched ones false.
+std::vector<char> spreadInside(const Tin& ground, const std::vector<char>& touched,
+                               const std::function<bool(Vec2)>& inside);
+
+// The touched triangles' sides and the lines in one triangulation. It covers the hull of them, more than is wanted.
+Triangulation recut(const Tin& ground, const std::vector<char>& touched, std::span<const Line2> lines,
+                    const Progress& progress);
+
+// Puts together a ground from kept triangles of an old one and faces of a recut.
+class Assembly {
+ public:
+  // `kept` per triangle of the ground.
+  Assembly(const Tin& ground, const std::vector<char>& kept, const Triangulation& cut);
+
+  // Takes over face f of the recut, with levels from triangle t of `surface` (the ground itself or facets). Faces of the
+  // ground must be added before those of facets, so that the ground's own points are found again.
+  void add(Index face, const Tin& surface, Index t);
+
+  TinParts finish();
+
+ private:
+  struct Level {
+    double z;
+    Index point;
+  };
+  Index pointAt(Index local, const Tin& surface, Index t);
+
+  const Tin& ground_;
+  const std::vector<char>& kept_;
+  const Triangulation& cut_;
+  std::vector<Vec3> newPoints_;
+  std::vector<Triangle> newTriangles_;
+  std::vector<std::uint8_t> newBreaks_;
+  std::vector<std::vector<Level>> levels_;  // per point of the recut
+};
+
+Vec2 centroid(const Triangulation& cut, Index face);
+Vec2 centroid(const Tin& tin, Index triangle);
+
+}  // namespace inselberg::ground

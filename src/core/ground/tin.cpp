@@ -1,0 +1,143 @@
+#include "ground/tin.h"
+
+#include <cassert>
+
+#include "base/sum.h"
+#include "ground/tin_index.h"
+
+namespace inselberg::ground {
+
+Tin::Tin(TinParts parts) : parts_(std::move(parts)) {
+  assert(parts_.breaks.empty() || parts_.breaks.size() == parts_.triangles.size());
+  if (parts_.neighbours.empty()) parts_.neighbours = findNeighbours(parts_.points.size(), parts_.triangles);
+  for (const Vec3& p : parts_.points) bounds_.add(p.plan());
+  if (!parts_.points.empty()) {
+    minLevel_ = maxLevel_ = parts_.points[0].z;
+    for (const Vec3& p : parts_.points) minLevel_ = std::min(minLevel_, p.z), maxLevel_ = std::max(maxLevel_, p.z);
+  }
+}
+
+Tin::~Tin() = default;
+
+int Tin::sideBack(Index triangle, int side) const {
+  const Index other = parts_.neighbours[triangle][side];
+  const Index from = parts_.triangles[triangle][next(side)];
+  const Triangle& t = parts_.triangles[other];
+  // The neighbour runs through the shared side the other way: it ends at `from`.
+  return t[0] == from ? next(0) : t[1] == from ? next(1) : next(2);
+}
+
+const TinIndex& Tin::index() const {
+  std::call_once(indexOnce_, [this] { index_ = std::make_unique<const TinIndex>(*this); });
+  return *index_;
+}
+
+Index Tin::locate(Vec2 p) const {
+  constexpr double kTolerance = 1e-7;
+  Index best = kNone;
+  double bestInside = -kTolerance;
+  index().near(p, [&](Index t) {
+    if (bestInside >= 0) return;
+    const Triangle& c = parts_.triangles[t];
+    double inside = std::numeric_limits<double>::infinity();
+    for (int k = 0; k < 3; ++k) {
+      const Vec2 a = plan(c[next(k)]), b = plan(c[before(k)]);
+      inside = std::min(inside, plane::turn(a, b, p) / plane::distance(a, b));
+    }
+    if (inside >= bestInside) best = t, bestInside = inside;
+  });
+  return best;
+}
+
+std::optional<double> Tin::levelAt(Vec2 p) const {
+  const Index t = locate(p);
+  if (t == kNone) return std::nullopt;
+  return planeOf(corners(t))(p);
+}
+
+std::size_t Tin::bytes() const {
+  return parts_.points.capacity() * sizeof(Vec3) + parts_.triangles.capacity() * sizeof(Triangle) * 2 +
+         parts_.breaks.capacity() + (index_ ? index_->bytes() : 0);
+}
+
+Plane planeOf(const std::array<Vec3, 3>& c) {
+  const Vec2 u = c[1].plan() - c[0].plan(), v = c[2].plan() - c[0].plan();
+  const double du = c[1].z - c[0].z, dv = c[2].z - c[0].z;
+  const double twice = plane::cross(u, v);
+  return {c[0].plan(), c[0].z, {(du * v.y - dv * u.y) / twice, (dv * u.x - du * v.x) / twice}};
+}
+
+TinStatistics statistics(const Tin& tin) {
+  TinStatistics s{tin.points().size(), tin.triangles().size(), 0, 0, tin.minLevel(), tin.maxLevel(), tin.bounds()};
+  Sum planArea, surfaceArea;
+  for (Index t = 0; t < tin.triangles().size(); ++t) {
+    const auto c = tin.corners(t);
+    const Vec2 u = c[1].plan() - c[0].plan(), v = c[2].plan() - c[0].plan();
+    const double du = c[1].z - c[0].z, dv = c[2].z - c[0].z;
+    const double nz = plane::cross(u, v), nx = u.y * dv - du * v.y, ny = du * v.x - u.x * dv;
+    planArea.add(nz / 2);
+    surfaceArea.add(std::sqrt(nx * nx + ny * ny + nz * nz) / 2);
+  }
+  s.planArea = planArea.value();
+  s.surfaceArea = surfaceArea.value();
+  return s;
+}
+
+// Half-edges are bucketed by their lower end point (a counting sort), and matched inside the bucket, which holds only
+// as many as meet at that point.
+std::vector<Triangle> findNeighbours(std::size_t pointCount, std::span<const Triangle> triangles) {
+  struct Half {
+    Index high;
+    Index code;  // 4 * triangle + side, plus 3 free
+    bool up;     // runs from the lower to the higher end
+    bool used;
+  };
+  assert(triangles.size() < (std::size_t{1} << 30));
+  std::vector<Index> starts(pointCount + 1, 0);
+  const auto ends = [&](const Triangle& t, int k) { return std::pair(t[next(k)], t[before(k)]); };
+  for (const Triangle& t : triangles) {
+    for (int k = 0; k < 3; ++k) {
+      const auto [a, b] = ends(t, k);
+      ++starts[std::min(a, b) + 1];
+    }
+  }
+  for (std::size_t i = 1; i < starts.size(); ++i) starts[i] += starts[i - 1];
+  std::vector<Index> cursor(starts.begin(), starts.end() - 1);
+  std::vector<Half> halves(triangles.size() * 3);
+  std::vector<Triangle> neighbours(triangles.size(), Triangle{kNone, kNone, kNone});
+  for (Index t = 0; t < triangles.size(); ++t) {
+    for (int k = 0; k < 3; ++k) {
+      const auto [a, b] = ends(triangles[t], k);
+      const Index low = std::min(a, b), high = std::max(a, b);
+      const Index code = 4 * t + static_cast<Index>(k);
+      bool matched = false;
+      for (Index i = starts[low]; i < cursor[low] && !matched; ++i) {
+        Half& h = halves[i];
+        if (h.high != high || h.used || h.up == (a == low)) continue;
+        neighbours[t][k] = h.code / 4;
+        neighbours[h.code / 4][h.code % 4] = t;
+        h.used = matched = true;
+      }
+      if (!matched) halves[cursor[low]++] = {high, code, a == low, false};
+    }
+  }
+  return neighbours;
+}
+
+void dropUnusedPoints(TinParts& parts) {
+  std::vector<Index> to(parts.points.size(), kNone);
+  std::vector<Vec3> used;
+  used.reserve(parts.points.size());
+  for (Triangle& t : parts.triangles) {
+    for (Index& v : t) {
+      if (to[v] == kNone) {
+        to[v] = static_cast<Index>(used.size());
+        used.push_back(parts.points[v]);
+      }
+      v = to[v];
+    }
+  }
+  parts.points = std::move(used);
+}
+
+}  // namespace inselberg::ground

@@ -1,0 +1,79 @@
+// A grid of cells over a Tin that lists the triangles touching each cell: point location and overlap queries that work
+// whatever the shape of the border.
+#pragma once
+
+#include <algorithm>
+#include <cmath>
+#include <span>
+#include <vector>
+
+#include "ground/tin.h"
+
+namespace inselberg::ground {
+
+class TinIndex {
+ public:
+  explicit TinIndex(const Tin& tin);
+
+  // Calls f(triangle) for every triangle that may hold p; at least all that do.
+  template <class F>
+  void near(Vec2 p, F&& f) const {
+    if (cells_ == 0) return;
+    const int c = column(p.x), r = row(p.y);
+    if (c < 0 || r < 0 || c >= columns_ || r >= rows_) return;
+    each(r, c, c, f);
+  }
+
+  // Calls f(triangle) for every triangle that may touch the convex shape with these corners (one, two or more), grown by
+  // `margin`. The same triangle may come several times.
+  template <class F>
+  void touching(std::span<const Vec2> convex, double margin, F&& f) const {
+    rows(convex, margin, [&](int r, int c0, int c1) { each(r, c0, c1, f); });
+  }
+
+  std::size_t bytes() const { return starts_.size() * sizeof(Index) + entries_.size() * sizeof(Index); }
+
+ private:
+  // Adding two before cutting off the fraction makes it round down from -2 on.
+  int column(double x) const { return static_cast<int>(std::clamp((x - minX_) * perSize_ + 2, 0.0, 1e9)) - 2; }
+  int row(double y) const { return static_cast<int>(std::clamp((y - minY_) * perSize_ + 2, 0.0, 1e9)) - 2; }
+
+  template <class F>
+  void each(int r, int c0, int c1, F&& f) const {
+    const std::size_t base = static_cast<std::size_t>(r) * columns_;
+    for (Index i = starts_[base + c0], end = starts_[base + c1 + 1]; i < end; ++i) f(entries_[i]);
+  }
+
+  // Calls f(row, firstColumn, lastColumn) for the cells the grown convex shape touches.
+  template <class F>
+  void rows(std::span<const Vec2> convex, double margin, F&& f) const {
+    if (cells_ == 0) return;
+    double low = convex[0].y, high = convex[0].y;
+    for (const Vec2 p : convex) low = std::min(low, p.y), high = std::max(high, p.y);
+    const int r0 = std::max(0, row(low - margin)), r1 = std::min(rows_ - 1, row(high + margin));
+    if (r1 - r0 <= 1) {  // the box is close enough
+      double x0 = convex[0].x, x1 = x0;
+      for (const Vec2 p : convex) x0 = std::min(x0, p.x), x1 = std::max(x1, p.x);
+      const int c0 = std::max(0, column(x0 - margin)), c1 = std::min(columns_ - 1, column(x1 + margin));
+      for (int r = r0; r <= r1 && c0 <= c1; ++r) f(r, c0, c1);
+      return;
+    }
+    for (int r = r0; r <= r1; ++r) {
+      double x0 = 0, x1 = 0;
+      span(convex, minY_ + r * size_ - margin, minY_ + (r + 1) * size_ + margin, x0, x1);
+      const int c0 = std::max(0, column(x0 - margin)), c1 = std::min(columns_ - 1, column(x1 + margin));
+      if (c0 <= c1) f(r, c0, c1);
+    }
+  }
+
+  // The range of x of the convex shape within yLow..yHigh; empty (x0 > x1) when it does not reach there.
+  static void span(std::span<const Vec2> convex, double yLow, double yHigh, double& x0, double& x1);
+
+  double minX_ = 0, minY_ = 0, size_ = 1, perSize_ = 1;
+  int columns_ = 0, rows_ = 0;
+  std::size_t cells_ = 0;
+  std::vector<Index> starts_;
+  std::vector<Index> entries_;
+};
+
+}  // namespace inselberg::ground

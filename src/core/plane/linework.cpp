@@ -1,0 +1,122 @@
+// Vertices are merged through a hash of cells two tolerances wide: a partner lies in one of the nine cells around.
+// Segments are split by sorting the vertices into a coarse grid of about one vertex a cell, and walking the cells each
+// segment passes.
+#include "plane/linework.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace inselberg::plane {
+namespace {
+
+std::uint64_t mix(std::int64_t i, std::int64_t j) {
+  std::uint64_t h = static_cast<std::uint64_t>(i) * 0x9E3779B97F4A7C15ULL;
+  h ^= static_cast<std::uint64_t>(j) + 0x9E3779B97F4A7C15ULL + (h << 6) + (h >> 2);
+  return h;
+}
+
+}  // namespace
+
+std::uint64_t Linework::cellOf(Vec2 p, int dx, int dy) const {
+  const double size = 2 * tolerance_;
+  return mix(static_cast<std::int64_t>(std::floor(p.x / size)) + dx,
+             static_cast<std::int64_t>(std::floor(p.y / size)) + dy);
+}
+
+Linework::Index Linework::addPoint(Vec2 p) {
+  for (int dx = -1; dx <= 1; ++dx) {
+    for (int dy = -1; dy <= 1; ++dy) {
+      const auto [first, last] = cells_.equal_range(cellOf(p, dx, dy));
+      for (auto it = first; it != last; ++it) {
+        if (distance(points_[it->second], p) <= tolerance_) return it->second;
+      }
+    }
+  }
+  const Index index = static_cast<Index>(points_.size());
+  points_.push_back(p);
+  cells_.emplace(cellOf(p, 0, 0), index);
+  return index;
+}
+
+void Linework::addSegment(Vec2 a, Vec2 b, std::uint32_t tags) {
+  const Index ia = addPoint(a);
+  addSegment(ia, addPoint(b), tags);
+}
+
+void Linework::addSegment(Index a, Index b, std::uint32_t tags) {
+  if (a != b) segments_.push_back({a, b, tags});
+}
+
+void Linework::node() {
+  Box box;
+  for (const Vec2 p : points_) box.add(p);
+  if (box.empty()) return;
+  const double n = static_cast<double>(points_.size());
+  const double size = std::max({std::sqrt(std::max(box.width(), 1e-9) * std::max(box.height(), 1e-9) / n),
+                                std::max(box.width(), box.height()) / 2000, 4 * tolerance_});
+  const auto column = [&](double x) { return static_cast<std::int64_t>((x - box.minX) / size); };
+  const auto row = [&](double y) { return static_cast<std::int64_t>((y - box.minY) / size); };
+  const std::int64_t columns = column(box.maxX) + 1, rows = row(box.maxY) + 1;
+  std::vector<Index> starts(static_cast<std::size_t>(columns * rows) + 1, 0);
+  const auto cell = [&](Vec2 p) { return static_cast<std::size_t>(row(p.y) * columns + column(p.x)); };
+  for (const Vec2 p : points_) ++starts[cell(p) + 1];
+  for (std::size_t i = 1; i < starts.size(); ++i) starts[i] += starts[i - 1];
+  std::vector<Index> sorted(points_.size());
+  std::vector<Index> fillAt(starts.begin(), starts.end() - 1);
+  for (Index i = 0; i < points_.size(); ++i) sorted[fillAt[cell(points_[i])]++] = i;
+
+  std::vector<Segment> split;
+  std::vector<std::pair<double, Index>> on;
+  for (const Segment& s : segments_) {
+    const Vec2 a = points_[s.a], b = points_[s.b];
+    on.clear();
+    const std::int64_t row0 = std::max<std::int64_t>(0, row(std::min(a.y, b.y) - tolerance_));
+    const std::int64_t row1 = std::min(rows - 1, row(std::max(a.y, b.y) + tolerance_));
+    for (std::int64_t r = row0; r <= row1; ++r) {
+      // The part of the segment inside this row of cells, a little more to be safe.
+      double x0 = std::min(a.x, b.x), x1 = std::max(a.x, b.x);
+      if (a.y != b.y) {
+        const double yLow = box.minY + static_cast<double>(r) * size - tolerance_;
+        const double yHigh = yLow + size + 2 * tolerance_;
+        const double ta = std::clamp((yLow - a.y) / (b.y - a.y), 0.0, 1.0);
+        const double tb = std::clamp((yHigh - a.y) / (b.y - a.y), 0.0, 1.0);
+        const double xa = a.x + ta * (b.x - a.x), xb = a.x + tb * (b.x - a.x);
+        x0 = std::max(x0, std::min(xa, xb));
+        x1 = std::min(x1, std::max(xa, xb));
+      }
+      const std::int64_t c0 = std::max<std::int64_t>(0, column(x0 - tolerance_));
+      const std::int64_t c1 = std::min(columns - 1, column(x1 + tolerance_));
+      for (std::int64_t c = c0; c <= c1; ++c) {
+        const std::size_t k = static_cast<std::size_t>(r * columns + c);
+        for (Index i = starts[k]; i < starts[k + 1]; ++i) {
+          const Index v = sorted[i];
+          if (v == s.a || v == s.b) continue;
+          const Nearest near = nearestOnSegment(points_[v], a, b);
+          if (near.distance <= tolerance_) on.emplace_back(near.along, v);
+        }
+      }
+    }
+    std::sort(on.begin(), on.end());
+    Index from = s.a;
+    for (const auto& [along, v] : on) {
+      if (v != from) split.push_back({from, v, s.tags});
+      from = v;
+    }
+    if (from != s.b) split.push_back({from, s.b, s.tags});
+  }
+  for (Segment& s : split) {
+    if (s.a > s.b) std::swap(s.a, s.b);
+  }
+  std::sort(split.begin(), split.end(),
+            [](const Segment& x, const Segment& y) { return std::pair(x.a, x.b) < std::pair(y.a, y.b); });
+  segments_.clear();
+  for (const Segment& s : split) {
+    if (!segments_.empty() && segments_.back().a == s.a && segments_.back().b == s.b) {
+      segments_.back().tags |= s.tags;
+    } else {
+      segments_.push_back(s);
+    }
+  }
+}
+
+}  // namespace inselberg::plane

@@ -1,0 +1,50 @@
+// Segments in plan, made to meet properly: the step before any constrained triangulation.
+#pragma once
+
+#include <cstdint>
+#include <unordered_map>
+#include <utility>
+#include <vector>
+
+#include "plane/geometry.h"
+
+namespace inselberg::plane {
+
+// Collects tagged segments and single points. After node():
+//  1. no two vertices lie within the tolerance of each other (later ones became the earlier ones);
+//  2. no vertex lies within the tolerance of the inside of a segment (such segments are split there);
+//  3. a segment occurs once, with the tags of all that ran along it.
+// Segments may still cross each other away from vertices; the triangulation gives those a vertex.
+class Linework {
+ public:
+  using Index = std::uint32_t;
+  struct Segment {
+    Index a;
+    Index b;
+    std::uint32_t tags;  // bits, or-ed
+  };
+
+  // Positions are kept to rounding except where (1) merges them. REQUIRES: tolerance > 0.
+  explicit Linework(double tolerance) : tolerance_(tolerance) {}
+
+  // The vertex at p: an earlier one when one lies within the tolerance.
+  Index addPoint(Vec2 p);
+  // A segment shorter than the tolerance only adds its ends.
+  void addSegment(Vec2 a, Vec2 b, std::uint32_t tags);
+  void addSegment(Index a, Index b, std::uint32_t tags);
+
+  void node();
+
+  const std::vector<Vec2>& points() const { return points_; }
+  const std::vector<Segment>& segments() const { return segments_; }
+
+ private:
+  std::uint64_t cellOf(Vec2 p, int dx, int dy) const;
+
+  double tolerance_;
+  std::vector<Vec2> points_;
+  std::vector<Segment> segments_;
+  std::unordered_multimap<std::uint64_t, Index> cells_;
+};
+
+}  // namespace inselberg::plane

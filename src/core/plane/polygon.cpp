@@ -1,0 +1,114 @@
+// Validity is decided by GEOS (is-valid with the place of the fault); the rest is elementary.
+#include "plane/polygon.h"
+
+#include <fmt/format.h>
+#include <geos_c.h>
+
+#include <algorithm>
+#include <memory>
+
+#include "base/error.h"
+
+namespace inselberg::plane {
+namespace {
+
+void removeRepeats(Ring& ring) {
+  ring.erase(std::unique(ring.begin(), ring.end()), ring.end());
+  while (ring.size() > 1 && ring.front() == ring.back()) ring.pop_back();
+}
+
+GEOSGeometry* linearRing(GEOSContextHandle_t geos, const Ring& ring) {
+  GEOSCoordSequence* coords = GEOSCoordSeq_create_r(geos, static_cast<unsigned>(ring.size() + 1), 2);
+  for (unsigned i = 0; i <= ring.size(); ++i) {
+    const Vec2 p = ring[i % ring.size()];
+    GEOSCoordSeq_setXY_r(geos, coords, i, p.x, p.y);
+  }
+  return GEOSGeom_createLinearRing_r(geos, coords);
+}
+
+// Throws when GEOS finds the polygon not valid.
+void checkValid(const Polygon& polygon, const Origin& origin) {
+  const GEOSContextHandle_t geos = GEOS_init_r();
+  std::vector<GEOSGeometry*> holes;
+  for (const Ring& hole : polygon.holes) holes.push_back(linearRing(geos, hole));
+  GEOSGeometry* shape = GEOSGeom_createPolygon_r(geos, linearRing(geos, polygon.outer), holes.data(),
+                                                 static_cast<unsigned>(holes.size()));
+  char* reason = nullptr;
+  GEOSGeometry* place = nullptr;
+  const char valid = GEOSisValidDetail_r(geos, shape, 0, &reason, &place);
+  const std::string why = reason ? reason : "";
+  double x = 0, y = 0;
+  if (place) {
+    GEOSGeomGetX_r(geos, place, &x);
+    GEOSGeomGetY_r(geos, place, &y);
+    GEOSGeom_destroy_r(geos, place);
+  }
+  if (reason) GEOSFree_r(geos, reason);
+  GEOSGeom_destroy_r(geos, shape);
+  GEOS_finish_r(geos);
+  if (valid == 1) return;
+  const std::string near = fmt::format("near E {:.3f} N {:.3f}", x + origin.easting, y + origin.northing);
+  if (why.find("Self-intersection") != std::string::npos) {
+    throw Error("the outline crosses or touches itself " + near, "move or delete the corner there");
+  }
+  throw Error(fmt::format("the outline is not a sound area ({}) {}", why, near), "draw it again without the fault");
+}
+
+}  // namespace
+
+double signedArea(const Ring& ring) {
+  if (ring.empty()) return 0;
+  double twice = 0;
+  for (std::size_t i = 0; i < ring.size(); ++i) {
+    twice += cross(ring[i] - ring[0], ring[(i + 1) % ring.size()] - ring[0]);
+  }
+  return twice / 2;
+}
+
+double area(const Polygon& polygon) {
+  double total = std::abs(signedArea(polygon.outer));
+  for (const Ring& hole : polygon.holes) total -= std::abs(signedArea(hole));
+  return total;
+}
+
+Box boundsOf(const Ring& ring) {
+  Box box;
+  for (const Vec2 p : ring) box.add(p);
+  return box;
+}
+
+bool contains(const Ring& ring, Vec2 p) {
+  bool inside = false;
+  for (std::size_t i = 0, j = ring.size() - 1; i < ring.size(); j = i++) {
+    const Vec2 a = ring[i], b = ring[j];
+    if ((a.y > p.y) != (b.y > p.y) && p.x < a.x + (p.y - a.y) / (b.y - a.y) * (b.x - a.x)) inside = !inside;
+  }
+  return inside;
+}
+
+bool contains(const Polygon& polygon, Vec2 p) {
+  return contains(polygon.outer, p) &&
+         std::none_of(polygon.holes.begin(), polygon.holes.end(), [&](const Ring& h) { return contains(h, p); });
+}
+
+Polygon sound(Polygon polygon, const Origin& origin) {
+  const auto prepare = [](Ring& ring, bool counterClockwise) {
+    removeRepeats(ring);
+    if (ring.size() < 3) {
+      throw Error(fmt::format("an area has {} corner(s), and needs at least three different ones", ring.size()),
+                  "add the missing corners");
+    }
+    const double a = signedArea(ring);
+    const Box box = boundsOf(ring);
+    if (std::abs(a) <= 1e-12 * std::max(1.0, box.width() * box.width() + box.height() * box.height())) {
+      throw Error("all corners of the area lie on one line", "move at least one corner off the line");
+    }
+    if ((a > 0) != counterClockwise) std::reverse(ring.begin(), ring.end());
+  };
+  prepare(polygon.outer, true);
+  for (Ring& hole : polygon.holes) prepare(hole, false);
+  checkValid(polygon, origin);
+  return polygon;
+}
+
+}  // namespace inselberg::plane

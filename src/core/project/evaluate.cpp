@@ -1,0 +1,205 @@
+// Every result is a node named by the hash of its own parameters and of the nodes it was made from: a built base, a
+// placement, a stamped ground, a volume. An edit changes the names of what lies downstream of it and nothing else.
+#include "project/evaluate.h"
+
+#include <any>
+
+#include "base/error.h"
+#include "ground/stamp.h"
+
+namespace inselberg::project {
+
+struct Cache::Store {
+  struct Entry {
+    std::any value;
+    std::uint64_t usedIn = 0;
+  };
+  std::unordered_map<Hash, Entry, HashOfHash> entries;
+  std::uint64_t round = 0;
+
+  // The node of this name, made now when it is not there.
+  template <class T, class Make>
+  std::shared_ptr<const T> node(const Hash& name, Make&& make) {
+    if (const auto it = entries.find(name); it != entries.end()) {
+      it->second.usedIn = round;
+      return std::any_cast<std::shared_ptr<const T>>(it->second.value);
+    }
+    std::shared_ptr<const T> made = std::make_shared<const T>(make());
+    entries[name] = {made, round};
+    return made;
+  }
+
+  // Undo and redo come back to recent states: nodes stay for a few rounds after their last use.
+  void forget() {
+    constexpr std::uint64_t kRounds = 6;
+    std::erase_if(entries, [&](const auto& item) { return item.second.usedIn + kRounds < round; });
+  }
+};
+
+Cache::Cache() : store_(std::make_unique<Store>()) {}
+Cache::~Cache() = default;
+
+const EvaluatedGround* Evaluation::ground(GroundId id) const {
+  for (const EvaluatedGround& g : grounds) {
+    if (g.id == id) return &g;
+  }
+  return nullptr;
+}
+
+const PlacedWorks* Evaluation::works(WorksId id) const {
+  for (const EvaluatedGround& g : grounds) {
+    for (const PlacedWorks& w : g.works) {
+      if (w.works->id == id) return &w;
+    }
+  }
+  return nullptr;
+}
+
+std::size_t Evaluation::doubtCount() const {
+  std::size_t n = 0;
+  for (const EvaluatedGround& g : grounds) n += g.doubts.size();
+  return n;
+}
+
+namespace {
+
+struct Built {
+  ground::BuildResult result;
+  std::string problem;
+};
+
+Hash nameOf(const Project& project, const FromSources& base) {
+  Hasher h;
+  h.text("build");
+  for (const SourceId id : base.sources) {
+    if (const Source* s = project.source(id)) h.hash(s->hash);
+  }
+  h.value(base.rules.duplicates).value(base.rules.maxEdge).value(project.origin.easting).value(project.origin.northing);
+  return h.finish();
+}
+
+Built buildBase(const Project& project, const FromSources& base, const Progress& progress) {
+  ground::BuildInput input;
+  const SourceData* model = nullptr;
+  for (const SourceId id : base.sources) {
+    const Source* source = project.source(id);
+    if (!source) continue;
+    const SourceData& d = *source->data;
+    input.points.insert(input.points.end(), d.points.begin(), d.points.end());
+    input.breaklines.insert(input.breaklines.end(), d.breaklines.begin(), d.breaklines.end());
+    input.boundaries.insert(input.boundaries.end(), d.boundaries.begin(), d.boundaries.end());
+    if (!d.modelTriangles.empty()) model = &d;
+  }
+  Built built;
+  if (base.sources.empty()) {
+    built.problem = "No survey yet. Import points, or a ground model.";
+    return built;
+  }
+  try {
+    if (model) {
+      ground::TinParts parts;
+      parts.points = model->modelPoints;
+      parts.triangles = model->modelTriangles;
+      built.result.tin = std::make_shared<ground::Tin>(std::move(parts));
+    } else {
+      built.result = ground::build(input, base.rules, project.origin, progress);
+    }
+  } catch (const Error& e) {
+    built.problem = e.what();
+  }
+  return built;
+}
+
+class Evaluator {
+ public:
+  Evaluator(const ProjectPtr& project, Cache::Store& store, const Progress& progress)
+      : project_(*project), store_(store), progress_(progress), out_(std::make_shared<Evaluation>()) {
+    out_->project = project;
+    out_->grounds.resize(project->column.size());
+    names_.resize(project->column.size());
+  }
+
+  EvaluationPtr run(const Early& early) {
+    ++store_.round;
+    const std::size_t n = project_.column.size();
+    for (std::size_t i = 0; i < n; ++i) {
+      out_->grounds[i].id = project_.column[i]->id;
+      if (i + 1 < n) out_->seams.push_back({project_.column[i]->id, project_.column[i + 1]->id, std::nullopt});
+    }
+    for (std::size_t i = 0; i < n; ++i) evaluateGround(i, early);
+    for (std::size_t i = 0; i < out_->seams.size(); ++i) evaluateSeam(i);
+    out_->whole = true;
+    store_.forget();
+    return out_;
+  }
+
+ private:
+  void evaluateGround(std::size_t i, const Early& early) {
+    const Ground& recipe = *project_.column[i];
+    EvaluatedGround& ground = out_->grounds[i];
+    Hash name;
+    if (const auto* sources = std::get_if<FromSources>(&recipe.base)) {
+      name = nameOf(project_, *sources);
+      const auto built = store_.node<Built>(name, [&] { return buildBase(project_, *sources, progress_); });
+      ground.tin = built->result.tin;
+      ground.problem = built->problem;
+      ground.doubts = built->result.doubts;
+    } else {
+      const GroundId under = std::get<OnGround>(recipe.base).ground;
+      for (std::size_t k = 0; k < i; ++k) {
+        if (out_->grounds[k].id != under) continue;
+        name = names_[k];
+        ground.tin = out_->grounds[k].tin;
+        if (!ground.tin) ground.problem = "Waits for " + project_.column[k]->name + ".";
+      }
+      if (!ground.tin && ground.problem.empty()) ground.problem = "The ground it stands on is missing.";
+    }
+    std::size_t active = 0;
+    for (const WorksPtr& w : recipe.works) active += w->hidden ? 0 : 1;
+    for (const WorksPtr& w : recipe.works) {
+      if (w->hidden || !ground.tin) continue;
+      progress_.report("placing " + w->name, 0.5);
+      Hasher placing;
+      placing.text("place").hash(name);
+      works::feed(placing, w->shape);
+      const Hash placed = placing.finish();
+      const auto placement = store_.node<works::Placement>(
+          placed, [&] { return works::place(w->shape, *ground.tin, project_.origin, progress_); });
+      const auto volume = store_.node<quantity::Volume>(Hasher().text("volume").hash(placed).finish(), [&] {
+        return quantity::volumeBetween(*ground.tin, *placement->facets, {}, progress_);
+      });
+      ground.works.push_back({w, placement, *volume, ground.tin});
+      for (ground::Doubt doubt : placement->doubts) {
+        doubt.text = w->name + ": " + doubt.text;
+        ground.doubts.push_back(std::move(doubt));
+      }
+      if (--active == 0 && early && i + 1 == out_->grounds.size()) early(std::make_shared<Evaluation>(*out_));
+      name = Hasher().text("stamp").hash(placed).finish();
+      ground.tin = *store_.node<ground::TinPtr>(name, [&] { return ground::stamp(*ground.tin, *placement->facets, progress_); });
+    }
+    names_[i] = name;
+  }
+
+  void evaluateSeam(std::size_t i) {
+    const EvaluatedGround &from = out_->grounds[i], &to = out_->grounds[i + 1];
+    if (!from.tin || !to.tin) return;
+    progress_.report("measuring", 0.9);
+    const Hash name = Hasher().text("seam").hash(names_[i]).hash(names_[i + 1]).finish();
+    out_->seams[i].volume =
+        *store_.node<quantity::Volume>(name, [&] { return quantity::volumeBetween(*from.tin, *to.tin, {}, progress_); });
+  }
+
+  const Project& project_;
+  Cache::Store& store_;
+  const Progress& progress_;
+  std::shared_ptr<Evaluation> out_;
+  std::vector<Hash> names_;
+};
+
+}  // namespace
+
+EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& progress, const Early& early) {
+  return Evaluator(project, cache.store(), progress).run(early);
+}
+
+}  // namespace inselberg::project

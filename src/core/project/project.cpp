@@ -1,0 +1,124 @@
+#include "project/project.h"
+
+#include <algorithm>
+#include <stdexcept>
+
+namespace inselberg::project {
+namespace {
+
+template <class Change>
+ProjectPtr changeGround(const Project& project, GroundId id, Change&& change) {
+  auto next = std::make_shared<Project>(project);
+  for (GroundPtr& g : next->column) {
+    if (g->id != id) continue;
+    auto copy = std::make_shared<Ground>(*g);
+    change(*copy);
+    g = std::move(copy);
+    return next;
+  }
+  throw std::out_of_range("no such ground");
+}
+
+template <class Change>
+ProjectPtr changeListOf(const Project& project, WorksId id, Change&& change) {
+  const auto placed = project.works(id);
+  if (!placed.ground) throw std::out_of_range("no such works");
+  return changeGround(project, placed.ground->id, [&](Ground& g) {
+    const auto it = std::find_if(g.works.begin(), g.works.end(), [&](const WorksPtr& w) { return w->id == id; });
+    change(g.works, it);
+  });
+}
+
+}  // namespace
+
+const Ground* Project::ground(GroundId id) const {
+  for (const GroundPtr& g : column) {
+    if (g->id == id) return g.get();
+  }
+  return nullptr;
+}
+
+const Source* Project::source(SourceId id) const {
+  for (const SourcePtr& s : sources) {
+    if (s->id == id) return s.get();
+  }
+  return nullptr;
+}
+
+Project::Placed Project::works(WorksId id) const {
+  for (const GroundPtr& g : column) {
+    for (const WorksPtr& w : g->works) {
+      if (w->id == id) return {g.get(), w};
+    }
+  }
+  return {};
+}
+
+ProjectPtr emptyProject(std::string name) {
+  auto project = std::make_shared<Project>();
+  project->name = std::move(name);
+  const GroundId existing{project->nextId++}, finished{project->nextId++};
+  project->column.push_back(std::make_shared<Ground>(Ground{existing, "existing", FromSources{}, {}}));
+  project->column.push_back(std::make_shared<Ground>(Ground{finished, "finished", OnGround{existing}, {}}));
+  return project;
+}
+
+bool sameContent(const Project& a, const Project& b) {
+  return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && a.sources == b.sources && a.column == b.column;
+}
+
+ProjectPtr withName(const Project& project, std::string name) {
+  auto next = std::make_shared<Project>(project);
+  next->name = std::move(name);
+  return next;
+}
+
+ProjectPtr withSource(const Project& project, std::string name, std::string file, SourceData data, GroundId into) {
+  auto grown = std::make_shared<Project>(project);
+  const SourceId id{grown->nextId++};
+  grown->sources.push_back(makeSource(id, std::move(name), std::move(file), std::move(data)));
+  return changeGround(*grown, into, [&](Ground& g) { std::get<FromSources>(g.base).sources.push_back(id); });
+}
+
+ProjectPtr withoutSource(const Project& project, SourceId id) {
+  auto next = std::make_shared<Project>(project);
+  std::erase_if(next->sources, [&](const SourcePtr& s) { return s->id == id; });
+  for (GroundPtr& g : next->column) {
+    const auto* base = std::get_if<FromSources>(&g->base);
+    if (!base || std::find(base->sources.begin(), base->sources.end(), id) == base->sources.end()) continue;
+    auto copy = std::make_shared<Ground>(*g);
+    std::erase(std::get<FromSources>(copy->base).sources, id);
+    g = std::move(copy);
+  }
+  return next;
+}
+
+ProjectPtr withRules(const Project& project, GroundId ground, const ground::BuildRules& rules) {
+  return changeGround(project, ground, [&](Ground& g) { std::get<FromSources>(g.base).rules = rules; });
+}
+
+ProjectPtr withNewWorks(const Project& project, GroundId onto, std::string name, works::Shape shape) {
+  auto next = std::make_shared<Project>(project);
+  const WorksId id{next->nextId++};
+  return changeGround(*next, onto, [&](Ground& g) {
+    g.works.push_back(std::make_shared<works::Works>(works::Works{id, std::move(name), false, std::move(shape)}));
+  });
+}
+
+ProjectPtr withWorks(const Project& project, const works::Works& changed) {
+  return changeListOf(project, changed.id, [&](auto&, auto it) { *it = std::make_shared<works::Works>(changed); });
+}
+
+ProjectPtr withoutWorks(const Project& project, WorksId id) {
+  return changeListOf(project, id, [](auto& list, auto it) { list.erase(it); });
+}
+
+ProjectPtr withWorksAt(const Project& project, WorksId id, std::size_t place) {
+  return changeListOf(project, id, [&](auto& list, auto it) {
+    const WorksPtr moved = *it;
+    list.erase(it);
+    list.insert(list.begin() + static_cast<std::ptrdiff_t>(std::min(place, list.size())), moved);
+  });
+}
+
+}  // namespace inselberg::project

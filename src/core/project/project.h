@@ -1,0 +1,79 @@
+// The project as a value: immutable items behind shared pointers. An edit makes a new Project that shares what it did
+// not change; "what changed" is a comparison of pointers.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <variant>
+#include <vector>
+
+#include "base/id.h"
+#include "project/source.h"
+#include "works/works.h"
+
+namespace inselberg::project {
+
+using WorksPtr = std::shared_ptr<const works::Works>;
+using SourcePtr = std::shared_ptr<const Source>;
+
+// A base built from sources: all points and breaklines of the listed sources, kept inside their boundaries; or, when a
+// source holds a ground model, that model's own triangles.
+struct FromSources {
+  std::vector<SourceId> sources;
+  ground::BuildRules rules;
+};
+// A base that is another ground of the column.
+struct OnGround {
+  GroundId ground;
+};
+using Base = std::variant<FromSources, OnGround>;
+
+// A ground is a recipe: a base followed by works in order.
+struct Ground {
+  GroundId id;
+  std::string name;
+  Base base;
+  std::vector<WorksPtr> works;
+};
+using GroundPtr = std::shared_ptr<const Ground>;
+
+struct Project {
+  std::string name;
+  plane::Origin origin;      // fixed at the first import
+  bool hasOrigin = false;
+  std::vector<SourcePtr> sources;
+  std::vector<GroundPtr> column;  // in order of work, existing first
+  std::uint64_t nextId = 1;
+
+  const Ground* ground(GroundId id) const;
+  const Source* source(SourceId id) const;
+  // The works and the ground it lies on; null when there is none.
+  struct Placed {
+    const Ground* ground = nullptr;
+    WorksPtr works;
+  };
+  Placed works(WorksId id) const;
+};
+
+using ProjectPtr = std::shared_ptr<const Project>;
+
+// A new project: existing (from no sources yet) and finished on top of it.
+ProjectPtr emptyProject(std::string name);
+
+// True when both show and compute the same: equal items (by pointer), names, origin and order.
+bool sameContent(const Project& a, const Project& b);
+
+// Edits. Each gives a new project; ids that do not exist throw std::out_of_range (a mistake of the caller).
+ProjectPtr withName(const Project& project, std::string name);
+// Adds a source to the project and to the base of ground `into` (which must be built from sources).
+ProjectPtr withSource(const Project& project, std::string name, std::string file, SourceData data, GroundId into);
+ProjectPtr withoutSource(const Project& project, SourceId id);
+ProjectPtr withRules(const Project& project, GroundId ground, const ground::BuildRules& rules);
+// Adds a works at the end of a ground's list; the new id is the project's nextId before the call.
+ProjectPtr withNewWorks(const Project& project, GroundId onto, std::string name, works::Shape shape);
+ProjectPtr withWorks(const Project& project, const works::Works& changed);
+ProjectPtr withoutWorks(const Project& project, WorksId id);
+// Moves a works to another place in its ground's list (clamped).
+ProjectPtr withWorksAt(const Project& project, WorksId id, std::size_t place);
+
+}  // namespace inselberg::project

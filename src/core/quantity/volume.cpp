@@ -1,0 +1,292 @@
+// Method. Every pair of overlapping triangles is clipped to a convex polygon; over it the difference of levels is
+// linear, so each of its fan triangles is split at the zero line and integrated in closed form: the mean of the three
+// differences times the area. Pairs are found through the search grid of one ground (the inner), for each triangle of
+// the other (the outer). A triangle both grounds share needs no clipping: it is recognised by its three corners. The
+// choice of the outer ground does not depend on which comes first, so exchanging them changes nothing but signs.
+// A region is triangulated, and laid over the outer triangles first.
+#include "quantity/volume.h"
+
+#include <tbb/enumerable_thread_specific.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <functional>
+
+#include "base/parallel.h"
+#include "base/sum.h"
+#include "ground/tin_index.h"
+#include "ground/triangulate.h"
+#include "quantity/overlap.h"
+
+namespace inselberg::quantity {
+namespace {
+
+using ground::Index;
+using ground::kNone;
+using ground::Plane;
+using ground::Tin;
+using ground::Triangle;
+using plane::Vec3;
+
+constexpr double kNoDifference = 1e-6;
+
+struct Deepest {
+  double depth = 0;
+  Vec2 at{};
+  bool known = false;
+  void take(double d, Vec2 p) {
+    if (d <= 0 || d < depth) return;
+    if (!known || d > depth || (d == depth && std::pair(p.x, p.y) < std::pair(at.x, at.y))) depth = d, at = p, known = true;
+  }
+};
+
+// Plain sums over one triangle of the outer ground: `up` where outer lies above inner, `down` where below.
+struct Few {
+  double up = 0, down = 0, upArea = 0, downArea = 0, untouched = 0;
+};
+
+// Compensated sums over one chunk.
+struct Part {
+  Sum up, down, upArea, downArea, untouched;
+  Deepest highest, lowest;
+  template <class Sums>
+  void add(const Sums& s) {
+    up.add(s.up), down.add(s.down), upArea.add(s.upArea), downArea.add(s.downArea), untouched.add(s.untouched);
+  }
+};
+
+// Adds the integral over one triangle with differences of level d at its corners.
+void addTriangle(Vec2 a, Vec2 b, Vec2 c, double da, double db, double dc, Few& few) {
+  const double whole = plane::turn(a, b, c) / 2;
+  if (!(whole > 0)) return;
+  const double v = whole * (da + db + dc) / 3;
+  if (std::abs(da) < kNoDifference && std::abs(db) < kNoDifference && std::abs(dc) < kNoDifference) {
+    few.untouched += whole;
+    (v >= 0 ? few.up : few.down) += std::abs(v);
+    return;
+  }
+  const bool ua = da > 0, ub = db > 0, uc = dc > 0;
+  if (ua == ub && ub == uc) {
+    (ua ? few.up : few.down) += std::abs(v);
+    (ua ? few.upArea : few.downArea) += whole;
+    return;
+  }
+  // One corner (x) on its own side of zero: the small triangle at x holds the fraction s*t of the area.
+  double dx = da, dy = db, dz = dc;
+  if (ub != ua && ub != uc) dx = db, dy = dc, dz = da;
+  if (uc != ua && uc != ub) dx = dc, dy = da, dz = db;
+  const double s = dx / (dx - dy), t = dx / (dx - dz);
+  const double small = whole * s * t, smallVolume = small * dx / 3;
+  const bool smallUp = dx > 0;
+  (smallUp ? few.up : few.down) += std::abs(smallVolume);
+  (smallUp ? few.upArea : few.downArea) += small;
+  (smallUp ? few.down : few.up) += std::abs(v - smallVolume);
+  (smallUp ? few.downArea : few.upArea) += whole - small;
+}
+
+// One difference of level over a convex polygon.
+void addConvex(const Convex& shape, const Plane& outer, const Plane& inner, Few& few, Part& part) {
+  std::array<double, Convex::kMost> d;
+  for (int i = 0; i < shape.n; ++i) {
+    d[i] = outer(shape.p[i]) - inner(shape.p[i]);
+    if (std::abs(d[i]) >= kNoDifference) {
+      part.highest.take(d[i], shape.p[i]);
+      part.lowest.take(-d[i], shape.p[i]);
+    }
+  }
+  for (int i = 2; i < shape.n; ++i) addTriangle(shape.p[0], shape.p[i - 1], shape.p[i], d[0], d[i - 1], d[i], few);
+}
+
+// The triangles of one ground that may lie over a shape, each once. One per thread: marks are kept from query to query.
+class Candidates {
+ public:
+  explicit Candidates(const Tin& tin) : tin_(tin), stamps_(tin.triangles().size(), 0) {}
+
+  std::span<const Index> over(const Convex& shape) {
+    plane::Box box;
+    for (int i = 0; i < shape.n; ++i) box.add(shape.p[i]);
+    ++epoch_;
+    found_.clear();
+    tin_.index().touching({shape.p.data(), static_cast<std::size_t>(shape.n)}, 0, [&](Index t) {
+      if (stamps_[t] == epoch_) return;
+      stamps_[t] = epoch_;
+      const Triangle& c = tin_.triangles()[t];
+      const Vec2 p = tin_.plan(c[0]), q = tin_.plan(c[1]), r = tin_.plan(c[2]);
+      if (std::max({p.x, q.x, r.x}) <= box.minX || std::min({p.x, q.x, r.x}) >= box.maxX ||
+          std::max({p.y, q.y, r.y}) <= box.minY || std::min({p.y, q.y, r.y}) >= box.maxY) {
+        return;
+      }
+      // Wholly to the right of a side of the shape: nothing to clip.
+      for (int i = 0, j = shape.n - 1; i < shape.n; j = i++) {
+        const Vec2 a = shape.p[j], d = shape.p[i] - a;
+        if (plane::cross(d, p - a) <= 0 && plane::cross(d, q - a) <= 0 && plane::cross(d, r - a) <= 0) return;
+      }
+      found_.push_back(t);
+    });
+    return found_;
+  }
+
+ private:
+  const Tin& tin_;
+  std::vector<std::uint32_t> stamps_;
+  std::uint32_t epoch_ = 0;
+  std::vector<Index> found_;
+};
+
+using CandidatesPerThread = tbb::enumerable_thread_specific<Candidates>;
+
+Convex shapeOf(const Tin& tin, Index t) {
+  const Triangle& c = tin.triangles()[t];
+  return triangleShape(tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2]));
+}
+
+Convex overlapWith(const Tin& tin, Index t, const Convex& shape) {
+  const Triangle& c = tin.triangles()[t];
+  return overlap(shape, tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2]));
+}
+
+bool sameCorners(const std::array<Vec3, 3>& c, const std::array<Vec3, 3>& d) {
+  for (int k = 0; k < 3; ++k) {
+    if (c[0] == d[k] && c[1] == d[ground::next(k)] && c[2] == d[ground::before(k)]) return true;
+  }
+  return false;
+}
+
+bool sameGround(const Tin& a, const Tin& b) {
+  return std::ranges::equal(a.points(), b.points()) && std::ranges::equal(a.triangles(), b.triangles());
+}
+
+// An order of grounds that looks at nothing but their contents: fewer triangles first.
+bool comesBefore(const Tin& a, const Tin& b) {
+  if (a.triangles().size() != b.triangles().size()) return a.triangles().size() < b.triangles().size();
+  const auto key = [](const Vec3& p) { return std::array{p.x, p.y, p.z}; };
+  return std::ranges::lexicographical_compare(a.points(), b.points(), {}, key, key);
+}
+
+// The region as a flat ground at level 0.
+ground::TinPtr regionTin(const std::vector<plane::Polygon>& region, const Progress& progress) {
+  std::vector<Vec2> points;
+  std::vector<ground::Edge> edges;
+  const auto ring = [&](const plane::Ring& r) {
+    const Index first = static_cast<Index>(points.size());
+    for (Index i = 0; i < r.size(); ++i) {
+      points.push_back(r[i]);
+      edges.emplace_back(first + i, first + (i + 1) % static_cast<Index>(r.size()));
+    }
+  };
+  for (const plane::Polygon& polygon : region) {
+    ring(polygon.outer);
+    for (const plane::Ring& hole : polygon.holes) ring(hole);
+  }
+  const ground::Triangulation made = ground::triangulate(points, edges, progress);
+  ground::TinParts parts;
+  for (const Vec2 p : made.points) parts.points.push_back({p.x, p.y, 0});
+  for (const Triangle& t : made.triangles) {
+    const Vec2 c = (1.0 / 3) * (made.points[t[0]] + made.points[t[1]] + made.points[t[2]]);
+    if (std::ranges::any_of(region, [&](const plane::Polygon& g) { return plane::contains(g, c); })) parts.triangles.push_back(t);
+  }
+  ground::dropUnusedPoints(parts);
+  return std::make_shared<Tin>(std::move(parts));
+}
+
+double coveredArea(const Tin& tin, const Tin* region, CandidatesPerThread* overRegion, const Progress& progress) {
+  if (!region) return ground::statistics(tin).planArea;
+  Sum total;
+  const auto parts = parallelMap<Sum>(tin.triangles().size(), 4096, progress, [&](std::size_t begin, std::size_t end) {
+    Sum sum;
+    Candidates& candidates = overRegion->local();
+    for (std::size_t t = begin; t < end; ++t) {
+      const Convex shape = shapeOf(tin, static_cast<Index>(t));
+      for (const Index r : candidates.over(shape)) sum.add(area(overlapWith(*region, r, shape)));
+    }
+    return sum;
+  });
+  for (const Sum& s : parts) total.add(s);
+  return total.value();
+}
+
+}  // namespace
+
+Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Polygon>& region, const Progress& progress) {
+  ground::TinPtr limit = region.empty() ? nullptr : regionTin(region, progress);
+  Volume volume;
+  std::optional<CandidatesPerThread> overLimit;
+  if (limit) overLimit.emplace(std::cref(*limit));
+  const auto covered = [&](const Tin& tin) { return coveredArea(tin, limit.get(), limit ? &*overLimit : nullptr, progress); };
+  const double fromArea = covered(from);
+  if (sameGround(from, to)) {
+    volume.untouchedArea = fromArea;
+    if (limit) volume.outside = std::max(0.0, ground::statistics(*limit).planArea - fromArea);
+    return volume;
+  }
+  const bool fromIsOuter = comesBefore(from, to);
+  const Tin& outer = fromIsOuter ? from : to;
+  const Tin& inner = fromIsOuter ? to : from;
+
+  // Chunks small enough to share out a ground of a few large triangles.
+  const std::size_t n = outer.triangles().size();
+  const std::size_t chunk = std::clamp<std::size_t>(n / 64, 1, 8192);
+  inner.index();
+  CandidatesPerThread overInner(std::cref(inner));
+  const auto parts = parallelMap<Part>(n, chunk, progress, [&](std::size_t begin, std::size_t end) {
+    Part part;
+    Candidates& candidates = overInner.local();
+    const auto against = [&](const std::array<Vec3, 3>& corners, const Convex& piece) {
+      const std::span<const Index> near = candidates.over(piece);
+      for (const Index u : near) {
+        if (!sameCorners(corners, inner.corners(u))) continue;
+        part.untouched.add(area(piece));
+        return;
+      }
+      const Plane level = ground::planeOf(corners);
+      Few few;
+      for (const Index u : near) {
+        const Convex both = overlapWith(inner, u, piece);
+        if (both.n >= 3) addConvex(both, level, ground::planeOf(inner.corners(u)), few, part);
+      }
+      part.add(few);
+    };
+    for (std::size_t i = begin; i < end; ++i) {
+      const Index t = static_cast<Index>(i);
+      const Convex shape = shapeOf(outer, t);
+      if (!limit) {
+        against(outer.corners(t), shape);
+        continue;
+      }
+      for (const Index r : overLimit->local().over(shape)) {
+        const Convex piece = overlapWith(*limit, r, shape);
+        if (piece.n >= 3) against(outer.corners(t), piece);
+      }
+    }
+    return part;
+  });
+
+  Part all;
+  for (const Part& p : parts) {
+    all.add(p);
+    all.highest.take(p.highest.depth, p.highest.at);
+    all.lowest.take(p.lowest.depth, p.lowest.at);
+  }
+  // `up` is where outer lies above inner: cut when outer is the earlier ground.
+  volume.cut = (fromIsOuter ? all.up : all.down).value();
+  volume.fill = (fromIsOuter ? all.down : all.up).value();
+  volume.cutArea = (fromIsOuter ? all.upArea : all.downArea).value();
+  volume.fillArea = (fromIsOuter ? all.downArea : all.upArea).value();
+  volume.untouchedArea = all.untouched.value();
+  const Deepest& cut = fromIsOuter ? all.highest : all.lowest;
+  const Deepest& fill = fromIsOuter ? all.lowest : all.highest;
+  volume.maxCut = cut.depth, volume.maxFill = fill.depth;
+  if (cut.known) volume.maxCutAt = cut.at;
+  if (fill.known) volume.maxFillAt = fill.at;
+  // Areas below a billionth of the whole are rounding.
+  const double toArea = covered(to);
+  const double both = volume.planArea();
+  const auto rest = [](double whole, double part) { return whole - part > 1e-9 * whole ? whole - part : 0.0; };
+  volume.onlyFrom = rest(fromArea, both);
+  volume.onlyTo = rest(toArea, both);
+  if (limit) volume.outside = rest(ground::statistics(*limit).planArea, both + volume.onlyFrom + volume.onlyTo);
+  return volume;
+}
+
+}  // namespace inselberg::quantity

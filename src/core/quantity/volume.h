@@ -1,0 +1,37 @@
+// The volume between two grounds.
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "base/progress.h"
+#include "ground/tin.h"
+#include "plane/polygon.h"
+
+namespace inselberg::quantity {
+
+// What lies between an earlier and a later ground, over the plan area both cover (and inside the region). Cubic and
+// square metres, metres; all depths positive.
+struct Volume {
+  double cut = 0;   // where the later ground is below
+  double fill = 0;  // where it is above
+  double cutArea = 0, fillArea = 0, untouchedArea = 0;  // plan; a difference of level below 1e-6 m counts as untouched
+  double maxCut = 0, maxFill = 0;
+  std::optional<plane::Vec2> maxCutAt, maxFillAt;
+  double onlyFrom = 0, onlyTo = 0;  // plan area (inside the region) covered by one of the two grounds alone
+  double outside = 0;               // plan area of the region that neither covers; 0 without a region
+
+  double surplus() const { return cut - fill; }
+  double planArea() const { return cutArea + fillArea + untouchedArea; }
+};
+
+// Exact to rounding (1e-9 relative against closed forms), and
+//  1. a ground against itself gives exactly 0;
+//  2. exchanging `from` and `to` exchanges cut and fill exactly;
+//  3. the volumes of the parts of a region add up to the region's;
+//  4. raising `to` by h changes fill - cut by h times the plan area.
+// `region` (sound polygons not overlapping each other; empty: everywhere) limits the area.
+Volume volumeBetween(const ground::Tin& from, const ground::Tin& to, const std::vector<plane::Polygon>& region,
+                     const Progress& progress);
+
+}  // namespace inselberg::quantity

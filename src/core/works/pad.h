@@ -1,0 +1,18 @@
+// The pad: a level plane over an outline, with batters to daylight.
+#pragma once
+
+#include "works/batter.h"
+
+namespace inselberg::works {
+
+struct Pad {
+  plane::Ring outline;  // simple, counter-clockwise
+  double level = 0;
+  BatterRule batters;
+  bool operator==(const Pad&) const = default;
+};
+
+// Adds a doubt when the outline reaches beyond the ground.
+Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);
+
+}  // namespace inselberg::works

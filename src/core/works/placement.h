@@ -1,0 +1,32 @@
+// What a works does to a ground: the result of placing it.
+#pragma once
+
+#include <cstdint>
+#include <vector>
+
+#include "ground/doubt.h"
+#include "ground/tin.h"
+
+namespace inselberg::works {
+
+using plane::Vec2;
+using plane::Vec3;
+
+enum class FacetKind : std::uint8_t { surface, fillBatter, cutBatter };
+
+struct Line3 {
+  std::vector<Vec3> points;
+  bool closed = false;
+};
+
+struct Placement {
+  ground::TinPtr facets;               // the new surface over the whole footprint
+  std::vector<FacetKind> kinds;        // per triangle of facets
+  std::vector<Line3> crests;           // where batters start
+  std::vector<Line3> daylight;         // where batters meet the ground
+  std::vector<Line3> ends;             // where batters end without meeting it
+  double footprintArea = 0;            // plan
+  ground::Doubts doubts;
+};
+
+}  // namespace inselberg::works
