@@ -1,1 +1,413 @@
-int main(){}
+// inselberg-cli: every main job without a screen. Exit 0; 1 for bad input, with one line on stderr; 2 for wrong usage.
+#include <fmt/format.h>
+
+#include <CLI/CLI.hpp>
+#include <cmath>
+#include <exception>
+#include <nlohmann/json.hpp>
+
+#include "balance/level_balance.h"
+#include "base/error.h"
+#include "base/quantity.h"
+#include "exchange/dxf.h"
+#include "exchange/formats.h"
+#include "exchange/geojson.h"
+#include "exchange/landxml.h"
+#include "exchange/points_csv.h"
+#include "exchange/text_file.h"
+#include "ground/build.h"
+#include "ground/contours.h"
+#include "ground/stamp.h"
+#include "project/evaluate.h"
+#include "quantity/volume.h"
+#include "report/ledger.h"
+#include "store/project_file.h"
+#include "works/pad.h"
+
+namespace inselberg::cli {
+namespace {
+
+const Progress kQuiet;
+
+// A number given as an option. Not a usage mistake when it is none: the value is bad input.
+double numberOf(const std::string& option, const std::string& text) {
+  const auto value = parseNumber(text);
+  if (!value || std::abs(*value) > 1e8) throw Error("\"" + text + "\" is not a usable number", {"", 0, option}, "give a plain number in metres");
+  return *value;
+}
+
+double positiveOf(const std::string& option, const std::string& text) {
+  const double value = numberOf(option, text);
+  if (!(value > 0)) throw Error(text + " is not more than zero", {"", 0, option}, "give a number above zero");
+  return value;
+}
+
+struct LoadedGround {
+  ground::TinPtr tin;
+  ground::Doubts doubts;
+};
+
+// A ground from a model file, or built from points. The first file read fixes the origin.
+LoadedGround loadGround(const std::string& path, std::optional<plane::Origin>& origin) {
+  const exchange::Imported imported = exchange::readAny(path);
+  exchange::requireClean(imported);
+  if (!origin) origin = exchange::originFor(imported);
+  project::SourceData data = exchange::toSource(imported, *origin);
+  if (!data.modelTriangles.empty()) {
+    ground::TinParts parts;
+    parts.points = std::move(data.modelPoints);
+    parts.triangles = std::move(data.modelTriangles);
+    return {std::make_shared<ground::Tin>(std::move(parts)), {}};
+  }
+  if (!imported.modelTriangles.empty()) throw Error("all faces of the surface stand upright or have no area", {path}, "export it again");
+  try {
+    auto built = ground::build({std::move(data.points), std::move(data.breaklines), std::move(data.boundaries)}, {}, *origin, kQuiet);
+    return {built.tin, built.doubts};
+  } catch (const Error& e) {
+    throw Error(e.happened(), {path}, e.hint());
+  }
+}
+
+plane::Polygon soundArea(exchange::ImportedArea area, const std::string& path, const plane::Origin& origin) {
+  const auto move = [&](plane::Ring& ring) {
+    for (plane::Vec2& p : ring) p = {p.x - origin.easting, p.y - origin.northing};
+  };
+  move(area.polygon.outer);
+  for (auto& hole : area.polygon.holes) move(hole);
+  try {
+    return plane::sound(std::move(area.polygon), origin);
+  } catch (const Error& e) {
+    throw Error(e.happened(), {path, area.line}, e.hint());
+  }
+}
+
+void printVolume(const quantity::Volume& v) {
+  const auto line = [](const char* name, double value, const char* unit, int decimals) {
+    fmt::print("{:<18}{:>16} {}\n", name, formatNumber(value, decimals), unit);
+  };
+  line("cut", v.cut, "m3", 3);
+  line("fill", v.fill, "m3", 3);
+  fmt::print("{:<18}{:>16}\n", "", report::surplusText(v.surplus()));
+  line("cut area", v.cutArea, "m2", 2);
+  line("fill area", v.fillArea, "m2", 2);
+  line("untouched area", v.untouchedArea, "m2", 2);
+  line("greatest cut", v.maxCut, "m", 3);
+  line("greatest fill", v.maxFill, "m", 3);
+  if (v.onlyFrom > 0) line("only in the first", v.onlyFrom, "m2 not measured", 2);
+  if (v.onlyTo > 0) line("only in the second", v.onlyTo, "m2 not measured", 2);
+  if (v.outside > 0) line("in neither", v.outside, "m2 not measured", 2);
+}
+
+void printDoubts(const ground::Doubts& doubts) {
+  for (const auto& d : doubts) fmt::print("doubt: {}\n", d.text);
+}
+
+std::string doubtsJson(const ground::Doubts& doubts, const plane::Origin& origin) {
+  std::string list;
+  for (const auto& d : doubts) {
+    list += fmt::format("{}{{\"kind\":\"{}\",\"where\":[{},{}],\"text\":{}}}", list.empty() ? "" : ",", ground::name(d.kind),
+                        d.where.x + origin.easting, d.where.y + origin.northing, nlohmann::json(d.text).dump());
+  }
+  return "\"doubts\":[" + list + "]";
+}
+
+void printInfo(const ground::Tin& tin, const plane::Origin& origin, bool json) {
+  const ground::TinStatistics s = ground::statistics(tin);
+  const double e0 = s.bounds.minX + origin.easting, n0 = s.bounds.minY + origin.northing;
+  const double e1 = s.bounds.maxX + origin.easting, n1 = s.bounds.maxY + origin.northing;
+  if (json) {
+    fmt::print("{{\"points\":{},\"triangles\":{},\"plan_area_m2\":{},\"surface_area_m2\":{},\"min_level_m\":{},\"max_level_m\":{},\"bounds\":[{},{},{},{}]}}\n",
+               s.points, s.triangles, s.planArea, s.surfaceArea, s.minLevel, s.maxLevel, e0, n0, e1, n1);
+    return;
+  }
+  fmt::print("points          {}\ntriangles       {}\nplan area       {} m2\nsurface area    {} m2\nlevels          {} to {} m\n", s.points, s.triangles,
+             formatNumber(s.planArea, 2), formatNumber(s.surfaceArea, 2), formatNumber(s.minLevel, 3), formatNumber(s.maxLevel, 3));
+  fmt::print("easting         {:.3f} to {:.3f}\nnorthing        {:.3f} to {:.3f}\n", e0, e1, n0, n1);
+}
+
+struct SurveyFiles {
+  std::string points;
+  std::vector<std::string> breaklines;
+  std::string boundary;
+};
+
+// The survey as one source; the origin comes from the points.
+project::SourceData readSurvey(const SurveyFiles& files, plane::Origin& origin) {
+  exchange::Imported points = exchange::readAny(files.points);
+  exchange::requireClean(points);
+  origin = exchange::originFor(points);
+  project::SourceData data = exchange::toSource(points, origin);
+  for (const std::string& file : files.breaklines) {
+    exchange::Imported lines = exchange::readAny(file);
+    exchange::requireClean(lines);
+    if (!lines.areas.empty()) {
+      throw Error("breaklines must be lines, and this is a polygon", {file, lines.areas.front().line}, "export the breaklines as lines with levels");
+    }
+    if (lines.lines.empty()) throw Error("there is no line in the file", {file, 1}, "export the breaklines as lines with levels");
+    for (const auto& line : lines.lines) {
+      bool levelled = false;
+      for (const auto& p : line.vertices) levelled |= !std::isnan(p.z);
+      if (!levelled) throw Error("a breakline has no level", {file, line.line}, "give at least one of its points a level");
+    }
+    lines.points.clear();  // points beside breaklines are only marks
+    lines.codes.clear();
+    project::SourceData more = exchange::toSource(lines, origin);
+    std::move(more.breaklines.begin(), more.breaklines.end(), std::back_inserter(data.breaklines));
+  }
+  if (!files.boundary.empty()) {
+    for (auto& area : exchange::readAreas(files.boundary)) data.boundaries.push_back(soundArea(std::move(area), files.boundary, origin));
+  }
+  return data;
+}
+
+void surface(const SurveyFiles& files, const std::string& out, bool json) {
+  plane::Origin origin;
+  const project::SourceData data = readSurvey(files, origin);
+  if (!data.modelTriangles.empty()) throw Error("this is a ground model already", {files.points}, "give a list of points");
+  ground::BuildResult built;
+  try {
+    built = ground::build({data.points, data.breaklines, data.boundaries}, {}, origin, kQuiet);
+  } catch (const Error& e) {
+    throw Error(e.happened(), {files.points}, e.hint());
+  }
+  exchange::writeWhole(out, exchange::groundToLandXml(*built.tin, origin, "existing"));
+  printInfo(*built.tin, origin, json);
+  if (!json) printDoubts(built.doubts);
+}
+
+void volume(const std::string& fromPath, const std::string& toPath, const std::string& regionPath, bool json) {
+  std::optional<plane::Origin> origin;
+  const auto from = loadGround(fromPath, origin).tin, to = loadGround(toPath, origin).tin;
+  std::vector<plane::Polygon> region;
+  if (!regionPath.empty()) {
+    for (auto& area : exchange::readAreas(regionPath)) region.push_back(soundArea(std::move(area), regionPath, *origin));
+  }
+  const quantity::Volume v = quantity::volumeBetween(*from, *to, region, kQuiet);
+  if (json) {
+    fmt::print("{{{}}}\n", report::volumeMembers(v));
+  } else {
+    printVolume(v);
+  }
+}
+
+struct PadOptions {
+  std::string ground, outline, level, cutBatter = "2", fillBatter = "2", out;
+  works::CornerStyle corners = works::CornerStyle::round;
+  bool balance = false, json = false;
+};
+
+void pad(const PadOptions& o) {
+  works::BatterRule rule;
+  rule.cut = Slope::horizontalPerVertical(positiveOf("--cut-batter", o.cutBatter));
+  rule.fill = Slope::horizontalPerVertical(positiveOf("--fill-batter", o.fillBatter));
+  rule.corners = o.corners;
+  std::optional<double> level;
+  if (!o.level.empty()) level = numberOf("--level", o.level);
+  std::optional<plane::Origin> origin;
+  const auto loaded = loadGround(o.ground, origin);
+  const ground::Tin& ground = *loaded.tin;
+  exchange::ImportedArea area = exchange::readOneArea(o.outline);
+  const long line = area.line;
+  if (!area.polygon.holes.empty()) throw Error("the outline has a hole", {o.outline, line}, "give a pad a plain outline");
+  works::Pad pad{soundArea(std::move(area), o.outline, *origin).outer, level.value_or(0), rule};
+
+  double sum = 0;
+  int covered = 0;
+  for (const plane::Vec2 p : pad.outline) {
+    if (const auto z = ground.levelAt(p)) sum += *z, ++covered;
+  }
+  const auto placeAt = [&](double z) {
+    pad.level = z;
+    works::Placement placed = works::place(pad, ground, *origin, kQuiet);
+    quantity::Volume v = quantity::volumeBetween(ground, *placed.facets, {}, kQuiet);
+    return std::pair(std::move(placed), v);
+  };
+  if (!level) pad.level = covered ? sum / covered : (ground.minLevel() + ground.maxLevel()) / 2;
+  auto [placed, v] = placeAt(pad.level);
+  if (v.planArea() <= 0) throw Error("the outline lies outside the ground", {o.outline, line}, "check that both are of the same place and unit");
+  bool closed = true;
+  if (o.balance) {
+    const auto found = balance::balanceLevel(
+        [&](double z) {
+          const auto [p, cost] = placeAt(z);
+          return balance::LevelCost{z, cost.cut, cost.fill, cost.planArea()};
+        },
+        pad.level, ground.minLevel() - 100, ground.maxLevel() + 100, 0, kQuiet);
+    closed = found.closed;
+    std::tie(placed, v) = placeAt(found.best.level);
+  }
+  if (!o.out.empty()) {
+    exchange::writeWhole(o.out, exchange::groundToLandXml(*ground::stamp(ground, *placed.facets, kQuiet), *origin, "finished"));
+  }
+  if (o.json) {
+    fmt::print("{{{},\"level_m\":{},\"footprint_area_m2\":{},\"balanced\":{},{}}}\n", report::volumeMembers(v), pad.level, placed.footprintArea,
+               o.balance && closed ? "true" : "false", doubtsJson(placed.doubts, *origin));
+    return;
+  }
+  fmt::print("{:<18}{:>16} m\n{:<18}{:>16} m2\n", "level", formatNumber(pad.level, 4), "footprint", formatNumber(placed.footprintArea, 2));
+  printVolume(v);
+  if (o.balance && !closed) fmt::print("no level balances exactly; this is the nearest\n");
+  printDoubts(placed.doubts);
+}
+
+void contours(const std::string& path, const std::string& interval, const std::string& out) {
+  const double step = positiveOf("--interval", interval);
+  std::optional<plane::Origin> origin;
+  const auto tin = loadGround(path, origin).tin;
+  const auto lines = ground::contours(*tin, ground::contourLevels(*tin, step), kQuiet);
+  exchange::writeWhole(out, out.ends_with(".dxf") ? exchange::contoursToDxf(lines, *origin) : exchange::contoursToGeoJson(lines, *origin));
+  fmt::print("{} contours written to {}\n", lines.size(), out);
+}
+
+project::EvaluationPtr evaluated(const std::string& path) {
+  project::Cache cache;
+  return project::evaluate(store::open(path).project, cache, kQuiet);
+}
+
+void exportGround(const std::string& path, const std::string& name, const std::string& out) {
+  const auto evaluation = evaluated(path);
+  std::string names;
+  for (std::size_t i = 0; i < evaluation->grounds.size(); ++i) {
+    const std::string& has = evaluation->project->column[i]->name;
+    names += (names.empty() ? "" : ", ") + has;
+    if (has != name) continue;
+    const auto& ground = evaluation->grounds[i];
+    if (!ground.tin) throw Error(ground.problem, {path, 0, name}, "complete the project first");
+    exchange::writeWhole(out, exchange::groundToLandXml(*ground.tin, evaluation->project->origin, name));
+    return;
+  }
+  throw Error("there is no ground of the name \"" + name + "\"", {path}, "the project has: " + names);
+}
+
+// NAME=FILE@LEVEL
+void addPad(project::ProjectPtr& project, const std::string& text) {
+  const auto equals = text.find('='), at = text.rfind('@');
+  if (equals == std::string::npos || at == std::string::npos || at < equals) {
+    throw Error("\"" + text + "\" is not NAME=FILE@LEVEL", {"", 0, "--pad"}, "write it like Yard=yard.geojson@74.5");
+  }
+  const std::string file = text.substr(equals + 1, at - equals - 1);
+  works::Pad pad{soundArea(exchange::readOneArea(file), file, project->origin).outer, numberOf("--pad", text.substr(at + 1)), {}};
+  project = project::withNewWorks(*project, project->column.back()->id, text.substr(0, equals), std::move(pad));
+}
+
+void newProject(const SurveyFiles& files, const std::string& name, const std::vector<std::string>& pads, const std::string& out) {
+  auto start = std::make_shared<project::Project>(*project::emptyProject(name));
+  project::SourceData data = readSurvey(files, start->origin);
+  start->hasOrigin = true;
+  const auto slash = files.points.find_last_of('/');
+  project::ProjectPtr project = project::withSource(*start, "survey", files.points.substr(slash == std::string::npos ? 0 : slash + 1), std::move(data),
+                                                    start->column.front()->id);
+  for (const std::string& pad : pads) addPad(project, pad);
+  store::save(*project, out);
+}
+
+int run(int argc, char** argv) {
+  CLI::App app{"Inselberg: earthworks for a site, from survey to balanced ground", "inselberg-cli"};
+  app.require_subcommand(1);
+  bool json = false;
+  std::string out;
+  SurveyFiles survey;
+  std::string first, second, region, interval, groundName, projectName = "Site";
+  std::vector<std::string> pads;
+  PadOptions padOptions;
+
+  auto* surfaceCall = app.add_subcommand("surface", "Build a ground from points, breaklines and a boundary");
+  surfaceCall->add_option("POINTS", survey.points, "CSV: number,easting,northing,level,code")->required();
+  surfaceCall->add_option("--breaklines", survey.breaklines, "GeoJSON LineStrings or DXF polylines with levels")->expected(1)->take_all();
+  surfaceCall->add_option("--boundary", survey.boundary, "GeoJSON Polygon; its holes are voids")->expected(1);
+  surfaceCall->add_option("-o,--output", out, "LandXML to write")->required();
+  surfaceCall->add_flag("--json", json, "Print JSON");
+  surfaceCall->callback([&] { surface(survey, out, json); });
+
+  auto* volumeCall = app.add_subcommand("volume", "Cut and fill between two grounds");
+  volumeCall->add_option("FROM", first, "The earlier ground")->required();
+  volumeCall->add_option("TO", second, "The later ground")->required();
+  volumeCall->add_option("--region", region, "GeoJSON Polygon to measure inside");
+  volumeCall->add_flag("--json", json, "Print JSON");
+  volumeCall->callback([&] { volume(first, second, region, json); });
+
+  auto* padCall = app.add_subcommand("pad", "Place a level pad with batters, or find the level that balances it");
+  padCall->add_option("GROUND", padOptions.ground, "The ground it is placed on")->required();
+  padCall->add_option("--outline", padOptions.outline, "GeoJSON Polygon")->required();
+  auto* level = padCall->add_option("--level", padOptions.level, "Level in m; with --balance the start value");
+  padCall->add_option("--cut-batter", padOptions.cutBatter, "H of H:1")->capture_default_str();
+  padCall->add_option("--fill-batter", padOptions.fillBatter, "H of H:1")->capture_default_str();
+  padCall->add_option("--corners", padOptions.corners, "round or square")
+      ->transform(CLI::CheckedTransformer(std::map<std::string, works::CornerStyle>{{"round", works::CornerStyle::round}, {"square", works::CornerStyle::square}}));
+  padCall->add_flag("--balance", padOptions.balance, "Find the level where cut equals fill");
+  padCall->add_option("-o,--output", padOptions.out, "LandXML of the ground with the pad");
+  padCall->add_flag("--json", padOptions.json, "Print JSON");
+  padCall->callback([&] {
+    if (level->count() == 0 && !padOptions.balance) throw CLI::RequiredError("--level or --balance");
+    pad(padOptions);
+  });
+
+  auto* contoursCall = app.add_subcommand("contours", "Contours of a ground");
+  contoursCall->add_option("GROUND", first)->required();
+  contoursCall->add_option("--interval", interval, "m between levels")->required();
+  contoursCall->add_option("-o,--output", out, ".geojson or .dxf")->required()->check([](const std::string& name) {
+    return name.ends_with(".geojson") || name.ends_with(".json") || name.ends_with(".dxf") ? std::string() : std::string("must end in .geojson or .dxf");
+  });
+  contoursCall->callback([&] { contours(first, interval, out); });
+
+  auto* infoCall = app.add_subcommand("info", "What a ground holds");
+  infoCall->add_option("FILE", first)->required();
+  infoCall->add_flag("--json", json, "Print JSON");
+  infoCall->callback([&] {
+    std::optional<plane::Origin> origin;
+    const auto loaded = loadGround(first, origin);
+    printInfo(*loaded.tin, *origin, json);
+    if (!json) printDoubts(loaded.doubts);
+  });
+
+  auto* reportCall = app.add_subcommand("report", "A project's seams and ledger");
+  reportCall->add_option("PROJECT", first)->required();
+  reportCall->add_flag("--json", json, "Print JSON");
+  reportCall->callback([&] {
+    const auto evaluation = evaluated(first);
+    fmt::print("{}", json ? report::asJson(*evaluation) : report::asText(*evaluation));
+  });
+
+  auto* exportCall = app.add_subcommand("export", "Write a project's ground as LandXML");
+  exportCall->add_option("PROJECT", first)->required();
+  exportCall->add_option("--ground", groundName, "Its name in the column")->required();
+  exportCall->add_option("-o,--output", out)->required();
+  exportCall->callback([&] { exportGround(first, groundName, out); });
+
+  auto* newCall = app.add_subcommand("new", "Start a project from a survey");
+  newCall->add_option("POINTS", survey.points)->required();
+  newCall->add_option("--breaklines", survey.breaklines)->expected(1)->take_all();
+  newCall->add_option("--boundary", survey.boundary);
+  newCall->add_option("--name", projectName)->capture_default_str();
+  newCall->add_option("--pad", pads, "NAME=OUTLINE.geojson@LEVEL, on the finished ground")->expected(1)->take_all();
+  newCall->add_option("-o,--output", out, "NAME.inselberg")->required();
+  newCall->callback([&] { newProject(survey, projectName, pads, out); });
+
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::CallForHelp& e) {
+    return app.exit(e);
+  } catch (const CLI::ParseError& e) {
+    app.exit(e);
+    return 2;
+  }
+  std::fflush(stdout);
+  if (std::ferror(stdout)) throw Error("the result cannot be written to standard output", "check the disk or the pipe");
+  return 0;
+}
+
+}  // namespace
+}  // namespace inselberg::cli
+
+int main(int argc, char** argv) {
+  try {
+    return inselberg::cli::run(argc, argv);
+  } catch (const inselberg::Error& e) {
+    fmt::print(stderr, "inselberg-cli: {}\n", e.what());
+  } catch (const std::bad_alloc&) {
+    fmt::print(stderr, "inselberg-cli: there is not enough memory for this; use a smaller part of the data\n");
+  } catch (const std::exception& e) {
+    fmt::print(stderr, "inselberg-cli: an unexpected fault ({}); please report it with the file\n", e.what());
+  }
+  return 1;
+}

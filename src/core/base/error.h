@@ -8,9 +8,9 @@ namespace inselberg {
 
 // A place in the outside world that a message points at. Empty parts are left out of the text.
 struct Where {
-  std::string file;
-  long line = 0;     // 1-based; 0: not known
-  std::string item;  // the name of a ground, a works, a column of a table
+  std::string file = {};
+  long line = 0;          // 1-based; 0: not known
+  std::string item = {};  // the name of a ground, a works, a column of a table
 };
 
 // Bad data, a failed write, an impossible request. Programming mistakes are assertions, not Errors.

@@ -1,0 +1,127 @@
+#!/usr/bin/env python3
+"""Makes the survey of Tolwin Grain Depot, a made-up site: the same files from the same seed.
+
+A field of about 6 ha falling 9 m from north to south, to a seasonal stream; a farm track with a ditch along the west side.
+Writes survey.csv, breaklines.dxf, boundary.geojson, silo-pad.geojson and test-pits.csv into the folder named.
+"""
+import json
+import math
+import random
+import sys
+from pathlib import Path
+
+EAST, NORTH = 412_300.0, 6_187_400.0
+WIDTH, HEIGHT = 300.0, 205.0
+
+
+def stream_y(x):
+    return 18 + 5 * math.sin(x / 38) + 2.5 * math.sin(x / 13 + 1)
+
+
+def track_x(y):
+    return 32 + 7 * math.sin(y / 55)
+
+
+def hillside(x, y):
+    """The field without stream, track and ditch."""
+    z = 72.2 + 9.0 * (max(y, 0.0) / HEIGHT) ** 1.15
+    z += 0.9 * math.exp(-(((x - 205) / 55) ** 2 + ((y - 140) / 40) ** 2))
+    z -= 0.7 * math.exp(-(((x - 110) / 40) ** 2 + ((y - 90) / 45) ** 2))
+    z += 0.25 * math.sin(x / 21) * math.cos(y / 17) + 0.012 * (x - 150)
+    return z
+
+
+def level(x, y):
+    z = hillside(x, y)
+    d = abs(y - stream_y(x))
+    if d < 7:
+        bed = hillside(x, stream_y(x)) - 1.5
+        z = bed if d < 1.6 else bed + (z - bed) * min(1, (d - 1.6) / 5.4)
+    t = x - track_x(y)
+    if y > 34:
+        if abs(t) < 2.2:
+            z = hillside(track_x(y), y) + 0.25 - 0.05 * abs(t)
+        elif 2.2 <= t < 6:
+            z -= 0.7 * max(0.0, 1 - abs(t - 4.1) / 1.9)
+    return z
+
+
+def main(folder):
+    rng = random.Random(20261124)
+    folder.mkdir(parents=True, exist_ok=True)
+    points = []
+
+    def shoot(x, y, code):
+        points.append((x, y, level(x, y) + rng.gauss(0, 0.012), code))
+
+    # The field on a loose 6 m grid, denser where the ground bends.
+    y = 1.0
+    while y < HEIGHT:
+        x = 1.0
+        while x < WIDTH:
+            shoot(x + rng.uniform(-1.6, 1.6), y + rng.uniform(-1.6, 1.6), "GL")
+            x += 5.6
+        y += 5.6
+    for _ in range(420):
+        shoot(rng.uniform(45, 290), rng.uniform(40, 200), "GL")
+    for i in range(0, 300, 8):
+        for offset in (-4.4, 4.4):
+            shoot(i + rng.uniform(-1, 1), stream_y(i) + offset, "SB")
+
+    lines = []
+
+    def line(code, xy):
+        vertices = [(px, py, level(px, py)) for px, py in xy]
+        lines.append((code, vertices))
+        for px, py, pz in vertices:
+            points.append((px, py, pz, code))
+
+    along_x = [i * 5.0 for i in range(0, 61)]
+    for code, offset in (("BANKTOP", -7.0), ("BANKFOOT", -1.6), ("BANKFOOT", 1.6), ("BANKTOP", 7.0)):
+        line(code, [(x, stream_y(x) + offset) for x in along_x])
+    along_y = [36 + i * 6.0 for i in range(0, 29)]
+    for code, offset in (("TRACK", -2.19), ("TRACK", 2.19), ("DITCH", 4.1)):
+        line(code, [(track_x(y) + offset, y) for y in along_y if y < HEIGHT])
+
+    rng.shuffle(points)
+    with open(folder / "survey.csv", "w", encoding="utf-8", newline="\n") as f:
+        f.write("number,easting,northing,level,code\n")
+        for i, (x, y, z, code) in enumerate(points, 1):
+            f.write(f"{i},{EAST + x:.3f},{NORTH + y:.3f},{z:.3f},{code}\n")
+
+    with open(folder / "breaklines.dxf", "w", encoding="ascii", newline="\n") as f:
+        f.write("0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n9\n$INSUNITS\n70\n6\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n")
+        for code, vertices in lines:
+            f.write(f"0\nPOLYLINE\n8\n{code}\n66\n1\n10\n0.0\n20\n0.0\n30\n0.0\n70\n8\n")
+            for x, y, z in vertices:
+                f.write(f"0\nVERTEX\n8\n{code}\n10\n{EAST + x:.3f}\n20\n{NORTH + y:.3f}\n30\n{z:.3f}\n70\n32\n")
+            f.write(f"0\nSEQEND\n8\n{code}\n")
+        f.write("0\nENDSEC\n0\nEOF\n")
+
+    def polygon(name, ring, **properties):
+        ring = [[round(EAST + x, 3), round(NORTH + y, 3)] for x, y in ring]
+        feature = {"type": "Feature", "properties": {"name": name, **properties},
+                   "geometry": {"type": "Polygon", "coordinates": [ring + ring[:1]]}}
+        return {"type": "FeatureCollection", "features": [feature]}
+
+    boundary = [(4, 4), (150, 2.5), (296, 5), (297, 120), (290, 202), (120, 203), (5, 201)]
+    with open(folder / "boundary.geojson", "w", encoding="utf-8", newline="\n") as f:
+        json.dump(polygon("Site boundary", boundary), f, indent=1)
+        f.write("\n")
+    angle = math.radians(-8)
+    pad = []
+    for u, v in ((-38, -21), (38, -21), (38, 9), (20, 9), (20, 21), (-38, 21)):
+        pad.append((168 + u * math.cos(angle) - v * math.sin(angle), 120 + u * math.sin(angle) + v * math.cos(angle)))
+    with open(folder / "silo-pad.geojson", "w", encoding="utf-8", newline="\n") as f:
+        json.dump(polygon("Silo pad", pad), f, indent=1)
+        f.write("\n")
+
+    pits = [("TP1", 80, 150, 0.25), ("TP2", 150, 175, 0.20), ("TP3", 230, 150, 0.30), ("TP4", 120, 70, 0.40), ("TP5", 235, 65, 0.35)]
+    with open(folder / "test-pits.csv", "w", encoding="utf-8", newline="\n") as f:
+        f.write("number,easting,northing,level,topsoil\n")
+        for name, x, y, depth in pits:
+            f.write(f"{name},{EAST + x:.3f},{NORTH + y:.3f},{level(x, y):.3f},{depth:.2f}\n")
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]))

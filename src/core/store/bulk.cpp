@@ -1,0 +1,153 @@
+#include "store/bulk.h"
+
+#include <zstd.h>
+
+#include <bit>
+#include <cmath>
+#include <cstring>
+#include <stdexcept>
+
+namespace inselberg::store {
+namespace {
+
+static_assert(std::endian::native == std::endian::little, "the file holds little-endian numbers");
+
+constexpr char kMark[4] = {'I', 'S', 'D', '1'};
+
+class Packer {
+ public:
+  void bytes(const void* data, std::size_t size) { raw.append(static_cast<const char*>(data), size); }
+  void count(std::uint64_t n) { bytes(&n, sizeof n); }
+  template <class T>
+  void array(const std::vector<T>& items) {
+    count(items.size());
+    bytes(items.data(), items.size() * sizeof(T));
+  }
+  std::string raw;
+};
+
+class Unpacker {
+ public:
+  explicit Unpacker(std::string_view raw) : rest_(raw) {}
+
+  void bytes(void* to, std::size_t size) {
+    if (size > rest_.size()) throw std::runtime_error("the data breaks off");
+    if (size > 0) std::memcpy(to, rest_.data(), size);
+    rest_.remove_prefix(size);
+  }
+  // A number of items of at least `least` bytes each, which must still be there.
+  std::uint64_t count(std::size_t least) {
+    std::uint64_t n = 0;
+    bytes(&n, sizeof n);
+    if (n > rest_.size() / least) throw std::runtime_error("the data breaks off");
+    return n;
+  }
+  template <class T>
+  std::vector<T> array() {
+    std::vector<T> items(count(sizeof(T)));
+    bytes(items.data(), items.size() * sizeof(T));
+    return items;
+  }
+  void end() const {
+    if (!rest_.empty()) throw std::runtime_error("there is more data than was announced");
+  }
+
+ private:
+  std::string_view rest_;
+};
+
+void requirePlan(const auto& points) {
+  for (const auto& p : points) {
+    if (!(std::abs(p.x) <= 1e9 && std::abs(p.y) <= 1e9)) throw std::runtime_error("a coordinate is out of range");
+  }
+}
+
+void requireLevels(const std::vector<plane::Vec3>& points) {
+  requirePlan(points);
+  for (const auto& p : points) {
+    if (!(std::abs(p.z) <= 1e9)) throw std::runtime_error("a level is out of range");
+  }
+}
+
+}  // namespace
+
+std::string pack(const project::SourceData& data) {
+  Packer p;
+  p.bytes(kMark, sizeof kMark);
+  p.array(data.points);
+  p.count(data.codes.size());
+  for (const std::string& code : data.codes) {
+    p.count(code.size());
+    p.bytes(code.data(), code.size());
+  }
+  p.count(data.breaklines.size());
+  for (const auto& line : data.breaklines) {
+    p.count(line.closed ? 1 : 0);
+    p.array(line.vertices);
+  }
+  p.count(data.boundaries.size());
+  for (const auto& polygon : data.boundaries) {
+    p.array(polygon.outer);
+    p.count(polygon.holes.size());
+    for (const auto& hole : polygon.holes) p.array(hole);
+  }
+  p.array(data.modelPoints);
+  p.array(data.modelTriangles);
+  std::string packed(ZSTD_compressBound(p.raw.size()), '\0');
+  const std::size_t size = ZSTD_compress(packed.data(), packed.size(), p.raw.data(), p.raw.size(), 3);
+  if (ZSTD_isError(size)) throw std::runtime_error(ZSTD_getErrorName(size));
+  packed.resize(size);
+  return packed;
+}
+
+project::SourceData unpack(std::span<const char> bytes) {
+  const unsigned long long size = ZSTD_getFrameContentSize(bytes.data(), bytes.size());
+  if (size == ZSTD_CONTENTSIZE_ERROR || size == ZSTD_CONTENTSIZE_UNKNOWN || size > (1ULL << 35)) {
+    throw std::runtime_error("the data is not compressed as expected");
+  }
+  std::string raw(size, '\0');
+  const std::size_t got = ZSTD_decompress(raw.data(), raw.size(), bytes.data(), bytes.size());
+  if (ZSTD_isError(got) || got != size) throw std::runtime_error("the compressed data is damaged");
+  Unpacker u(raw);
+  char mark[4];
+  u.bytes(mark, sizeof mark);
+  if (std::memcmp(mark, kMark, sizeof mark) != 0) throw std::runtime_error("the data is of an unknown kind");
+  project::SourceData data;
+  data.points = u.array<plane::Vec3>();
+  requireLevels(data.points);
+  data.codes.resize(u.count(8));
+  for (std::string& code : data.codes) {
+    code.resize(u.count(1));
+    u.bytes(code.data(), code.size());
+  }
+  data.breaklines.resize(u.count(16));
+  for (auto& line : data.breaklines) {
+    std::uint64_t closed = 0;
+    u.bytes(&closed, sizeof closed);
+    line.closed = closed == 1;
+    line.vertices = u.array<plane::Vec3>();
+    requirePlan(line.vertices);
+  }
+  data.boundaries.resize(u.count(16));
+  for (auto& polygon : data.boundaries) {
+    polygon.outer = u.array<plane::Vec2>();
+    requirePlan(polygon.outer);
+    polygon.holes.resize(u.count(8));
+    for (auto& hole : polygon.holes) {
+      hole = u.array<plane::Vec2>();
+      requirePlan(hole);
+    }
+  }
+  data.modelPoints = u.array<plane::Vec3>();
+  requireLevels(data.modelPoints);
+  data.modelTriangles = u.array<ground::Triangle>();
+  for (const ground::Triangle& t : data.modelTriangles) {
+    for (const ground::Index v : t) {
+      if (v >= data.modelPoints.size()) throw std::runtime_error("a triangle names a point that is not there");
+    }
+  }
+  u.end();
+  return data;
+}
+
+}  // namespace inselberg::store

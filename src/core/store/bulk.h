@@ -1,0 +1,16 @@
+// Source data as compressed bytes (docs/file-format.md, "bulk").
+#pragma once
+
+#include <span>
+#include <string>
+
+#include "project/source.h"
+
+namespace inselberg::store {
+
+std::string pack(const project::SourceData& data);
+
+// Throws std::runtime_error for bytes that are not what pack made.
+project::SourceData unpack(std::span<const char> bytes);
+
+}  // namespace inselberg::store

@@ -1,0 +1,132 @@
+#include "store/item_json.h"
+
+#include <cmath>
+
+#include "base/error.h"
+
+namespace inselberg::store {
+namespace {
+
+using nlohmann::json;
+
+template <class Enum>
+struct Words {
+  Enum value;
+  const char* word;
+};
+
+constexpr Words<works::CornerStyle> kCorners[] = {{works::CornerStyle::round, "round"}, {works::CornerStyle::square, "square"}};
+constexpr Words<ground::DuplicateRule> kDuplicates[] = {{ground::DuplicateRule::first, "first"},
+                                                        {ground::DuplicateRule::last, "last"},
+                                                        {ground::DuplicateRule::mean, "mean"},
+                                                        {ground::DuplicateRule::highest, "highest"},
+                                                        {ground::DuplicateRule::lowest, "lowest"}};
+
+template <class Table, class Enum>
+const char* wordOf(const Table& table, Enum value) {
+  for (const auto& entry : table) {
+    if (entry.value == value) return entry.word;
+  }
+  return "";
+}
+
+template <class Table>
+auto valueOf(const Table& table, const std::string& word) {
+  for (const auto& entry : table) {
+    if (word == entry.word) return entry.value;
+  }
+  throw Error("the word \"" + word + "\" is not known", "the file may come from a newer version");
+}
+
+double finite(const json& j) {
+  const double v = j.get<double>();
+  if (!(std::abs(v) <= 1e9)) throw Error("a number is out of range", "the file is damaged");
+  return v;
+}
+
+Slope slope(const json& j) {
+  const double run = finite(j);
+  if (!(run > 0)) throw Error("a batter is not steeper than flat and flatter than vertical", "the file is damaged");
+  return Slope::horizontalPerVertical(run);
+}
+
+template <class... F>
+struct Visitor : F... {
+  using F::operator()...;
+};
+template <class... F>
+Visitor(F...) -> Visitor<F...>;
+
+}  // namespace
+
+json toJson(const works::Works& works) {
+  json j{{"kind", works::kindName(works.shape)}, {"name", works.name}, {"hidden", works.hidden}};
+  std::visit(Visitor{[&](const works::Pad& pad) {
+               j["outline"] = json::array();
+               for (const auto& p : pad.outline) j["outline"].push_back({p.x, p.y});
+               j["level"] = pad.level;
+               j["cut_batter"] = pad.batters.cut.run();
+               j["fill_batter"] = pad.batters.fill.run();
+               j["corners"] = wordOf(kCorners, pad.batters.corners);
+               j["reach"] = pad.batters.reach;
+               j["chord_error"] = pad.batters.chordError;
+             }},
+             works.shape);
+  return j;
+}
+
+works::Works worksFromJson(WorksId id, const json& j) {
+  works::Works works;
+  works.id = id;
+  works.name = j.at("name").get<std::string>();
+  works.hidden = j.at("hidden").get<bool>();
+  const std::string kind = j.at("kind").get<std::string>();
+  if (kind != "pad") throw Error("works of the kind \"" + kind + "\" are not known", "open the project with a newer version");
+  works::Pad pad;
+  plane::Polygon outline;
+  for (const json& p : j.at("outline")) outline.outer.push_back({finite(p.at(0)), finite(p.at(1))});
+  pad.outline = plane::sound(std::move(outline), {}).outer;
+  pad.level = finite(j.at("level"));
+  pad.batters.cut = slope(j.at("cut_batter"));
+  pad.batters.fill = slope(j.at("fill_batter"));
+  pad.batters.corners = valueOf(kCorners, j.at("corners").get<std::string>());
+  pad.batters.reach = finite(j.at("reach"));
+  pad.batters.chordError = finite(j.at("chord_error"));
+  if (!(pad.batters.reach > 0) || !(pad.batters.chordError >= 1e-6)) throw Error("a batter's limits are out of range", "the file is damaged");
+  works.shape = std::move(pad);
+  return works;
+}
+
+json toJson(const project::Ground& ground) {
+  json j{{"name", ground.name}, {"works", json::array()}};
+  for (const auto& w : ground.works) j["works"].push_back(w->id.value);
+  std::visit(Visitor{[&](const project::FromSources& base) {
+                       json sources = json::array();
+                       for (const SourceId id : base.sources) sources.push_back(id.value);
+                       j["base"] = {{"sources", sources},
+                                    {"duplicates", wordOf(kDuplicates, base.rules.duplicates)},
+                                    {"max_edge", base.rules.maxEdge}};
+                     },
+                     [&](const project::OnGround& base) { j["base"] = {{"ground", base.ground.value}}; }},
+             ground.base);
+  return j;
+}
+
+std::vector<WorksId> groundFromJson(const json& j, project::Ground& ground) {
+  ground.name = j.at("name").get<std::string>();
+  const json& base = j.at("base");
+  if (base.contains("ground")) {
+    ground.base = project::OnGround{GroundId{base.at("ground").get<std::uint64_t>()}};
+  } else {
+    project::FromSources from;
+    for (const json& id : base.at("sources")) from.sources.push_back(SourceId{id.get<std::uint64_t>()});
+    from.rules.duplicates = valueOf(kDuplicates, base.at("duplicates").get<std::string>());
+    from.rules.maxEdge = finite(base.at("max_edge"));
+    ground.base = std::move(from);
+  }
+  std::vector<WorksId> works;
+  for (const json& id : j.at("works")) works.push_back(WorksId{id.get<std::uint64_t>()});
+  return works;
+}
+
+}  // namespace inselberg::store

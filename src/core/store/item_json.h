@@ -1,0 +1,18 @@
+// The items of a project as JSON: the words of the file format.
+#pragma once
+
+#include <nlohmann/json.hpp>
+
+#include "project/project.h"
+
+namespace inselberg::store {
+
+nlohmann::json toJson(const works::Works& works);
+nlohmann::json toJson(const project::Ground& ground);
+
+// Throw nlohmann exceptions, Error or std::out_of_range for what is not well formed.
+works::Works worksFromJson(WorksId id, const nlohmann::json& json);
+// Fills all but the works; returns their ids in order.
+std::vector<WorksId> groundFromJson(const nlohmann::json& json, project::Ground& ground);
+
+}  // namespace inselberg::store

@@ -1,0 +1,157 @@
+#include "store/project_file.h"
+
+#include <fcntl.h>
+#include <fmt/format.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <cerrno>
+#include <cstdio>
+#include <cstring>
+#include <map>
+
+#include "base/error.h"
+#include "exchange/text_file.h"
+#include "store/bulk.h"
+#include "store/database.h"
+#include "store/item_json.h"
+
+namespace inselberg::store {
+namespace {
+
+using nlohmann::json;
+
+void write(const project::Project& project, const std::string& path, const std::string& session) {
+  Database db(path, Database::Mode::create);
+  db.run("PRAGMA journal_mode=OFF; PRAGMA synchronous=OFF");  // the file is not yet anybody's: the rename makes it so
+  db.run(fmt::format("PRAGMA application_id={}; PRAGMA user_version={}", kApplicationId, kVersion).c_str());
+  db.run("BEGIN; CREATE TABLE item(id INTEGER PRIMARY KEY, kind TEXT NOT NULL, position INTEGER NOT NULL, json TEXT NOT NULL);"
+         "CREATE TABLE bulk(hash TEXT PRIMARY KEY, data BLOB NOT NULL)");
+  Statement item(db, "INSERT INTO item VALUES(?,?,?,?)");
+  Statement bulk(db, "INSERT OR IGNORE INTO bulk VALUES(?,?)");
+  const auto put = [&](std::uint64_t id, const char* kind, std::size_t position, const json& j) {
+    item.bind(1, static_cast<std::int64_t>(id)).bind(2, kind).bind(3, static_cast<std::int64_t>(position)).bind(4, j.dump());
+    item.step();
+    item.reset();
+  };
+  put(0, "project", 0,
+      {{"name", project.name},
+       {"origin", {project.origin.easting, project.origin.northing}},
+       {"has_origin", project.hasOrigin},
+       {"next_id", project.nextId},
+       {"session", session}});
+  for (std::size_t i = 0; i < project.sources.size(); ++i) {
+    const project::Source& s = *project.sources[i];
+    put(s.id.value, "source", i, {{"name", s.name}, {"file", s.file}, {"data", s.hash.hex()}});
+    bulk.bind(1, s.hash.hex()).bindBlob(2, pack(*s.data));
+    bulk.step();
+    bulk.reset();
+  }
+  for (std::size_t i = 0; i < project.column.size(); ++i) {
+    const project::Ground& g = *project.column[i];
+    put(g.id.value, "ground", i, toJson(g));
+    for (std::size_t k = 0; k < g.works.size(); ++k) put(g.works[k]->id.value, "works", k, toJson(*g.works[k]));
+  }
+  db.run("COMMIT");
+}
+
+}  // namespace
+
+void save(const project::Project& project, const std::string& path, const std::string& session) {
+  struct stat info;
+  const bool exists = ::stat(path.c_str(), &info) == 0;
+  if (exists && !S_ISREG(info.st_mode)) throw Error("this is no ordinary file", {path}, "choose another name");
+  if (exists && ::access(path.c_str(), W_OK) != 0) throw Error("the file is read-only", {path}, "save it under another name");
+  std::string part = path + ".part-XXXXXX";
+  const int fd = ::mkstemp(part.data());
+  if (fd < 0) throw Error(std::string("the project cannot be saved here: ") + std::strerror(errno), {path}, "choose another folder");
+  try {
+    write(project, part, session);
+    const mode_t mask = ::umask(0);
+    ::umask(mask);
+    if (::fchmod(fd, exists ? info.st_mode & 07777 : 0666 & ~mask) != 0 || ::fsync(fd) != 0 || ::rename(part.c_str(), path.c_str()) != 0) {
+      throw Error(std::string("the project cannot be saved: ") + std::strerror(errno), {path}, "choose another place");
+    }
+  } catch (const Error& e) {
+    ::close(fd);
+    ::unlink(part.c_str());
+    throw Error(e.happened(), {path}, e.hint());
+  } catch (...) {
+    ::close(fd);
+    ::unlink(part.c_str());
+    throw;
+  }
+  ::close(fd);
+}
+
+Opened open(const std::string& path) {
+  const std::string start = exchange::readBytes(path).substr(0, 16);  // also tells missing, folder and empty apart
+  if (!start.starts_with("SQLite format 3")) {
+    throw Error("this is not an Inselberg project", {path}, "choose a file that Inselberg saved");
+  }
+  Database db(path, Database::Mode::read);
+  if (db.number("PRAGMA application_id") != kApplicationId) {
+    throw Error("this is a database of another program", {path}, "choose a file that Inselberg saved");
+  }
+  const std::int64_t version = db.number("PRAGMA user_version");
+  if (version > kVersion) {
+    throw Error(fmt::format("the project was saved by a newer version (format {}, this program knows {})", version, kVersion), {path},
+                "open it with the newer version");
+  }
+  Opened opened;
+  auto project = std::make_shared<project::Project>();
+  std::string at = "project";
+  try {
+    std::map<std::uint64_t, project::WorksPtr> works;
+    {
+      Statement s(db, "SELECT id, json FROM item WHERE kind='works'");
+      while (s.step()) {
+        const auto id = static_cast<std::uint64_t>(s.number(0));
+        at = fmt::format("works {}", id);
+        works[id] = std::make_shared<works::Works>(worksFromJson(WorksId{id}, json::parse(s.text(1))));
+      }
+    }
+    {
+      at = "project";
+      Statement s(db, "SELECT json FROM item WHERE kind='project'");
+      if (!s.step()) throw Error("the file holds no project", "the file is damaged");
+      const json j = json::parse(s.text(0));
+      project->name = j.at("name").get<std::string>();
+      project->origin = {j.at("origin").at(0).get<double>(), j.at("origin").at(1).get<double>()};
+      project->hasOrigin = j.at("has_origin").get<bool>();
+      project->nextId = j.at("next_id").get<std::uint64_t>();
+      opened.session = j.at("session").get<std::string>();
+    }
+    {
+      Statement s(db, "SELECT item.id, item.json, bulk.data FROM item LEFT JOIN bulk ON bulk.hash = json_extract(item.json, '$.data') "
+                      "WHERE kind='source' ORDER BY position");
+      while (s.step()) {
+        const SourceId id{static_cast<std::uint64_t>(s.number(0))};
+        at = fmt::format("source {}", id.value);
+        const json j = json::parse(s.text(1));
+        auto source = project::makeSource(id, j.at("name").get<std::string>(), j.at("file").get<std::string>(), unpack(s.blob(2)));
+        if (source->hash.hex() != j.at("data").get<std::string>()) throw Error("the data is not what was saved", "the file is damaged");
+        project->sources.push_back(std::move(source));
+      }
+    }
+    {
+      Statement s(db, "SELECT id, json FROM item WHERE kind='ground' ORDER BY position");
+      while (s.step()) {
+        auto ground = std::make_shared<project::Ground>();
+        ground->id = GroundId{static_cast<std::uint64_t>(s.number(0))};
+        at = fmt::format("ground {}", ground->id.value);
+        for (const WorksId id : groundFromJson(json::parse(s.text(1)), *ground)) ground->works.push_back(works.at(id.value));
+        project->column.push_back(std::move(ground));
+      }
+    }
+    if (project->column.empty()) throw Error("the file holds no ground", "the file is damaged");
+  } catch (const Error& e) {
+    throw Error(e.happened(), {path, 0, at}, e.hint());
+  } catch (const std::exception& e) {
+    throw Error(std::string("the project is damaged (") + e.what() + ")", {path, 0, at}, "use a copy of it, or the recovery file");
+  }
+  opened.project = std::move(project);
+  return opened;
+}
+
+}  // namespace inselberg::store

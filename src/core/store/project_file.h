@@ -1,0 +1,25 @@
+// The .inselberg file (docs/file-format.md).
+#pragma once
+
+#include <string>
+
+#include "project/project.h"
+
+namespace inselberg::store {
+
+constexpr int kApplicationId = 0x494E5342;  // "INSB"
+constexpr int kVersion = 1;
+
+// Writes the project whole or not at all: a new database beside `path` in one transaction, then renamed over it. Throws
+// Error when that fails; an earlier file is then as it was. `session` (any text) is kept with it, for recovery files.
+void save(const project::Project& project, const std::string& path, const std::string& session = {});
+
+struct Opened {
+  project::ProjectPtr project;
+  std::string session;
+};
+
+// Throws Error for what is no Inselberg project, was written by a newer version, or is damaged; says where.
+Opened open(const std::string& path);
+
+}  // namespace inselberg::store
