@@ -219,7 +219,7 @@ void pad(const PadOptions& o) {
   const auto placeAt = [&](double z) {
     pad.level = z;
     works::Placement placed = works::place(pad, ground, *origin, kQuiet);
-    quantity::Volume v = quantity::volumeBetween(ground, *placed.facets, {}, kQuiet);
+    const quantity::Volume v = works::costOf(placed, ground, kQuiet);
     return std::pair(std::move(placed), v);
   };
   if (!level) pad.level = covered ? sum / covered : (ground.minLevel() + ground.maxLevel()) / 2;

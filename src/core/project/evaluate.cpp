@@ -166,7 +166,7 @@ class Evaluator {
       const auto placement = store_.node<works::Placement>(
           placed, [&] { return works::place(w->shape, *ground.tin, project_.origin, progress_); });
       const auto volume = store_.node<quantity::Volume>(Hasher().text("volume").hash(placed).finish(), [&] {
-        return quantity::volumeBetween(*ground.tin, *placement->facets, {}, progress_);
+        return works::costOf(*placement, *ground.tin, progress_);
       });
       ground.works.push_back({w, placement, *volume, ground.tin});
       for (ground::Doubt doubt : placement->doubts) {

@@ -6,6 +6,7 @@
 
 #include "ground/doubt.h"
 #include "ground/tin.h"
+#include "quantity/volume.h"
 
 namespace inselberg::works {
 
@@ -28,5 +29,9 @@ struct Placement {
   double footprintArea = 0;            // plan
   ground::Doubts doubts;
 };
+
+// What a placement costs against the ground it was placed on: cut, fill and depths over its footprint. `onlyTo` is the part
+// of the footprint beyond the ground; the ground outside the footprint does not count as unmeasured.
+quantity::Volume costOf(const Placement& placement, const ground::Tin& under, const Progress& progress);
 
 }  // namespace inselberg::works
