@@ -64,7 +64,20 @@ Plane planeOf(const std::array<Vec3, 3>& c) {
   const Vec2 u = c[1].plan() - c[0].plan(), v = c[2].plan() - c[0].plan();
   const double du = c[1].z - c[0].z, dv = c[2].z - c[0].z;
   const double twice = plane::cross(u, v);
-  return {c[0].plan(), c[0].z, {(du * v.y - dv * u.y) / twice, (dv * u.x - du * v.x) / twice}};
+  if (twice > kSliver * (std::abs(u.x) + std::abs(u.y) + std::abs(v.x) + std::abs(v.y))) {
+    return {c[0].plan(), c[0].z, {(du * v.y - dv * u.y) / twice, (dv * u.x - du * v.x) / twice}};
+  }
+  // Across a sliver the slope is all rounding: only the slope along its longest side counts.
+  Plane plane{c[0].plan(), c[0].z, {0, 0}};
+  double longest2 = 0;
+  for (int k = 0; k < 3; ++k) {
+    const Vec2 d = c[before(k)].plan() - c[next(k)].plan();
+    const double length2 = plane::dot(d, d);
+    if (length2 <= longest2) continue;
+    longest2 = length2;
+    plane = {c[next(k)].plan(), c[next(k)].z, ((c[before(k)].z - c[next(k)].z) / length2) * d};
+  }
+  return plane;
 }
 
 TinStatistics statistics(const Tin& tin) {

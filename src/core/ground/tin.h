@@ -39,7 +39,7 @@ struct TinParts {
 
 class Tin {
  public:
-  // REQUIRES: indices in range, triangles of positive plan area as rounded.
+  // REQUIRES: indices in range; triangles counter-clockwise, none with an area below zero as rounded.
   explicit Tin(TinParts parts);
   ~Tin();
   Tin(const Tin&) = delete;
@@ -95,6 +95,9 @@ struct Plane {
   Vec2 gradient;  // metres up per metre east, north
   double operator()(Vec2 p) const { return level + plane::dot(gradient, p - at); }
 };
+// Triangles narrower than this (m) are slivers: made by rounding where lines are cut in, they have a side's slope at most.
+constexpr double kSliver = 1e-9;
+// Always finite: a sliver, even one without any area, has the level of its longest side, and no slope across it.
 Plane planeOf(const std::array<Vec3, 3>& corners);
 
 struct TinStatistics {

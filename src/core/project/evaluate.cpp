@@ -39,6 +39,13 @@ struct Cache::Store {
 Cache::Cache() : store_(std::make_unique<Store>()) {}
 Cache::~Cache() = default;
 
+std::optional<double> EvaluatedGround::levelAt(plane::Vec2 p) const {
+  if (pending) {
+    if (const auto level = pending->levelAt(p)) return level;
+  }
+  return tin ? tin->levelAt(p) : std::nullopt;
+}
+
 const EvaluatedGround* Evaluation::ground(GroundId id) const {
   for (const EvaluatedGround& g : grounds) {
     if (g.id == id) return &g;
@@ -127,7 +134,7 @@ class Evaluator {
       if (i + 1 < n) out_->seams.push_back({project_.column[i]->id, project_.column[i + 1]->id, std::nullopt});
     }
     for (std::size_t i = 0; i < n; ++i) evaluateGround(i, early);
-    for (std::size_t i = 0; i < out_->seams.size(); ++i) evaluateSeam(i);
+    for (std::size_t i = 0; i < out_->seams.size(); ++i) out_->seams[i].volume = measured(i);
     out_->whole = true;
     store_.forget();
     return out_;
@@ -173,20 +180,56 @@ class Evaluator {
         doubt.text = w->name + ": " + doubt.text;
         ground.doubts.push_back(std::move(doubt));
       }
-      if (--active == 0 && early && i + 1 == out_->grounds.size()) early(std::make_shared<Evaluation>(*out_));
+      if (--active == 0 && early && i + 1 == out_->grounds.size()) publishEarly(*placement, early);
       name = Hasher().text("stamp").hash(placed).finish();
       ground.tin = *store_.node<ground::TinPtr>(name, [&] { return ground::stamp(*ground.tin, *placement->facets, progress_); });
     }
     names_[i] = name;
   }
 
-  void evaluateSeam(std::size_t i) {
+  // While the last works is not set into its ground, seams are known where works keep clear of each other.
+  void publishEarly(const works::Placement& last, const Early& early) {
+    auto now = std::make_shared<Evaluation>(*out_);
+    now->grounds.back().pending = last.facets;
+    for (std::size_t s = 0; s < now->seams.size(); ++s) {
+      now->seams[s].volume = s + 1 < now->seams.size() ? measured(s) : summed(s);
+    }
+    early(std::move(now));
+  }
+
+  // The seam between ground i and the next; nothing while either is missing.
+  std::optional<quantity::Volume> measured(std::size_t i) {
     const EvaluatedGround &from = out_->grounds[i], &to = out_->grounds[i + 1];
-    if (!from.tin || !to.tin) return;
+    if (!from.tin || !to.tin) return std::nullopt;
+    if (auto sum = summed(i)) return sum;
     progress_.report("measuring", 0.9);
     const Hash name = Hasher().text("seam").hash(names_[i]).hash(names_[i + 1]).finish();
-    out_->seams[i].volume =
-        *store_.node<quantity::Volume>(name, [&] { return quantity::volumeBetween(*from.tin, *to.tin, {}, progress_); });
+    return *store_.node<quantity::Volume>(name, [&] { return quantity::volumeBetween(*from.tin, *to.tin, {}, progress_); });
+  }
+
+  // The same as the sum over the works of the upper ground; nothing when it does not stand on the lower one, or when
+  // footprints may overlap.
+  std::optional<quantity::Volume> summed(std::size_t i) {
+    const EvaluatedGround &from = out_->grounds[i], &to = out_->grounds[i + 1];
+    const auto* base = std::get_if<OnGround>(&project_.column[i + 1]->base);
+    if (!from.tin || !to.tin || !base || base->ground != from.id) return std::nullopt;
+    quantity::Volume sum;
+    for (std::size_t k = 0; k < to.works.size(); ++k) {
+      const plane::Box box = to.works[k].placement->facets->bounds();
+      for (std::size_t j = 0; j < k; ++j) {
+        if (box.grown(1e-3).overlaps(to.works[j].placement->facets->bounds())) return std::nullopt;
+      }
+      const quantity::Volume& v = to.works[k].volume;
+      sum.cut += v.cut, sum.fill += v.fill;
+      sum.cutArea += v.cutArea, sum.fillArea += v.fillArea, sum.untouchedArea -= v.cutArea + v.fillArea;
+      if (v.maxCut > sum.maxCut) sum.maxCut = v.maxCut, sum.maxCutAt = v.maxCutAt;
+      if (v.maxFill > sum.maxFill) sum.maxFill = v.maxFill, sum.maxFillAt = v.maxFillAt;
+      sum.onlyTo += v.onlyTo;
+    }
+    const auto whole = store_.node<ground::TinStatistics>(Hasher().text("statistics").hash(names_[i]).finish(),
+                                                          [&] { return ground::statistics(*from.tin); });
+    sum.untouchedArea += whole->planArea;
+    return sum;
   }
 
   const Project& project_;

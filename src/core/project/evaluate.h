@@ -28,6 +28,10 @@ struct EvaluatedGround {
   std::string problem;
   std::vector<PlacedWorks> works;     // hidden works take no part
   ground::Doubts doubts;
+  ground::TinPtr pending;             // early only: facets of the last works, not yet set into `tin`
+
+  // The level at p, pending facets first; nothing where neither covers it.
+  std::optional<double> levelAt(plane::Vec2 p) const;
 };
 
 struct Seam {
@@ -40,7 +44,7 @@ struct Evaluation {
   ProjectPtr project;
   std::vector<EvaluatedGround> grounds;  // in the order of the column
   std::vector<Seam> seams;               // between each ground and the next
-  bool whole = false;                    // false: published early, grounds above the changed works and seams are missing
+  bool whole = false;                    // false: published early, before the last works is set into its ground
 
   const EvaluatedGround* ground(GroundId id) const;
   const PlacedWorks* works(WorksId id) const;
@@ -62,10 +66,12 @@ class Cache {
   std::unique_ptr<Store> store_;
 };
 
-// Called with an evaluation that is not whole, as soon as every works is placed.
+// Called with an evaluation that is not whole, as soon as every works is placed. Its last ground has `pending` facets;
+// seams that need that ground as a whole are missing.
 using Early = std::function<void(EvaluationPtr)>;
 
-// Evaluates all grounds of the column and the seams between them. A ground that cannot be made (no points, bad data)
+// Evaluates all grounds of the column and the seams between them. Where the works between two grounds keep clear of each
+// other, their seam is the sum of their volumes; else the two grounds are measured against each other. A ground that cannot be made (no points, bad data)
 // carries its problem, and those above it too; nothing else is disturbed. Throws Cancelled.
 EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& progress, const Early& early = {});
 

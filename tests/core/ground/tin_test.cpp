@@ -1,0 +1,82 @@
+#include "ground/tin.h"
+
+#include <catch2/catch.hpp>
+
+#include "support/grounds.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+using plane::Vec2;
+using plane::Vec3;
+
+TEST_CASE("The plane of a triangle goes through its corners") {
+  const std::array<Vec3, 3> c{Vec3{1, 2, 3}, {11, 3, 5}, {4, 9, -2}};
+  const ground::Plane plane = ground::planeOf(c);
+  for (const Vec3& p : c) CHECK(plane(p.plan()) == Approx(p.z).epsilon(1e-12));
+}
+
+TEST_CASE("The plane of a sliver is finite and has the level of its longest side") {
+  for (const double off : {0.0, 1e-16, 1e-12}) {
+    const ground::Plane plane = ground::planeOf({Vec3{0, 0, 10}, {100, 0, 20}, {40, off, 14.5}});
+    CHECK(plane({0, 0}) == Approx(10));
+    CHECK(plane({100, 0}) == Approx(20));
+    CHECK(plane({40, 0}) == Approx(14));
+    CHECK(plane.gradient.y == 0);
+  }
+  CHECK(ground::planeOf({Vec3{5, 5, 1}, {5, 5, 1}, {5, 5, 1}})({5, 5}) == 1);
+}
+
+TEST_CASE("A place off the ground has no level, and a place on a side the level of either triangle") {
+  const auto ground = gridGround(100, 10, [](double x, double y) { return 0.1 * x - 0.2 * y; });
+  CHECK_FALSE(ground->levelAt({-0.001, 50}));
+  CHECK_FALSE(ground->levelAt({50, 100.001}));
+  std::mt19937 random(5);
+  std::uniform_real_distribution<double> place(0, 100);
+  for (int i = 0; i < 200; ++i) {
+    const Vec2 p{i % 2 ? 10.0 * (i % 11) : place(random), place(random)};
+    REQUIRE(ground->levelAt(p));
+    CHECK(*ground->levelAt(p) == Approx(0.1 * p.x - 0.2 * p.y).margin(1e-9));
+  }
+}
+
+TEST_CASE("Locating agrees with a search through all triangles", "[random]") {
+  std::mt19937 random(11);
+  const auto ground = scatteredGround(100, 400, random, randomHills(random, 5));
+  std::uniform_real_distribution<double> place(-5, 105);
+  for (int i = 0; i < 500; ++i) {
+    const Vec2 p{place(random), place(random)};
+    bool inside = false;
+    for (ground::Index t = 0; t < ground->triangles().size(); ++t) {
+      const auto c = ground->corners(t);
+      inside |= plane::turn(c[0].plan(), c[1].plan(), p) >= 0 && plane::turn(c[1].plan(), c[2].plan(), p) >= 0 &&
+                plane::turn(c[2].plan(), c[0].plan(), p) >= 0;
+    }
+    CHECK((ground->locate(p) != ground::kNone) == inside);
+  }
+}
+
+TEST_CASE("Neighbours lead back to where they came from") {
+  std::mt19937 random(3);
+  const auto ground = scatteredGround(50, 200, random, randomHills(random, 2));
+  std::size_t borders = 0;
+  for (ground::Index t = 0; t < ground->triangles().size(); ++t) {
+    for (int k = 0; k < 3; ++k) {
+      const ground::Index other = ground->neighbours()[t][k];
+      if (other == ground::kNone) {
+        ++borders;
+        continue;
+      }
+      CHECK(ground->neighbours()[other][ground->sideBack(t, k)] == t);
+    }
+  }
+  CHECK(borders >= 4);
+}
+
+TEST_CASE("Plan and surface area are told apart") {
+  const auto ground = gridGround(100, 4, [](double x, double) { return x; });
+  const auto s = ground::statistics(*ground);
+  CHECK(s.planArea == Approx(10000));
+  CHECK(s.surfaceArea == Approx(10000 * std::sqrt(2.0)));
+  CHECK(s.minLevel == 0);
+  CHECK(s.maxLevel == 100);
+}

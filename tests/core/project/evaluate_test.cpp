@@ -1,0 +1,151 @@
+#include "project/evaluate.h"
+
+#include <catch2/catch.hpp>
+
+#include "project/history.h"
+#include "quantity/volume.h"
+#include "support/grounds.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+using project::ProjectPtr;
+
+namespace {
+
+// A hillside project with its existing ground built from scattered points.
+ProjectPtr hillside(unsigned seed) {
+  std::mt19937 random(seed);
+  const Level level = randomHills(random, 6);
+  project::SourceData data;
+  std::uniform_real_distribution<double> place(0, 200);
+  for (const double x : {0.0, 200.0}) {
+    for (const double y : {0.0, 200.0}) data.points.push_back({x, y, level(x, y)});
+  }
+  for (int i = 0; i < 1200; ++i) {
+    const double x = place(random), y = place(random);
+    data.points.push_back({x, y, level(x, y)});
+  }
+  const auto empty = project::emptyProject("Hill");
+  return project::withSource(*empty, "survey", "survey.csv", std::move(data), empty->column.front()->id);
+}
+
+ProjectPtr withPad(const ProjectPtr& project, plane::Ring outline, double level) {
+  return project::withNewWorks(*project, project->column.back()->id, "Pad", works::Pad{std::move(outline), level, {}});
+}
+
+}  // namespace
+
+TEST_CASE("An empty project says what is missing, and so do the grounds above") {
+  project::Cache cache;
+  const auto e = project::evaluate(project::emptyProject("x"), cache, {});
+  REQUIRE(e->grounds.size() == 2);
+  CHECK_FALSE(e->grounds[0].tin);
+  CHECK_FALSE(e->grounds[0].problem.empty());
+  CHECK(e->grounds[1].problem.find("existing") != std::string::npos);
+  CHECK_FALSE(e->seams[0].volume);
+  CHECK(e->whole);
+}
+
+TEST_CASE("A seam is the volume between its grounds, whether works keep clear or overlap", "[random]") {
+  for (const double shift : {80.0, 12.0}) {
+    CAPTURE(shift);
+    project::Cache cache;
+    auto p = withPad(hillside(4), rectangle(40, 60, 70, 90), 50.5);
+    p = withPad(p, rectangle(40 + shift, 70, 70 + shift, 100), 49.5);
+    const auto e = project::evaluate(p, cache, {});
+    const auto& seam = *e->seams[0].volume;
+    const auto measured = quantity::volumeBetween(*e->grounds[0].tin, *e->grounds[1].tin, {}, {});
+    CHECK(seam.cut == Approx(measured.cut).epsilon(1e-8));
+    CHECK(seam.fill == Approx(measured.fill).epsilon(1e-8));
+    CHECK(seam.cutArea == Approx(measured.cutArea).epsilon(1e-6));
+    CHECK(seam.untouchedArea == Approx(measured.untouchedArea).epsilon(1e-6));
+    CHECK(seam.maxCut == Approx(measured.maxCut).epsilon(1e-6));
+    CHECK(seam.maxFill == Approx(measured.maxFill).epsilon(1e-6));
+    const auto& works = e->grounds[1].works;
+    const double sum = works[0].volume.fill + works[1].volume.fill;
+    if (shift == 80.0) CHECK(seam.fill == Approx(sum));
+  }
+}
+
+TEST_CASE("An early evaluation has the last works pending, and the same seam as the whole one") {
+  project::Cache cache;
+  const auto p = withPad(hillside(9), rectangle(60, 60, 90, 90), 51);
+  project::EvaluationPtr early;
+  const auto whole = project::evaluate(p, cache, {}, [&](project::EvaluationPtr e) { early = std::move(e); });
+  REQUIRE(early);
+  CHECK_FALSE(early->whole);
+  REQUIRE(early->grounds[1].pending);
+  CHECK(early->seams[0].volume->fill == whole->seams[0].volume->fill);
+  for (const plane::Vec2 at : {plane::Vec2{75, 75}, {58, 75}, {10, 10}}) {
+    CHECK(*early->grounds[1].levelAt(at) == Approx(*whole->grounds[1].levelAt(at)).epsilon(1e-9));
+  }
+}
+
+TEST_CASE("An edit computes anew only what lies downstream of it") {
+  project::Cache cache;
+  auto p = withPad(hillside(2), rectangle(40, 40, 60, 60), 50);
+  p = withPad(p, rectangle(120, 120, 150, 150), 50);
+  const auto first = project::evaluate(p, cache, {});
+  works::Works second = *p->column.back()->works[1];
+  works::setLevel(second.shape, 51);
+  const auto after = project::evaluate(project::withWorks(*p, second), cache, {});
+  CHECK(after->grounds[0].tin == first->grounds[0].tin);
+  CHECK(after->grounds[1].works[0].placement == first->grounds[1].works[0].placement);
+  CHECK(after->grounds[1].works[1].placement != first->grounds[1].works[1].placement);
+  // Back to the earlier value: nothing is computed at all.
+  const auto back = project::evaluate(p, cache, {});
+  CHECK(back->grounds[1].tin == first->grounds[1].tin);
+}
+
+TEST_CASE("Hidden works take no part, and the order of works counts") {
+  project::Cache cache;
+  auto p = withPad(hillside(7), rectangle(60, 60, 90, 90), 52);
+  p = withPad(p, rectangle(70, 70, 100, 100), 49);
+  const auto both = project::evaluate(p, cache, {});
+  CHECK(*both->grounds[1].levelAt({80, 80}) == Approx(49));
+  const auto swapped = project::evaluate(project::withWorksAt(*p, p->column.back()->works[1]->id, 0), cache, {});
+  CHECK(*swapped->grounds[1].levelAt({80, 80}) == Approx(52));
+  works::Works hidden = *p->column.back()->works[1];
+  hidden.hidden = true;
+  const auto one = project::evaluate(project::withWorks(*p, hidden), cache, {});
+  CHECK(one->grounds[1].works.size() == 1);
+  CHECK(*one->grounds[1].levelAt({80, 80}) == Approx(52));
+}
+
+TEST_CASE("A cancelled evaluation throws, and the next one is whole") {
+  project::Cache cache;
+  const auto p = withPad(hillside(3), rectangle(60, 60, 90, 90), 51);
+  CHECK_THROWS_AS(project::evaluate(p, cache, Progress([] { return true; })), Cancelled);
+  CHECK(project::evaluate(p, cache, {})->whole);
+}
+
+TEST_CASE("Undo and redo go through project values and forget what was undone after a new edit") {
+  const auto a = project::emptyProject("a"), b = project::withName(*a, "b"), c = project::withName(*a, "c");
+  project::History history(a);
+  history.commit(b, "rename");
+  CHECK(history.undoText() == "rename");
+  history.undo();
+  CHECK(history.now() == a);
+  CHECK(history.canRedo());
+  history.redo();
+  CHECK(history.now() == b);
+  history.undo();
+  history.commit(c, "other");
+  CHECK_FALSE(history.canRedo());
+  CHECK(history.now() == c);
+}
+
+TEST_CASE("An edit shares what it does not change") {
+  const auto p = withPad(hillside(1), rectangle(60, 60, 90, 90), 51);
+  const auto q = project::withName(*p, "other");
+  CHECK(q->sources[0] == p->sources[0]);
+  CHECK(q->column[0] == p->column[0]);
+  CHECK_FALSE(project::sameContent(*p, *q));
+  CHECK(project::sameContent(*p, *project::withName(*q, p->name)));
+  const auto removed = project::withoutWorks(*p, p->column.back()->works[0]->id);
+  CHECK(removed->column[0] == p->column[0]);
+  CHECK(removed->column[1]->works.empty());
+  const auto emptied = project::withoutSource(*p, p->sources[0]->id);
+  CHECK(emptied->sources.empty());
+  CHECK(std::get<project::FromSources>(emptied->column[0]->base).sources.empty());
+}
