@@ -83,6 +83,20 @@ def main(folder):
     for code, offset in (("TRACK", -2.19), ("TRACK", 2.19), ("DITCH", 4.1)):
         line(code, [(track_x(y) + offset, y) for y in along_y if y < HEIGHT])
 
+    # A surveyor does not shoot the same spot twice: field shots near another point are dropped.
+    kept = [p for p in points if p[3] != "GL"]
+    cells = {}
+    for p in kept:
+        cells.setdefault((int(p[0] // 2), int(p[1] // 2)), []).append(p)
+    for p in points:
+        if p[3] != "GL":
+            continue
+        cx, cy = int(p[0] // 2), int(p[1] // 2)
+        near = (q for i in (-1, 0, 1) for j in (-1, 0, 1) for q in cells.get((cx + i, cy + j), []))
+        if all(math.hypot(p[0] - q[0], p[1] - q[1]) >= 1.4 for q in near):
+            kept.append(p)
+            cells.setdefault((cx, cy), []).append(p)
+    points = kept
     rng.shuffle(points)
     with open(folder / "survey.csv", "w", encoding="utf-8", newline="\n") as f:
         f.write("number,easting,northing,level,code\n")

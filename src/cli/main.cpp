@@ -32,7 +32,8 @@ const Progress kQuiet;
 // A number given as an option. Not a usage mistake when it is none: the value is bad input.
 double numberOf(const std::string& option, const std::string& text) {
   const auto value = parseNumber(text);
-  if (!value || std::abs(*value) > 1e8) throw Error("\"" + text + "\" is not a usable number", {"", 0, option}, "give a plain number in metres");
+  if (!value || std::abs(*value) > 1e8)
+    throw Error("\"" + text + "\" is not a usable number", {"", 0, option}, "give a plain number in metres");
   return *value;
 }
 
@@ -59,9 +60,11 @@ LoadedGround loadGround(const std::string& path, std::optional<plane::Origin>& o
     parts.triangles = std::move(data.modelTriangles);
     return {std::make_shared<ground::Tin>(std::move(parts)), {}};
   }
-  if (!imported.modelTriangles.empty()) throw Error("all faces of the surface stand upright or have no area", {path}, "export it again");
+  if (!imported.modelTriangles.empty())
+    throw Error("all faces of the surface stand upright or have no area", {path}, "export it again");
   try {
-    auto built = ground::build({std::move(data.points), std::move(data.breaklines), std::move(data.boundaries)}, {}, *origin, kQuiet);
+    auto built = ground::build({std::move(data.points), std::move(data.breaklines), std::move(data.boundaries)}, {},
+                               *origin, kQuiet);
     return {built.tin, built.doubts};
   } catch (const Error& e) {
     throw Error(e.happened(), {path}, e.hint());
@@ -105,8 +108,9 @@ void printDoubts(const ground::Doubts& doubts) {
 std::string doubtsJson(const ground::Doubts& doubts, const plane::Origin& origin) {
   std::string list;
   for (const auto& d : doubts) {
-    list += fmt::format("{}{{\"kind\":\"{}\",\"where\":[{},{}],\"text\":{}}}", list.empty() ? "" : ",", ground::name(d.kind),
-                        d.where.x + origin.easting, d.where.y + origin.northing, nlohmann::json(d.text).dump());
+    list += fmt::format("{}{{\"kind\":\"{}\",\"where\":[{},{}],\"text\":{}}}", list.empty() ? "" : ",",
+                        ground::name(d.kind), d.where.x + origin.easting, d.where.y + origin.northing,
+                        nlohmann::json(d.text).dump());
   }
   return "\"doubts\":[" + list + "]";
 }
@@ -116,12 +120,17 @@ void printInfo(const ground::Tin& tin, const plane::Origin& origin, bool json) {
   const double e0 = s.bounds.minX + origin.easting, n0 = s.bounds.minY + origin.northing;
   const double e1 = s.bounds.maxX + origin.easting, n1 = s.bounds.maxY + origin.northing;
   if (json) {
-    fmt::print("{{\"points\":{},\"triangles\":{},\"plan_area_m2\":{},\"surface_area_m2\":{},\"min_level_m\":{},\"max_level_m\":{},\"bounds\":[{},{},{},{}]}}\n",
-               s.points, s.triangles, s.planArea, s.surfaceArea, s.minLevel, s.maxLevel, e0, n0, e1, n1);
+    fmt::print(
+        "{{\"points\":{},\"triangles\":{},\"plan_area_m2\":{},\"surface_area_m2\":{},\"min_level_m\":{},\"max_level_"
+        "m\":{},\"bounds\":[{},{},{},{}]}}\n",
+        s.points, s.triangles, s.planArea, s.surfaceArea, s.minLevel, s.maxLevel, e0, n0, e1, n1);
     return;
   }
-  fmt::print("points          {}\ntriangles       {}\nplan area       {} m2\nsurface area    {} m2\nlevels          {} to {} m\n", s.points, s.triangles,
-             formatNumber(s.planArea, 2), formatNumber(s.surfaceArea, 2), formatNumber(s.minLevel, 3), formatNumber(s.maxLevel, 3));
+  fmt::print(
+      "points          {}\ntriangles       {}\nplan area       {} m2\nsurface area    {} m2\nlevels          {} to {} "
+      "m\n",
+      s.points, s.triangles, formatNumber(s.planArea, 2), formatNumber(s.surfaceArea, 2), formatNumber(s.minLevel, 3),
+      formatNumber(s.maxLevel, 3));
   fmt::print("easting         {:.3f} to {:.3f}\nnorthing        {:.3f} to {:.3f}\n", e0, e1, n0, n1);
 }
 
@@ -141,13 +150,16 @@ project::SourceData readSurvey(const SurveyFiles& files, plane::Origin& origin) 
     exchange::Imported lines = exchange::readAny(file);
     exchange::requireClean(lines);
     if (!lines.areas.empty()) {
-      throw Error("breaklines must be lines, and this is a polygon", {file, lines.areas.front().line}, "export the breaklines as lines with levels");
+      throw Error("breaklines must be lines, and this is a polygon", {file, lines.areas.front().line},
+                  "export the breaklines as lines with levels");
     }
-    if (lines.lines.empty()) throw Error("there is no line in the file", {file, 1}, "export the breaklines as lines with levels");
+    if (lines.lines.empty())
+      throw Error("there is no line in the file", {file, 1}, "export the breaklines as lines with levels");
     for (const auto& line : lines.lines) {
       bool levelled = false;
       for (const auto& p : line.vertices) levelled |= !std::isnan(p.z);
-      if (!levelled) throw Error("a breakline has no level", {file, line.line}, "give at least one of its points a level");
+      if (!levelled)
+        throw Error("a breakline has no level", {file, line.line}, "give at least one of its points a level");
     }
     lines.points.clear();  // points beside breaklines are only marks
     lines.codes.clear();
@@ -155,7 +167,8 @@ project::SourceData readSurvey(const SurveyFiles& files, plane::Origin& origin) 
     std::move(more.breaklines.begin(), more.breaklines.end(), std::back_inserter(data.breaklines));
   }
   if (!files.boundary.empty()) {
-    for (auto& area : exchange::readAreas(files.boundary)) data.boundaries.push_back(soundArea(std::move(area), files.boundary, origin));
+    for (auto& area : exchange::readAreas(files.boundary))
+      data.boundaries.push_back(soundArea(std::move(area), files.boundary, origin));
   }
   return data;
 }
@@ -163,7 +176,8 @@ project::SourceData readSurvey(const SurveyFiles& files, plane::Origin& origin) 
 void surface(const SurveyFiles& files, const std::string& out, bool json) {
   plane::Origin origin;
   const project::SourceData data = readSurvey(files, origin);
-  if (!data.modelTriangles.empty()) throw Error("this is a ground model already", {files.points}, "give a list of points");
+  if (!data.modelTriangles.empty())
+    throw Error("this is a ground model already", {files.points}, "give a list of points");
   ground::BuildResult built;
   try {
     built = ground::build({data.points, data.breaklines, data.boundaries}, {}, origin, kQuiet);
@@ -180,7 +194,8 @@ void volume(const std::string& fromPath, const std::string& toPath, const std::s
   const auto from = loadGround(fromPath, origin).tin, to = loadGround(toPath, origin).tin;
   std::vector<plane::Polygon> region;
   if (!regionPath.empty()) {
-    for (auto& area : exchange::readAreas(regionPath)) region.push_back(soundArea(std::move(area), regionPath, *origin));
+    for (auto& area : exchange::readAreas(regionPath))
+      region.push_back(soundArea(std::move(area), regionPath, *origin));
   }
   const quantity::Volume v = quantity::volumeBetween(*from, *to, region, kQuiet);
   if (json) {
@@ -208,7 +223,8 @@ void pad(const PadOptions& o) {
   const ground::Tin& ground = *loaded.tin;
   exchange::ImportedArea area = exchange::readOneArea(o.outline);
   const long line = area.line;
-  if (!area.polygon.holes.empty()) throw Error("the outline has a hole", {o.outline, line}, "give a pad a plain outline");
+  if (!area.polygon.holes.empty())
+    throw Error("the outline has a hole", {o.outline, line}, "give a pad a plain outline");
   works::Pad pad{soundArea(std::move(area), o.outline, *origin).outer, level.value_or(0), rule};
 
   double sum = 0;
@@ -224,27 +240,30 @@ void pad(const PadOptions& o) {
   };
   if (!level) pad.level = covered ? sum / covered : (ground.minLevel() + ground.maxLevel()) / 2;
   auto [placed, v] = placeAt(pad.level);
-  if (v.planArea() <= 0) throw Error("the outline lies outside the ground", {o.outline, line}, "check that both are of the same place and unit");
+  if (v.planArea() <= 0)
+    throw Error("the outline lies outside the ground", {o.outline, line},
+                "check that both are of the same place and unit");
   bool closed = true;
   if (o.balance) {
-    const auto found = balance::balanceLevel(
-        [&](double z) {
-          const auto [p, cost] = placeAt(z);
-          return balance::LevelCost{z, cost.cut, cost.fill, cost.planArea()};
-        },
-        pad.level, ground.minLevel() - 100, ground.maxLevel() + 100, 0, kQuiet);
+    const auto limits = balance::limitsOn(ground);
+    const auto found =
+        balance::balanceLevel([&](double z) { return balance::costAtLevel(pad, z, ground, *origin, kQuiet); },
+                              pad.level, limits.lowest, limits.highest, 0, kQuiet);
     closed = found.closed;
     std::tie(placed, v) = placeAt(found.best.level);
   }
   if (!o.out.empty()) {
-    exchange::writeWhole(o.out, exchange::groundToLandXml(*ground::stamp(ground, *placed.facets, kQuiet), *origin, "finished"));
+    exchange::writeWhole(
+        o.out, exchange::groundToLandXml(*ground::stamp(ground, *placed.facets, kQuiet), *origin, "finished"));
   }
   if (o.json) {
-    fmt::print("{{{},\"level_m\":{},\"footprint_area_m2\":{},\"balanced\":{},{}}}\n", report::volumeMembers(v), pad.level, placed.footprintArea,
-               o.balance && closed ? "true" : "false", doubtsJson(placed.doubts, *origin));
+    fmt::print("{{{},\"level_m\":{},\"footprint_area_m2\":{},\"balanced\":{},{}}}\n", report::volumeMembers(v),
+               pad.level, placed.footprintArea, o.balance && closed ? "true" : "false",
+               doubtsJson(placed.doubts, *origin));
     return;
   }
-  fmt::print("{:<18}{:>16} m\n{:<18}{:>16} m2\n", "level", formatNumber(pad.level, 4), "footprint", formatNumber(placed.footprintArea, 2));
+  fmt::print("{:<18}{:>16} m\n{:<18}{:>16} m2\n", "level", formatNumber(pad.level, 4), "footprint",
+             formatNumber(placed.footprintArea, 2));
   printVolume(v);
   if (o.balance && !closed) fmt::print("no level balances exactly; this is the nearest\n");
   printDoubts(placed.doubts);
@@ -255,7 +274,8 @@ void contours(const std::string& path, const std::string& interval, const std::s
   std::optional<plane::Origin> origin;
   const auto tin = loadGround(path, origin).tin;
   const auto lines = ground::contours(*tin, ground::contourLevels(*tin, step), kQuiet);
-  exchange::writeWhole(out, out.ends_with(".dxf") ? exchange::contoursToDxf(lines, *origin) : exchange::contoursToGeoJson(lines, *origin));
+  exchange::writeWhole(out, out.ends_with(".dxf") ? exchange::contoursToDxf(lines, *origin)
+                                                  : exchange::contoursToGeoJson(lines, *origin));
   fmt::print("{} contours written to {}\n", lines.size(), out);
 }
 
@@ -286,17 +306,20 @@ void addPad(project::ProjectPtr& project, const std::string& text) {
     throw Error("\"" + text + "\" is not NAME=FILE@LEVEL", {"", 0, "--pad"}, "write it like Yard=yard.geojson@74.5");
   }
   const std::string file = text.substr(equals + 1, at - equals - 1);
-  works::Pad pad{soundArea(exchange::readOneArea(file), file, project->origin).outer, numberOf("--pad", text.substr(at + 1)), {}};
+  works::Pad pad{
+      soundArea(exchange::readOneArea(file), file, project->origin).outer, numberOf("--pad", text.substr(at + 1)), {}};
   project = project::withNewWorks(*project, project->column.back()->id, text.substr(0, equals), std::move(pad));
 }
 
-void newProject(const SurveyFiles& files, const std::string& name, const std::vector<std::string>& pads, const std::string& out) {
+void newProject(const SurveyFiles& files, const std::string& name, const std::vector<std::string>& pads,
+                const std::string& out) {
   auto start = std::make_shared<project::Project>(*project::emptyProject(name));
   project::SourceData data = readSurvey(files, start->origin);
   start->hasOrigin = true;
   const auto slash = files.points.find_last_of('/');
-  project::ProjectPtr project = project::withSource(*start, "survey", files.points.substr(slash == std::string::npos ? 0 : slash + 1), std::move(data),
-                                                    start->column.front()->id);
+  project::ProjectPtr project =
+      project::withSource(*start, "survey", files.points.substr(slash == std::string::npos ? 0 : slash + 1),
+                          std::move(data), start->column.front()->id);
   for (const std::string& pad : pads) addPad(project, pad);
   store::save(*project, out);
 }
@@ -313,7 +336,9 @@ int run(int argc, char** argv) {
 
   auto* surfaceCall = app.add_subcommand("surface", "Build a ground from points, breaklines and a boundary");
   surfaceCall->add_option("POINTS", survey.points, "CSV: number,easting,northing,level,code")->required();
-  surfaceCall->add_option("--breaklines", survey.breaklines, "GeoJSON LineStrings or DXF polylines with levels")->expected(1)->take_all();
+  surfaceCall->add_option("--breaklines", survey.breaklines, "GeoJSON LineStrings or DXF polylines with levels")
+      ->expected(1)
+      ->take_all();
   surfaceCall->add_option("--boundary", survey.boundary, "GeoJSON Polygon; its holes are voids")->expected(1);
   surfaceCall->add_option("-o,--output", out, "LandXML to write")->required();
   surfaceCall->add_flag("--json", json, "Print JSON");
@@ -333,7 +358,8 @@ int run(int argc, char** argv) {
   padCall->add_option("--cut-batter", padOptions.cutBatter, "H of H:1")->capture_default_str();
   padCall->add_option("--fill-batter", padOptions.fillBatter, "H of H:1")->capture_default_str();
   padCall->add_option("--corners", padOptions.corners, "round or square")
-      ->transform(CLI::CheckedTransformer(std::map<std::string, works::CornerStyle>{{"round", works::CornerStyle::round}, {"square", works::CornerStyle::square}}));
+      ->transform(CLI::CheckedTransformer(std::map<std::string, works::CornerStyle>{
+          {"round", works::CornerStyle::round}, {"square", works::CornerStyle::square}}));
   padCall->add_flag("--balance", padOptions.balance, "Find the level where cut equals fill");
   padCall->add_option("-o,--output", padOptions.out, "LandXML of the ground with the pad");
   padCall->add_flag("--json", padOptions.json, "Print JSON");
@@ -346,7 +372,9 @@ int run(int argc, char** argv) {
   contoursCall->add_option("GROUND", first)->required();
   contoursCall->add_option("--interval", interval, "m between levels")->required();
   contoursCall->add_option("-o,--output", out, ".geojson or .dxf")->required()->check([](const std::string& name) {
-    return name.ends_with(".geojson") || name.ends_with(".json") || name.ends_with(".dxf") ? std::string() : std::string("must end in .geojson or .dxf");
+    return name.ends_with(".geojson") || name.ends_with(".json") || name.ends_with(".dxf")
+               ? std::string()
+               : std::string("must end in .geojson or .dxf");
   });
   contoursCall->callback([&] { contours(first, interval, out); });
 

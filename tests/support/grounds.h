@@ -43,7 +43,9 @@ inline Level randomHills(std::mt19937& random, double height) {
   std::uniform_real_distribution<double> u(-1, 1);
   const double tiltX = 0.05 * u(random), tiltY = 0.05 * u(random);
   std::vector<std::array<double, 4>> waves;
-  for (int k = 0; k < 4; ++k) waves.push_back({0.02 + 0.05 * std::abs(u(random)), 0.02 + 0.05 * std::abs(u(random)), 3 * u(random), height * u(random) / 4});
+  for (int k = 0; k < 4; ++k)
+    waves.push_back(
+        {0.02 + 0.05 * std::abs(u(random)), 0.02 + 0.05 * std::abs(u(random)), 3 * u(random), height * u(random) / 4});
   return [=](double x, double y) {
     double z = 50 + tiltX * x + tiltY * y;
     for (const auto& w : waves) z += w[3] * std::sin(w[0] * x + w[2]) * std::cos(w[1] * y - w[2]);

@@ -6,6 +6,42 @@
 
 namespace inselberg::balance {
 
+LevelCost costAtLevel(works::Shape shape, double level, const ground::Tin& under, const plane::Origin& origin,
+                      const Progress& progress) {
+  works::setLevel(shape, level);
+  const quantity::Volume v = works::costOf(works::place(shape, under, origin, progress), under, progress);
+  return {level, v.cut, v.fill, v.planArea()};
+}
+
+LevelRange limitsOn(const ground::Tin& under) {
+  return {under.minLevel() - 100, under.maxLevel() + 100};
+}
+
+LevelRange rangeAround(const works::Shape& shape, const ground::Tin& under) {
+  const double own = works::levelOf(shape);
+  LevelRange range{own, own};
+  const plane::Ring& ring = works::outlineOf(shape);
+  for (std::size_t i = 0; i < ring.size(); ++i) {
+    for (const double t : {0.0, 0.25, 0.5, 0.75}) {
+      const auto level = under.levelAt(ring[i] + t * (ring[(i + 1) % ring.size()] - ring[i]));
+      if (!level) continue;
+      range.lowest = std::min(range.lowest, *level);
+      range.highest = std::max(range.highest, *level);
+    }
+  }
+  const double more = std::max(0.25, 0.15 * (range.highest - range.lowest));
+  return {range.lowest - more, range.highest + more};
+}
+
+std::vector<LevelCost> levelCurve(const CostAt& cost, double low, double high, int count, const Progress& progress) {
+  std::vector<LevelCost> curve;
+  for (int i = 0; i < count; ++i) {
+    progress.check();
+    curve.push_back(cost(low + (high - low) * i / (count - 1)));
+  }
+  return curve;
+}
+
 LevelBalance balanceLevel(const CostAt& cost, double start, double lowest, double highest, double target,
                           const Progress& progress) {
   constexpr int kMost = 80;
@@ -27,9 +63,10 @@ LevelBalance balanceLevel(const CostAt& cost, double start, double lowest, doubl
     if (high - low < 1e-10) return result;
     double next = now.area > 0 ? level + excess / now.area : (low + high) / 2;
     // A step out of the bracket, or one that hardly moves, is replaced by halving.
-    if (!(next > low && next < high)) next = next >= high && high == highest && level < highest ? highest
-                                           : next <= low && low == lowest && level > lowest     ? lowest
-                                                                                                : (low + high) / 2;
+    if (!(next > low && next < high))
+      next = next >= high && high == highest && level < highest ? highest
+             : next <= low && low == lowest && level > lowest   ? lowest
+                                                                : (low + high) / 2;
     if (i > 20) next = (low + high) / 2;
     if (next == level) return result;
     level = next;

@@ -37,15 +37,12 @@ class Hasher {
   Hasher& hash(const Hash& h) { return value(h.high).value(h.low); }
 
   template <class T>
-    requires std::is_arithmetic_v<T> || std::is_enum_v<T>
-  Hasher& value(T v) {
-    return bytes(&v, sizeof v);
-  }
+  requires std::is_arithmetic_v<T> || std::is_enum_v<T> Hasher& value(T v) { return bytes(&v, sizeof v); }
 
   // T must have no padding bytes.
   template <class T>
-    requires std::has_unique_object_representations_v<T> || std::is_floating_point_v<T>
-  Hasher& array(std::span<const T> items) {
+  requires std::has_unique_object_representations_v<T> || std::is_floating_point_v<T> Hasher& array(
+      std::span<const T> items) {
     value(items.size());
     return bytes(items.data(), items.size_bytes());
   }

@@ -12,8 +12,8 @@ struct Cancelled {};
 
 class Progress {
  public:
-  using Stop = std::function<bool()>;                            // asked from any thread; true: stop
-  using Tell = std::function<void(std::string_view, double)>;    // stage, fraction done 0..1; from the calling thread
+  using Stop = std::function<bool()>;                          // asked from any thread; true: stop
+  using Tell = std::function<void(std::string_view, double)>;  // stage, fraction done 0..1; from the calling thread
 
   // Never stops, tells nobody.
   Progress() = default;

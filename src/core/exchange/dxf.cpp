@@ -33,9 +33,11 @@ class Tags {
     const auto number = parseNumber(code);
     if (!number || *number != std::floor(*number) || std::abs(*number) > 2000) {
       if (at_ >= text_.size() && code.find_first_not_of(" \t") == std::string_view::npos) return std::nullopt;
-      throw Error("this is not a DXF group code: \"" + std::string(code.substr(0, 40)) + "\"", {file_, line_}, "export the drawing again as text DXF");
+      throw Error("this is not a DXF group code: \"" + std::string(code.substr(0, 40)) + "\"", {file_, line_},
+                  "export the drawing again as text DXF");
     }
-    if (at_ >= text_.size()) throw Error("the drawing breaks off after a group code", {file_, line_}, "copy or export it again");
+    if (at_ >= text_.size())
+      throw Error("the drawing breaks off after a group code", {file_, line_}, "copy or export it again");
     const std::string_view value = lineText();
     return Tag{static_cast<int>(*number), value, line_};
   }
@@ -74,7 +76,8 @@ class Reader {
     bool ended = false, any = false;
     auto tag = tags_.next();
     if (!tag || tag->code != 0 || trimmed(tag->value) != "SECTION") {
-      if (!tag || tag->code != 999) throw Error("this is not a text DXF drawing", {out_.file, 1}, "export the drawing again as text DXF");
+      if (!tag || tag->code != 999)
+        throw Error("this is not a text DXF drawing", {out_.file, 1}, "export the drawing again as text DXF");
     }
     while (tag) {
       if (tag->code == 0 && trimmed(tag->value) == "SECTION") {
@@ -98,7 +101,9 @@ class Reader {
         tag = tags_.next();
       }
     }
-    if (!any || !ended) throw Error("the drawing breaks off before its end", {out_.file, exchange::lineAt(text_, text_.size())}, "copy or export it again");
+    if (!any || !ended)
+      throw Error("the drawing breaks off before its end", {out_.file, exchange::lineAt(text_, text_.size())},
+                  "copy or export it again");
     finishPolyline();
     for (const auto& [kind, count] : passedOver_) {
       out_.remarks.push_back(fmt::format("{} {} not taken", count, kind));
@@ -110,7 +115,8 @@ class Reader {
   double number(const Tag& tag) const {
     const auto value = parseNumber(tag.value);
     if (!value || std::abs(*value) > 1e9) {
-      throw Error("\"" + std::string(tag.value.substr(0, 40)) + "\" is not a usable number", {out_.file, tag.line}, "correct the drawing or export it again");
+      throw Error("\"" + std::string(tag.value.substr(0, 40)) + "\" is not a usable number", {out_.file, tag.line},
+                  "correct the drawing or export it again");
     }
     return *value;
   }
@@ -156,7 +162,9 @@ class Reader {
         hasLevel |= code == 30;
       }
     }
-    const auto at = [&](int x, int y, int z) { return plane::Vec3{values[x] * unit_, values[y] * unit_, values[z] * unit_}; };
+    const auto at = [&](int x, int y, int z) {
+      return plane::Vec3{values[x] * unit_, values[y] * unit_, values[z] * unit_};
+    };
     if (kind == "VERTEX") {
       if (inPolyline_) {
         const int flags = static_cast<int>(values[70]);

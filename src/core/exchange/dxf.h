@@ -9,8 +9,8 @@
 
 namespace inselberg::exchange {
 
-// Reads POINT, LINE, POLYLINE (2D with elevation, and 3D) and LWPOLYLINE of the model space, by layer; drawing units are
-// honoured when the file declares feet, inches, millimetres or centimetres. Other entities are counted in a remark.
+// Reads POINT, LINE, POLYLINE (2D with elevation, and 3D) and LWPOLYLINE of the model space, by layer; drawing units
+// are honoured when the file declares feet, inches, millimetres or centimetres. Other entities are counted in a remark.
 // Throws Error for what is no text DXF, breaks off, or has text where a number belongs.
 Imported readDxf(const std::string& path);
 

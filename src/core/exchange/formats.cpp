@@ -14,7 +14,8 @@ namespace inselberg::exchange {
 
 Format formatOf(const std::string& path) {
   std::string name = path;
-  std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  std::transform(name.begin(), name.end(), name.begin(),
+                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
   const auto ends = [&](std::initializer_list<const char*> endings) {
     return std::any_of(endings.begin(), endings.end(), [&](const char* e) { return name.ends_with(e); });
   };

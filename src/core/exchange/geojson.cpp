@@ -34,7 +34,8 @@ class Reader {
 
   void object(const JsonValue& value) {
     const JsonValue* type = value.find("type");
-    if (!type || type->kind != Kind::text) fail(value, "this is not GeoJSON: an object has no \"type\"", "export it as GeoJSON");
+    if (!type || type->kind != Kind::text)
+      fail(value, "this is not GeoJSON: an object has no \"type\"", "export it as GeoJSON");
     if (type->text == "FeatureCollection") {
       for (const JsonValue& f : list(value, "features").items) object(f);
     } else if (type->text == "Feature") {
@@ -50,7 +51,8 @@ class Reader {
 
   const JsonValue& list(const JsonValue& value, const char* name) const {
     const JsonValue* found = value.find(name);
-    if (!found || found->kind != Kind::list) fail(value, fmt::format("\"{}\" is missing or no list", name), "export it again as GeoJSON");
+    if (!found || found->kind != Kind::list)
+      fail(value, fmt::format("\"{}\" is missing or no list", name), "export it again as GeoJSON");
     return *found;
   }
 
@@ -73,7 +75,8 @@ class Reader {
   }
 
   plane::Vec3 position(const JsonValue& p) const {
-    if (p.kind != Kind::list || p.items.size() < 2) fail(p, "a position needs two or three numbers", "write it as [easting, northing, level]");
+    if (p.kind != Kind::list || p.items.size() < 2)
+      fail(p, "a position needs two or three numbers", "write it as [easting, northing, level]");
     double v[3] = {0, 0, std::numeric_limits<double>::quiet_NaN()};
     for (std::size_t i = 0; i < std::min<std::size_t>(3, p.items.size()); ++i) {
       if (p.items[i].kind != Kind::number || !(std::abs(p.items[i].number) <= 1e8)) {
@@ -132,7 +135,8 @@ Imported readGeoJson(const std::string& path) {
 std::vector<ImportedArea> readAreas(const std::string& path) {
   Imported all = readGeoJson(path);
   const auto wrong = [&](const char* kind, long line) {
-    throw Error(std::string("a polygon is needed here, and this is a ") + kind, {path, line}, "draw the area as a closed polygon");
+    throw Error(std::string("a polygon is needed here, and this is a ") + kind, {path, line},
+                "draw the area as a closed polygon");
   };
   if (!all.lines.empty()) wrong("line", all.lines.front().line);
   if (!all.points.empty()) wrong("point", all.pointLines.front());
@@ -143,7 +147,8 @@ std::vector<ImportedArea> readAreas(const std::string& path) {
 ImportedArea readOneArea(const std::string& path) {
   std::vector<ImportedArea> areas = readAreas(path);
   if (areas.size() > 1) {
-    throw Error(fmt::format("there are {} polygons, and one is needed", areas.size()), {path, areas[1].line}, "keep one polygon in the file");
+    throw Error(fmt::format("there are {} polygons, and one is needed", areas.size()), {path, areas[1].line},
+                "keep one polygon in the file");
   }
   return std::move(areas.front());
 }
@@ -152,12 +157,16 @@ std::string contoursToGeoJson(std::span<const ground::Contour> contours, const p
   std::string out = "{\"type\":\"FeatureCollection\",\"features\":[";
   const char* comma = "\n";
   for (const ground::Contour& c : contours) {
-    fmt::format_to(std::back_inserter(out), "{}{{\"type\":\"Feature\",\"properties\":{{\"level_m\":{}}},\"geometry\":{{\"type\":\"LineString\",\"coordinates\":[", comma, c.level);
+    fmt::format_to(std::back_inserter(out),
+                   "{}{{\"type\":\"Feature\",\"properties\":{{\"level_m\":{}}},\"geometry\":{{\"type\":\"LineString\","
+                   "\"coordinates\":[",
+                   comma, c.level);
     comma = ",\n";
     const std::size_t n = c.points.size() + (c.closed ? 1 : 0);
     for (std::size_t i = 0; i < n; ++i) {
       const plane::Vec2 p = c.points[i % c.points.size()];
-      fmt::format_to(std::back_inserter(out), "{}[{},{},{}]", i ? "," : "", p.x + origin.easting, p.y + origin.northing, c.level);
+      fmt::format_to(std::back_inserter(out), "{}[{},{},{}]", i ? "," : "", p.x + origin.easting, p.y + origin.northing,
+                     c.level);
     }
     out += "]}}";
   }

@@ -13,7 +13,8 @@ namespace inselberg::exchange {
 // what is no GeoJSON; coordinates that are missing or implausible are an Error too, with their line.
 Imported readGeoJson(const std::string& path);
 
-// The single area of a file; throws Error when it holds no polygon, another kind of geometry, or several. Not yet sound.
+// The single area of a file; throws Error when it holds no polygon, another kind of geometry, or several. Not yet
+// sound.
 ImportedArea readOneArea(const std::string& path);
 // All areas of a file; throws Error when it holds none, or another kind of geometry.
 std::vector<ImportedArea> readAreas(const std::string& path);

@@ -40,9 +40,9 @@ struct Imported {
   std::vector<ImportedArea> areas;
   std::vector<plane::Vec3> modelPoints;
   std::vector<ground::Triangle> modelTriangles;
-  std::vector<long> pointLines;             // of the file, for each point
+  std::vector<long> pointLines;  // of the file, for each point
   std::vector<ImportProblem> problems;
-  std::vector<std::string> remarks;         // worth knowing, nothing left out
+  std::vector<std::string> remarks;  // worth knowing, nothing left out
 
   plane::Box bounds() const;
 };
@@ -56,8 +56,8 @@ plane::Origin originFor(const Imported& imported);
 // As a source relative to the origin. Areas become boundaries. Throws Error for an area that is not sound.
 project::SourceData toSource(const Imported& imported, const plane::Origin& origin);
 
-// Keeps only triangles of positive plan area, turned counter-clockwise, and merges points with the same place and level.
-// Returns the number of triangles left out.
+// Keeps only triangles of positive plan area, turned counter-clockwise, and merges points with the same place and
+// level. Returns the number of triangles left out.
 std::size_t tidyModel(std::vector<plane::Vec3>& points, std::vector<ground::Triangle>& triangles);
 
 }  // namespace inselberg::exchange

@@ -64,7 +64,8 @@ struct TreeBuilder : nlohmann::json_sax<nlohmann::json> {
     return &parent.members.back().second;
   }
   bool enter(JsonValue::Kind kind) {
-    if (open.size() >= kDeepest) throw Error("the file is nested too deeply", {file, line}, "export it again as plain GeoJSON");
+    if (open.size() >= kDeepest)
+      throw Error("the file is nested too deeply", {file, line}, "export it again as plain GeoJSON");
     open.push_back(put(kind));
     return true;
   }
@@ -101,10 +102,11 @@ struct TreeBuilder : nlohmann::json_sax<nlohmann::json> {
     return true;
   }
   bool parse_error(std::size_t, const std::string& token, const nlohmann::detail::exception& e) override {
-    if (e.id == 406) throw Error("the number " + token.substr(0, 40) + " is too large", {file, line}, "correct the number");
+    if (e.id == 406)
+      throw Error("the number " + token.substr(0, 40) + " is too large", {file, line}, "correct the number");
     const bool cut = std::string_view(e.what()).find("unexpected end of input") != std::string_view::npos;
-    throw Error(cut ? "the file ends in the middle" : "this is not JSON, near \"" + token.substr(0, 40) + "\"", {file, line},
-                cut ? "copy or export it again" : "correct the text there, or export the file again");
+    throw Error(cut ? "the file ends in the middle" : "this is not JSON, near \"" + token.substr(0, 40) + "\"",
+                {file, line}, cut ? "copy or export it again" : "correct the text there, or export the file again");
   }
 };
 

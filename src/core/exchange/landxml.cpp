@@ -47,7 +47,8 @@ class Reader {
     const auto result = document.load_buffer(text_.data(), text_.size(), pugi::parse_default, pugi::encoding_utf8);
     if (!result) {
       throw Error(std::string("this is not whole XML: ") + result.description(),
-                  {out_.file, lineAt(text_, static_cast<std::size_t>(std::max<std::ptrdiff_t>(result.offset, 0)))}, "copy or export it again");
+                  {out_.file, lineAt(text_, static_cast<std::size_t>(std::max<std::ptrdiff_t>(result.offset, 0)))},
+                  "copy or export it again");
     }
     const pugi::xml_node root = document.document_element();
     if (localName(root) != "LandXML") fail(root, "the file is XML, and not LandXML", "export it as LandXML");
@@ -65,7 +66,8 @@ class Reader {
         definition = d;
       }
     }
-    if (!definition) fail(root, "there is no surface of faces in the file", "export the surface with its points and faces");
+    if (!definition)
+      fail(root, "there is no surface of faces in the file", "export the surface with its points and faces");
     if (more) out_.remarks.push_back(fmt::format("{} more surfaces in the file are not taken", more));
     points(child(definition, "Pnts"));
     for (const pugi::xml_node& faces : definition.children()) {
@@ -78,7 +80,8 @@ class Reader {
  private:
   [[noreturn]] void fail(const pugi::xml_node& node, std::string what, std::string hint) const {
     const auto offset = node.offset_debug();
-    throw Error(std::move(what), {out_.file, offset >= 0 ? lineAt(text_, static_cast<std::size_t>(offset)) : 0}, std::move(hint));
+    throw Error(std::move(what), {out_.file, offset >= 0 ? lineAt(text_, static_cast<std::size_t>(offset)) : 0},
+                std::move(hint));
   }
 
   void units(const pugi::xml_node& root) {
@@ -103,7 +106,8 @@ class Reader {
       } else if (unit == "mile") {
         unit_ = 5280 * kMetresPerFoot, out_.units = "mile";
       } else {
-        fail(system, "the linear unit \"" + unit.substr(0, 40) + "\" is not known", "declare meter, foot or USSurveyFoot");
+        fail(system, "the linear unit \"" + unit.substr(0, 40) + "\" is not known",
+             "declare meter, foot or USSurveyFoot");
       }
     }
   }
@@ -114,7 +118,8 @@ class Reader {
       double v[3];
       std::string_view rest = p.text().get();
       for (double& number : v) number = takeNumber(rest, p);
-      if (rest.find_first_not_of(" \t\r\n") != std::string_view::npos) fail(p, "a point has more than three numbers", "write it as northing easting level");
+      if (rest.find_first_not_of(" \t\r\n") != std::string_view::npos)
+        fail(p, "a point has more than three numbers", "write it as northing easting level");
       const std::string id = p.attribute("id").value();
       if (id.empty()) fail(p, "a point has no id", "export the surface again");
       if (!ids_.try_emplace(id, static_cast<ground::Index>(out_.modelPoints.size())).second) {
@@ -127,12 +132,14 @@ class Reader {
 
   double takeNumber(std::string_view& rest, const pugi::xml_node& node) const {
     const auto begin = rest.find_first_not_of(" \t\r\n");
-    if (begin == std::string_view::npos) fail(node, "a point has fewer than three numbers", "write it as northing easting level");
+    if (begin == std::string_view::npos)
+      fail(node, "a point has fewer than three numbers", "write it as northing easting level");
     const auto end = std::min(rest.find_first_of(" \t\r\n", begin), rest.size());
     const std::string_view word = rest.substr(begin, end - begin);
     rest.remove_prefix(end);
     const auto value = parseNumber(word);
-    if (!value || std::abs(*value) > 1e9) fail(node, "\"" + std::string(word.substr(0, 40)) + "\" is not a usable number", "correct the point");
+    if (!value || std::abs(*value) > 1e9)
+      fail(node, "\"" + std::string(word.substr(0, 40)) + "\" is not a usable number", "correct the point");
     return *value;
   }
 
@@ -146,16 +153,19 @@ class Reader {
       }
       std::vector<ground::Index> corners;
       std::string_view rest = f.text().get();
-      for (auto begin = rest.find_first_not_of(" \t\r\n"); begin != std::string_view::npos; begin = rest.find_first_not_of(" \t\r\n")) {
+      for (auto begin = rest.find_first_not_of(" \t\r\n"); begin != std::string_view::npos;
+           begin = rest.find_first_not_of(" \t\r\n")) {
         const auto end = std::min(rest.find_first_of(" \t\r\n", begin), rest.size());
         const std::string id(rest.substr(begin, end - begin));
         rest.remove_prefix(end);
         const auto it = ids_.find(id);
-        if (it == ids_.end()) fail(f, "a face names the point " + id.substr(0, 40) + ", which is not there", "export the surface again");
+        if (it == ids_.end())
+          fail(f, "a face names the point " + id.substr(0, 40) + ", which is not there", "export the surface again");
         corners.push_back(it->second);
       }
       if (corners.size() < 3) fail(f, "a face has fewer than three points", "export the surface again");
-      for (std::size_t i = 2; i < corners.size(); ++i) out_.modelTriangles.push_back({corners[0], corners[i - 1], corners[i]});
+      for (std::size_t i = 2; i < corners.size(); ++i)
+        out_.modelTriangles.push_back({corners[0], corners[i - 1], corners[i]});
     }
     if (invisible) out_.remarks.push_back(fmt::format("{} faces marked invisible are left out", invisible));
   }
@@ -196,18 +206,23 @@ std::string groundToLandXml(const ground::Tin& tin, const plane::Origin& origin,
   const ground::TinStatistics s = ground::statistics(tin);
   std::string out =
       "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n"
-      "<LandXML xmlns=\"http://www.landxml.org/schema/LandXML-1.2\" version=\"1.2\" date=\"2026-01-01\" time=\"00:00:00\">\n"
-      "<Units><Metric linearUnit=\"meter\" areaUnit=\"squareMeter\" volumeUnit=\"cubicMeter\" temperatureUnit=\"celsius\" pressureUnit=\"HPA\"/></Units>\n"
+      "<LandXML xmlns=\"http://www.landxml.org/schema/LandXML-1.2\" version=\"1.2\" date=\"2026-01-01\" "
+      "time=\"00:00:00\">\n"
+      "<Units><Metric linearUnit=\"meter\" areaUnit=\"squareMeter\" volumeUnit=\"cubicMeter\" "
+      "temperatureUnit=\"celsius\" pressureUnit=\"HPA\"/></Units>\n"
       "<Application name=\"Inselberg\"/>\n<Surfaces>\n";
   const auto to = std::back_inserter(out);
-  fmt::format_to(to, "<Surface name=\"{}\">\n<Definition surfType=\"TIN\" area2DSurf=\"{:.4f}\" area3DSurf=\"{:.4f}\" elevMin=\"{:.4f}\" elevMax=\"{:.4f}\">\n<Pnts>\n",
+  fmt::format_to(to,
+                 "<Surface name=\"{}\">\n<Definition surfType=\"TIN\" area2DSurf=\"{:.4f}\" area3DSurf=\"{:.4f}\" "
+                 "elevMin=\"{:.4f}\" elevMax=\"{:.4f}\">\n<Pnts>\n",
                  escaped(name), s.planArea, s.surfaceArea, s.minLevel, s.maxLevel);
   std::size_t id = 0;
   for (const plane::Vec3& p : tin.points()) {
     fmt::format_to(to, "<P id=\"{}\">{} {} {}</P>\n", ++id, p.y + origin.northing, p.x + origin.easting, p.z);
   }
   out += "</Pnts>\n<Faces>\n";
-  for (const ground::Triangle& t : tin.triangles()) fmt::format_to(to, "<F>{} {} {}</F>\n", t[0] + 1, t[1] + 1, t[2] + 1);
+  for (const ground::Triangle& t : tin.triangles())
+    fmt::format_to(to, "<F>{} {} {}</F>\n", t[0] + 1, t[1] + 1, t[2] + 1);
   out += "</Faces>\n</Definition>\n</Surface>\n</Surfaces>\n</LandXML>\n";
   return out;
 }

@@ -60,7 +60,8 @@ class Rows {
         cell += c;
       }
     }
-    if (quoted) throw Error("a quote is opened and not closed", {"", row.line}, "close it, or double quotes inside a text");
+    if (quoted)
+      throw Error("a quote is opened and not closed", {"", row.line}, "close it, or double quotes inside a text");
     row.cells.push_back(std::move(cell));
     return true;
   }
@@ -75,7 +76,8 @@ class Rows {
 std::string simplified(const std::string& cell) {
   std::string s;
   for (const char c : cell) {
-    if (c != ' ' && c != '_' && c != '.' && c != '-' && c != '\t') s += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    if (c != ' ' && c != '_' && c != '.' && c != '-' && c != '\t')
+      s += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
   }
   if (const auto bracket = s.find_first_of("(["); bracket != std::string::npos) s.erase(bracket);
   return s;
@@ -84,7 +86,9 @@ std::string simplified(const std::string& cell) {
 bool isBlank(const Row& row) {
   return row.cells.size() == 1 && row.cells[0].find_first_not_of(" \t") == std::string::npos;
 }
-bool isComment(const Row& row) { return row.cells[0].starts_with('#'); }
+bool isComment(const Row& row) {
+  return row.cells[0].starts_with('#');
+}
 
 bool oneOf(const std::string& s, std::initializer_list<const char*> names) {
   return std::any_of(names.begin(), names.end(), [&](const char* n) { return s == n; });
@@ -102,7 +106,8 @@ std::optional<PointColumns> byNames(const Row& row, char delimiter) {
     if (oneOf(s, {"easting", "east", "e", "x", "xcoord", "eastings"})) take(c.easting);
     if (oneOf(s, {"northing", "north", "n", "y", "ycoord", "northings"})) take(c.northing);
     if (oneOf(s, {"level", "elevation", "elev", "z", "height", "rl", "h", "reducedlevel", "zcoord"})) take(c.level);
-    if (oneOf(s, {"number", "no", "nr", "p", "pt", "point", "id", "name", "pointnumber", "pointno", "pointid", "num"})) take(c.number);
+    if (oneOf(s, {"number", "no", "nr", "p", "pt", "point", "id", "name", "pointnumber", "pointno", "pointid", "num"}))
+      take(c.number);
     if (oneOf(s, {"code", "description", "desc", "feature", "remark", "note", "featurecode"})) take(c.code);
   }
   if (c.easting < 0 || c.northing < 0 || c.level < 0) return std::nullopt;
@@ -143,7 +148,8 @@ std::optional<PointColumns> guessColumns(const std::string& text) {
       c.easting = 0, c.northing = 1, c.level = 2;
       return c;
     }
-    if (n >= 4 && ((isNumber(*r, 1) && isNumber(*r, 2)) || (isNumber(*r, 2) && isNumber(*r, 3)) || (isNumber(*r, 1) && isNumber(*r, 3)))) {
+    if (n >= 4 && ((isNumber(*r, 1) && isNumber(*r, 2)) || (isNumber(*r, 2) && isNumber(*r, 3)) ||
+                   (isNumber(*r, 1) && isNumber(*r, 3)))) {
       // A first row without any number where the next has them is a header in words we do not know.
       if (r == &second && !isNumber(row, 1) && !isNumber(row, 2) && !isNumber(row, 3)) return std::nullopt;
       c.number = 0, c.easting = 1, c.northing = 2, c.level = 3, c.code = n > 4 ? 4 : -1;
@@ -203,7 +209,9 @@ Imported readPoints(const std::string& path, const std::optional<PointColumns>& 
         }
       }
       if (!good) continue;
-      const auto cellAt = [&](int i) { return i >= 0 && i < static_cast<int>(row.cells.size()) ? row.cells[i] : std::string(); };
+      const auto cellAt = [&](int i) {
+        return i >= 0 && i < static_cast<int>(row.cells.size()) ? row.cells[i] : std::string();
+      };
       out.points.push_back({value[0], value[1], value[2]});
       out.pointLines.push_back(row.line);
       out.numbers.push_back(cellAt(columns->number));

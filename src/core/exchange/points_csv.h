@@ -12,7 +12,7 @@ namespace inselberg::exchange {
 // Which column (from 0) holds what; -1: none.
 struct PointColumns {
   int number = -1, easting = -1, northing = -1, level = -1, code = -1;
-  bool header = false;   // the first row names the columns
+  bool header = false;  // the first row names the columns
   char delimiter = ',';
   bool operator==(const PointColumns&) const = default;
 };

@@ -20,7 +20,8 @@ namespace {
     case EACCES:
       throw Error("the file may not be read", {path}, "check its permissions");
     default:
-      throw Error(std::string("the file cannot be read: ") + std::strerror(code), {path}, "check the path and the disk");
+      throw Error(std::string("the file cannot be read: ") + std::strerror(code), {path},
+                  "check the path and the disk");
   }
 }
 
@@ -90,7 +91,8 @@ std::string readText(const std::string& path) {
     throw Error("the file is binary, not text", {path, lineAt(text, zero)}, "export it as text (UTF-8)");
   }
   if (text.starts_with("\xef\xbb\xbf")) text.erase(0, 3);
-  if (text.find_first_not_of(" \t\r\n") == std::string::npos) throw Error("the file is empty", {path}, "export it again");
+  if (text.find_first_not_of(" \t\r\n") == std::string::npos)
+    throw Error("the file is empty", {path}, "export it again");
   return text;
 }
 
@@ -120,7 +122,8 @@ void writeWhole(const std::string& path, std::string_view content) {
 }
 
 long lineAt(std::string_view text, std::size_t position) {
-  return 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(position, text.size())), '\n');
+  return 1 +
+         std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(position, text.size())), '\n');
 }
 
 }  // namespace inselberg::exchange

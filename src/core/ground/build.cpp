@@ -1,6 +1,6 @@
 // Method. Breaklines are given levels throughout, then a shared vertex wherever two cross (found through a grid of
-// segments). Points within 1 mm of each other, found by sorting all into a grid of cells, are gathered into groups, and each
-// group is triangulated as one point. The boundary is cut afterwards (clip.h), so that it cannot alter a level.
+// segments). Points within 1 mm of each other, found by sorting all into a grid of cells, are gathered into groups, and
+// each group is triangulated as one point. The boundary is cut afterwards (clip.h), so that it cannot alter a level.
 #include "ground/build.h"
 
 #include <fmt/format.h>
@@ -69,7 +69,8 @@ class Crossings {
       box_.add(s.b.plan());
       total += std::max(std::abs(s.a.x - s.b.x), std::abs(s.a.y - s.b.y));
     }
-    size_ = std::max({2 * total / static_cast<double>(segments.size()), std::max(box_.width(), box_.height()) / 2000, 1e-3});
+    size_ = std::max(
+        {2 * total / static_cast<double>(segments.size()), std::max(box_.width(), box_.height()) / 2000, 1e-3});
     std::unordered_map<std::uint64_t, std::vector<Index>> cells;
     for (Index i = 0; i < segments.size(); ++i) {
       eachCell(segments[i], [&](std::uint64_t cell) { cells[cell].push_back(i); });
@@ -91,7 +92,8 @@ class Crossings {
 
  private:
   std::uint64_t cellAt(double x, double y) const {
-    return static_cast<std::uint64_t>((y - box_.minY) / size_) << 32 | static_cast<std::uint64_t>((x - box_.minX) / size_);
+    return static_cast<std::uint64_t>((y - box_.minY) / size_) << 32 |
+           static_cast<std::uint64_t>((x - box_.minX) / size_);
   }
 
   template <class F>
@@ -120,9 +122,10 @@ class Crossings {
       if (plane::distance(p, end) <= kSamePlan) return;  // they meet at a vertex
     }
     if (std::abs(zs - zt) > kSameLevel) {
-      result_.doubts.push_back({DoubtKind::breaklineCrossing, p,
-                                fmt::format("Breaklines cross at {} with levels {:.3f} and {:.3f}; the later line's {:.3f} is used.",
-                                            place(p, origin_), std::min(zs, zt), std::max(zs, zt), z)});
+      result_.doubts.push_back(
+          {DoubtKind::breaklineCrossing, p,
+           fmt::format("Breaklines cross at {} with levels {:.3f} and {:.3f}; the later line's {:.3f} is used.",
+                       place(p, origin_), std::min(zs, zt), std::max(zs, zt), z)});
     }
     ++result_.crossings;
     cuts_[i].push_back({u, {p.x, p.y, z}});
@@ -194,8 +197,8 @@ class Groups {
   std::vector<Index> parent_;
 };
 
-// Joins all vertices within 1 mm of each other. Cells hold about one vertex; only those within 1 mm of a cell's edge need
-// a look into the next cell.
+// Joins all vertices within 1 mm of each other. Cells hold about one vertex; only those within 1 mm of a cell's edge
+// need a look into the next cell.
 Groups joinNear(const std::vector<Vec3>& at) {
   Groups groups(at.size());
   Box box;
@@ -232,7 +235,8 @@ Groups joinNear(const std::vector<Vec3>& at) {
 }
 
 // The level of each group by the rule, written to its representative; doubts where members disagree.
-void settleLevels(std::vector<Vec3>& at, Groups& groups, DuplicateRule rule, const plane::Origin& origin, BuildResult& result) {
+void settleLevels(std::vector<Vec3>& at, Groups& groups, DuplicateRule rule, const plane::Origin& origin,
+                  BuildResult& result) {
   std::map<Index, std::vector<Index>> members;
   for (Index i = 0; i < at.size(); ++i) {
     const Index g = groups.find(i);
@@ -315,7 +319,8 @@ std::vector<char> trimmed(const Triangulation& made, double maxEdge) {
     if (gone[t]) continue;
     double longest = 0;
     for (int k = 0; k < 3; ++k) {
-      longest = std::max(longest, plane::distance(made.points[made.triangles[t][k]], made.points[made.triangles[t][next(k)]]));
+      longest = std::max(longest,
+                         plane::distance(made.points[made.triangles[t][k]], made.points[made.triangles[t][next(k)]]));
     }
     if (longest <= maxEdge) continue;
     gone[t] = 1;
@@ -328,7 +333,8 @@ std::vector<char> trimmed(const Triangulation& made, double maxEdge) {
 
 }  // namespace
 
-BuildResult build(const BuildInput& input, const BuildRules& rules, const plane::Origin& origin, const Progress& progress) {
+BuildResult build(const BuildInput& input, const BuildRules& rules, const plane::Origin& origin,
+                  const Progress& progress) {
   BuildResult result;
   Vertices all = gather(input, origin, result);
   Groups groups = joinNear(all.at);
@@ -343,7 +349,8 @@ BuildResult build(const BuildInput& input, const BuildRules& rules, const plane:
   TinParts parts;
   const std::size_t known = all.at.size();
   parts.points = std::move(all.at);
-  for (std::size_t i = known; i < made.points.size(); ++i) parts.points.push_back({made.points[i].x, made.points[i].y, 0});
+  for (std::size_t i = known; i < made.points.size(); ++i)
+    parts.points.push_back({made.points[i].x, made.points[i].y, 0});
   levelNewPoints(made, known, parts.points);
   if (rules.maxEdge > 0) {
     const std::vector<char> gone = trimmed(made, rules.maxEdge);

@@ -29,26 +29,28 @@ struct BuildRules {
 
 struct BuildInput {
   std::vector<Vec3> points;
-  std::vector<Breakline> breaklines;         // in order of precedence: the later rules where two cross
-  std::vector<plane::Polygon> boundaries;    // sound; the ground is kept inside any of them; none: the whole hull
+  std::vector<Breakline> breaklines;       // in order of precedence: the later rules where two cross
+  std::vector<plane::Polygon> boundaries;  // sound; the ground is kept inside any of them; none: the whole hull
 };
 
 struct BuildResult {
   TinPtr tin;
   Doubts doubts;
-  std::size_t duplicates = 0;         // points merged into another
-  std::size_t crossings = 0;          // vertices added where breaklines cross
+  std::size_t duplicates = 0;  // points merged into another
+  std::size_t crossings = 0;   // vertices added where breaklines cross
   std::size_t linesWithoutLevel = 0;
-  std::size_t trimmed = 0;            // border triangles trimmed by maxEdge
+  std::size_t trimmed = 0;  // border triangles trimmed by maxEdge
 };
 
 // The constrained Delaunay triangulation of the input:
 //  1. points within 1 mm in plan are one; where levels differ by more than 5 mm a doubt says so, and the rule decides;
 //  2. every breakline is a chain of triangle sides, straight in level between its vertices;
-//  3. breaklines that cross share a vertex there; where levels differ by more than 5 mm the later line rules, with a doubt;
+//  3. breaklines that cross share a vertex there; where levels differ by more than 5 mm the later line rules, with a
+//  doubt;
 //  4. with boundaries, the ground is cut exactly along them (levels unchanged), and voids (holes) are left out;
 //  5. without, border triangles with a side longer than maxEdge are trimmed from the outside inwards.
 // Throws Error when fewer than three different points are given, all lie on one line, or nothing is left.
-BuildResult build(const BuildInput& input, const BuildRules& rules, const plane::Origin& origin, const Progress& progress);
+BuildResult build(const BuildInput& input, const BuildRules& rules, const plane::Origin& origin,
+                  const Progress& progress);
 
 }  // namespace inselberg::ground

@@ -16,7 +16,8 @@ TinPtr keepInside(const Tin& ground, std::span<const plane::Polygon> polygons, c
     for (const plane::Ring& hole : polygon.holes) addRing(hole);
   }
   const auto inside = [&](Vec2 p) {
-    return std::any_of(polygons.begin(), polygons.end(), [&](const plane::Polygon& g) { return plane::contains(g, p); });
+    return std::any_of(polygons.begin(), polygons.end(),
+                       [&](const plane::Polygon& g) { return plane::contains(g, p); });
   };
   const std::vector<char> touched = touchedBy(ground, lines, progress);
   const std::vector<char> kept = spreadInside(ground, touched, inside);

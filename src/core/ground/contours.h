@@ -11,12 +11,12 @@ namespace inselberg::ground {
 
 struct Contour {
   double level = 0;
-  bool closed = false;        // a ring; the first point is not repeated
-  std::vector<Vec2> points;   // at least two, higher ground to the left
+  bool closed = false;       // a ring; the first point is not repeated
+  std::vector<Vec2> points;  // at least two, higher ground to the left
 };
 
-// The multiples of `interval` above the lowest level, up to the highest. REQUIRES: interval > 0. Throws Error when there
-// would be more than a hundred thousand.
+// The multiples of `interval` above the lowest level, up to the highest. REQUIRES: interval > 0. Throws Error when
+// there would be more than a hundred thousand.
 std::vector<double> contourLevels(const Tin& tin, double interval);
 
 // All contours at the levels, in the order of the levels. A point at a level counts as above it, so that

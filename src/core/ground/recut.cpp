@@ -219,7 +219,8 @@ TinParts Assembly::finish() {
   parts.points.resize(used);
   for (std::size_t v = 0; v < number.size(); ++v) {
     if (number[v] == kNone) continue;
-    parts.points[number[v]] = v < ground_.points().size() ? ground_.points()[v] : newPoints_[v - ground_.points().size()];
+    parts.points[number[v]] =
+        v < ground_.points().size() ? ground_.points()[v] : newPoints_[v - ground_.points().size()];
   }
   for (Triangle& t : parts.triangles) {
     for (Index& v : t) v = number[v];

@@ -37,8 +37,8 @@ class Assembly {
   // `kept` per triangle of the ground.
   Assembly(const Tin& ground, const std::vector<char>& kept, const Triangulation& cut);
 
-  // Takes over face f of the recut, with levels from triangle t of `surface` (the ground itself or facets). Faces of the
-  // ground must be added before those of facets, so that the ground's own points are found again.
+  // Takes over face f of the recut, with levels from triangle t of `surface` (the ground itself or facets). Faces of
+  // the ground must be added before those of facets, so that the ground's own points are found again.
   void add(Index face, const Tin& surface, Index t);
 
   TinParts finish();

@@ -24,8 +24,12 @@ using Triangle = std::array<Index, 3>;
 class TinIndex;
 
 // Side k of a triangle lies opposite its corner k, from corner k+1 to corner k+2.
-constexpr int next(int k) { return k == 2 ? 0 : k + 1; }
-constexpr int before(int k) { return k == 0 ? 2 : k - 1; }
+constexpr int next(int k) {
+  return k == 2 ? 0 : k + 1;
+}
+constexpr int before(int k) {
+  return k == 0 ? 2 : k - 1;
+}
 
 // What a Tin is made of. Triangles are counter-clockwise in plan. Points may coincide in plan (walls): which triangles
 // meet is said by the indices. Every point belongs to a triangle.
@@ -51,7 +55,9 @@ class Tin {
   bool isBreak(Index triangle, int side) const {
     return !parts_.breaks.empty() && (parts_.breaks[triangle] >> side & 1) != 0;
   }
-  std::uint8_t breakBits(Index triangle) const { return parts_.breaks.empty() ? std::uint8_t{0} : parts_.breaks[triangle]; }
+  std::uint8_t breakBits(Index triangle) const {
+    return parts_.breaks.empty() ? std::uint8_t{0} : parts_.breaks[triangle];
+  }
 
   bool empty() const { return parts_.triangles.empty(); }
   const Box& bounds() const { return bounds_; }
@@ -95,7 +101,8 @@ struct Plane {
   Vec2 gradient;  // metres up per metre east, north
   double operator()(Vec2 p) const { return level + plane::dot(gradient, p - at); }
 };
-// Triangles narrower than this (m) are slivers: made by rounding where lines are cut in, they have a side's slope at most.
+// Triangles narrower than this (m) are slivers: made by rounding where lines are cut in, they have a side's slope at
+// most.
 constexpr double kSliver = 1e-9;
 // Always finite: a sliver, even one without any area, has the level of its longest side, and no slope across it.
 Plane planeOf(const std::array<Vec3, 3>& corners);

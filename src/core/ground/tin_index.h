@@ -24,8 +24,8 @@ class TinIndex {
     each(r, c, c, f);
   }
 
-  // Calls f(triangle) for every triangle that may touch the convex shape with these corners (one, two or more), grown by
-  // `margin`. The same triangle may come several times.
+  // Calls f(triangle) for every triangle that may touch the convex shape with these corners (one, two or more), grown
+  // by `margin`. The same triangle may come several times.
   template <class F>
   void touching(std::span<const Vec2> convex, double margin, F&& f) const {
     rows(convex, margin, [&](int r, int c0, int c1) { each(r, c0, c1, f); });

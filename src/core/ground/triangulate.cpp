@@ -1,6 +1,6 @@
-// CGAL's constrained Delaunay triangulation, copied into flat arrays in the order of a Hilbert curve. Points are inserted
-// in rounds, each four times as large as the one before and drawn at random, and along the curve within a round, with
-// the last face as the hint (N. Amenta, S. Choi, G. Rote: Incremental constructions con BRIO, 2003).
+// CGAL's constrained Delaunay triangulation, copied into flat arrays in the order of a Hilbert curve. Points are
+// inserted in rounds, each four times as large as the one before and drawn at random, and along the curve within a
+// round, with the last face as the hint (N. Amenta, S. Choi, G. Rote: Incremental constructions con BRIO, 2003).
 #include "ground/triangulate.h"
 
 #include <CGAL/Constrained_Delaunay_triangulation_2.h>
@@ -20,7 +20,8 @@ struct Number {
   Index value = kNone;
 };
 using VertexBase = CGAL::Triangulation_vertex_base_with_info_2<Number, Kernel>;
-using FaceBase = CGAL::Constrained_triangulation_face_base_2<Kernel, CGAL::Triangulation_face_base_with_info_2<Index, Kernel>>;
+using FaceBase =
+    CGAL::Constrained_triangulation_face_base_2<Kernel, CGAL::Triangulation_face_base_with_info_2<Index, Kernel>>;
 using Structure = CGAL::Triangulation_data_structure_2<VertexBase, FaceBase>;
 using Cdt = CGAL::Constrained_Delaunay_triangulation_2<Kernel, Structure, CGAL::Exact_predicates_tag>;
 
@@ -98,7 +99,8 @@ Triangulation triangulate(std::span<const Vec2> points, std::span<const Edge> se
     std::size_t done = 0;
     for (const Next& point : order) {
       const Index i = point.index;
-      if ((done++ & 0xfff) == 0) progress.report("triangulating", 0.8 * static_cast<double>(done) / static_cast<double>(points.size()));
+      if ((done++ & 0xfff) == 0)
+        progress.report("triangulating", 0.8 * static_cast<double>(done) / static_cast<double>(points.size()));
       const Cdt::Vertex_handle v = cdt.insert(Kernel::Point_2(point.at.x, point.at.y), hint);
       if (v->info().value == kNone) {
         v->info().value = i;
@@ -116,7 +118,8 @@ Triangulation triangulate(std::span<const Vec2> points, std::span<const Edge> se
   for (Index i = 0; i < points.size(); ++i) out.same[i] = handles[i]->info().value;
   std::size_t done = 0;
   for (const auto& [a, b] : segments) {
-    if ((done++ & 0xff) == 0) progress.report("adding lines", 0.8 + 0.1 * static_cast<double>(done) / static_cast<double>(segments.size()));
+    if ((done++ & 0xff) == 0)
+      progress.report("adding lines", 0.8 + 0.1 * static_cast<double>(done) / static_cast<double>(segments.size()));
     if (handles[a] != handles[b]) cdt.insert_constraint(handles[a], handles[b]);
   }
   // Crossing points come after the input points, in the order of the triangulation's own list.
@@ -135,7 +138,8 @@ Triangulation triangulate(std::span<const Vec2> points, std::span<const Edge> se
   for (std::size_t k = 0; k < order.size(); ++k) rank[static_cast<Index>(order[k])] = static_cast<Index>(k);
   std::vector<Index> starts(out.points.size() + 1, 0);
   const auto firstRank = [&](Cdt::Face_handle f) {
-    return std::min({rank[f->vertex(0)->info().value], rank[f->vertex(1)->info().value], rank[f->vertex(2)->info().value]});
+    return std::min(
+        {rank[f->vertex(0)->info().value], rank[f->vertex(1)->info().value], rank[f->vertex(2)->info().value]});
   };
   for (Cdt::Face_handle f : cdt.finite_face_handles()) ++starts[firstRank(f) + 1];
   for (std::size_t i = 1; i < starts.size(); ++i) starts[i] += starts[i - 1];

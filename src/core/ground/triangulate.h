@@ -20,8 +20,8 @@ struct Triangulation {
   std::vector<Index> same;
   // All of the convex hull, counter-clockwise, near ones near each other in the order.
   std::vector<Triangle> triangles;
-  std::vector<Triangle> neighbours;          // as Tin has them
-  std::vector<std::uint8_t> constrained;     // bit k: side k lies on a segment
+  std::vector<Triangle> neighbours;       // as Tin has them
+  std::vector<std::uint8_t> constrained;  // bit k: side k lies on a segment
 };
 
 // Triangulates points and segments between them (by point number; equal ends are passed over). The triangulation is

@@ -14,16 +14,34 @@ struct Vec2 {
   bool operator==(const Vec2&) const = default;
 };
 
-inline Vec2 operator+(Vec2 a, Vec2 b) { return {a.x + b.x, a.y + b.y}; }
-inline Vec2 operator-(Vec2 a, Vec2 b) { return {a.x - b.x, a.y - b.y}; }
-inline Vec2 operator*(double k, Vec2 a) { return {k * a.x, k * a.y}; }
-inline double dot(Vec2 a, Vec2 b) { return a.x * b.x + a.y * b.y; }
-inline double cross(Vec2 a, Vec2 b) { return a.x * b.y - a.y * b.x; }
-inline double norm(Vec2 a) { return std::sqrt(dot(a, a)); }
-inline double distance(Vec2 a, Vec2 b) { return norm(b - a); }
-inline Vec2 unit(Vec2 a) { return (1 / norm(a)) * a; }
+inline Vec2 operator+(Vec2 a, Vec2 b) {
+  return {a.x + b.x, a.y + b.y};
+}
+inline Vec2 operator-(Vec2 a, Vec2 b) {
+  return {a.x - b.x, a.y - b.y};
+}
+inline Vec2 operator*(double k, Vec2 a) {
+  return {k * a.x, k * a.y};
+}
+inline double dot(Vec2 a, Vec2 b) {
+  return a.x * b.x + a.y * b.y;
+}
+inline double cross(Vec2 a, Vec2 b) {
+  return a.x * b.y - a.y * b.x;
+}
+inline double norm(Vec2 a) {
+  return std::sqrt(dot(a, a));
+}
+inline double distance(Vec2 a, Vec2 b) {
+  return norm(b - a);
+}
+inline Vec2 unit(Vec2 a) {
+  return (1 / norm(a)) * a;
+}
 // Twice the signed area of abc: positive when c lies to the left of a->b. Rounded, not exact.
-inline double turn(Vec2 a, Vec2 b, Vec2 c) { return cross(b - a, c - a); }
+inline double turn(Vec2 a, Vec2 b, Vec2 c) {
+  return cross(b - a, c - a);
+}
 
 // The distance from p to the segment ab, and where along it (0..1) the nearest point lies.
 struct Nearest {

@@ -182,7 +182,8 @@ class Evaluator {
       }
       if (--active == 0 && early && i + 1 == out_->grounds.size()) publishEarly(*placement, early);
       name = Hasher().text("stamp").hash(placed).finish();
-      ground.tin = *store_.node<ground::TinPtr>(name, [&] { return ground::stamp(*ground.tin, *placement->facets, progress_); });
+      ground.tin =
+          *store_.node<ground::TinPtr>(name, [&] { return ground::stamp(*ground.tin, *placement->facets, progress_); });
     }
     names_[i] = name;
   }
@@ -204,7 +205,8 @@ class Evaluator {
     if (auto sum = summed(i)) return sum;
     progress_.report("measuring", 0.9);
     const Hash name = Hasher().text("seam").hash(names_[i]).hash(names_[i + 1]).finish();
-    return *store_.node<quantity::Volume>(name, [&] { return quantity::volumeBetween(*from.tin, *to.tin, {}, progress_); });
+    return *store_.node<quantity::Volume>(name,
+                                          [&] { return quantity::volumeBetween(*from.tin, *to.tin, {}, progress_); });
   }
 
   // The same as the sum over the works of the upper ground; nothing when it does not stand on the lower one, or when

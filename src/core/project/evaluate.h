@@ -24,11 +24,11 @@ struct PlacedWorks {
 
 struct EvaluatedGround {
   GroundId id;
-  ground::TinPtr tin;                 // null when it could not be made; then `problem` says why
+  ground::TinPtr tin;  // null when it could not be made; then `problem` says why
   std::string problem;
-  std::vector<PlacedWorks> works;     // hidden works take no part
+  std::vector<PlacedWorks> works;  // hidden works take no part
   ground::Doubts doubts;
-  ground::TinPtr pending;             // early only: facets of the last works, not yet set into `tin`
+  ground::TinPtr pending;  // early only: facets of the last works, not yet set into `tin`
 
   // The level at p, pending facets first; nothing where neither covers it.
   std::optional<double> levelAt(plane::Vec2 p) const;
@@ -70,9 +70,10 @@ class Cache {
 // seams that need that ground as a whole are missing.
 using Early = std::function<void(EvaluationPtr)>;
 
-// Evaluates all grounds of the column and the seams between them. Where the works between two grounds keep clear of each
-// other, their seam is the sum of their volumes; else the two grounds are measured against each other. A ground that cannot be made (no points, bad data)
-// carries its problem, and those above it too; nothing else is disturbed. Throws Cancelled.
+// Evaluates all grounds of the column and the seams between them. Where the works between two grounds keep clear of
+// each other, their seam is the sum of their volumes; else the two grounds are measured against each other. A ground
+// that cannot be made (no points, bad data) carries its problem, and those above it too; nothing else is disturbed.
+// Throws Cancelled.
 EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& progress, const Early& early = {});
 
 }  // namespace inselberg::project

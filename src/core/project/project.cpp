@@ -64,7 +64,8 @@ ProjectPtr emptyProject(std::string name) {
 }
 
 bool sameContent(const Project& a, const Project& b) {
-  return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && a.sources == b.sources && a.column == b.column;
+  return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && a.sources == b.sources &&
+         a.column == b.column;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {

@@ -39,7 +39,7 @@ using GroundPtr = std::shared_ptr<const Ground>;
 
 struct Project {
   std::string name;
-  plane::Origin origin;      // fixed at the first import
+  plane::Origin origin;  // fixed at the first import
   bool hasOrigin = false;
   std::vector<SourcePtr> sources;
   std::vector<GroundPtr> column;  // in order of work, existing first

@@ -7,7 +7,9 @@ Hash SourceData::hash() const {
   const auto feed3 = [&](const std::vector<plane::Vec3>& list) {
     h.value(list.size()).bytes(list.data(), list.size() * sizeof(plane::Vec3));
   };
-  const auto feedRing = [&](const plane::Ring& ring) { h.value(ring.size()).bytes(ring.data(), ring.size() * sizeof(plane::Vec2)); };
+  const auto feedRing = [&](const plane::Ring& ring) {
+    h.value(ring.size()).bytes(ring.data(), ring.size() * sizeof(plane::Vec2));
+  };
   feed3(points);
   h.value(codes.size());
   for (const std::string& c : codes) h.text(c);

@@ -16,10 +16,10 @@ namespace inselberg::project {
 // What a source holds, all positions relative to the project's origin. Immutable once made.
 struct SourceData {
   std::vector<plane::Vec3> points;
-  std::vector<std::string> codes;                 // empty, or one for each point
+  std::vector<std::string> codes;  // empty, or one for each point
   std::vector<ground::Breakline> breaklines;
-  std::vector<plane::Polygon> boundaries;         // sound
-  std::vector<plane::Vec3> modelPoints;           // of a ground model that keeps its own triangles
+  std::vector<plane::Polygon> boundaries;  // sound
+  std::vector<plane::Vec3> modelPoints;    // of a ground model that keeps its own triangles
   std::vector<ground::Triangle> modelTriangles;
 
   Hash hash() const;
@@ -28,9 +28,9 @@ struct SourceData {
 struct Source {
   SourceId id;
   std::string name;
-  std::string file;                               // where it came from; empty when drawn
+  std::string file;  // where it came from; empty when drawn
   std::shared_ptr<const SourceData> data;
-  Hash hash;                                      // of the data
+  Hash hash;  // of the data
 };
 
 std::shared_ptr<const Source> makeSource(SourceId id, std::string name, std::string file, SourceData data);

@@ -30,8 +30,8 @@ struct Convex {
   }
 };
 
-// The part of `shape` to the left of a->b. Returns whether that is a real cut: false leaves `out` alone, and the part is
-// all of `shape`.
+// The part of `shape` to the left of a->b. Returns whether that is a real cut: false leaves `out` alone, and the part
+// is all of `shape`.
 inline bool clipLeft(const Convex& shape, Vec2 a, Vec2 b, Convex& out) {
   const double dx = b.x - a.x, dy = b.y - a.y;
   std::array<double, Convex::kMost> side;

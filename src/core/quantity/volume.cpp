@@ -37,7 +37,8 @@ struct Deepest {
   bool known = false;
   void take(double d, Vec2 p) {
     if (d <= 0 || d < depth) return;
-    if (!known || d > depth || (d == depth && std::pair(p.x, p.y) < std::pair(at.x, at.y))) depth = d, at = p, known = true;
+    if (!known || d > depth || (d == depth && std::pair(p.x, p.y) < std::pair(at.x, at.y)))
+      depth = d, at = p, known = true;
   }
 };
 
@@ -184,7 +185,8 @@ ground::TinPtr regionTin(const std::vector<plane::Polygon>& region, const Progre
   for (const Vec2 p : made.points) parts.points.push_back({p.x, p.y, 0});
   for (const Triangle& t : made.triangles) {
     const Vec2 c = (1.0 / 3) * (made.points[t[0]] + made.points[t[1]] + made.points[t[2]]);
-    if (std::ranges::any_of(region, [&](const plane::Polygon& g) { return plane::contains(g, c); })) parts.triangles.push_back(t);
+    if (std::ranges::any_of(region, [&](const plane::Polygon& g) { return plane::contains(g, c); }))
+      parts.triangles.push_back(t);
   }
   ground::dropUnusedPoints(parts);
   return std::make_shared<Tin>(std::move(parts));
@@ -208,12 +210,15 @@ double coveredArea(const Tin& tin, const Tin* region, CandidatesPerThread* overR
 
 }  // namespace
 
-Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Polygon>& region, const Progress& progress) {
+Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Polygon>& region,
+                     const Progress& progress) {
   ground::TinPtr limit = region.empty() ? nullptr : regionTin(region, progress);
   Volume volume;
   std::optional<CandidatesPerThread> overLimit;
   if (limit) overLimit.emplace(std::cref(*limit));
-  const auto covered = [&](const Tin& tin) { return coveredArea(tin, limit.get(), limit ? &*overLimit : nullptr, progress); };
+  const auto covered = [&](const Tin& tin) {
+    return coveredArea(tin, limit.get(), limit ? &*overLimit : nullptr, progress);
+  };
   const double fromArea = covered(from);
   if (sameGround(from, to)) {
     volume.untouchedArea = fromArea;

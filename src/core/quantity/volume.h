@@ -13,8 +13,8 @@ namespace inselberg::quantity {
 // What lies between an earlier and a later ground, over the plan area both cover (and inside the region). Cubic and
 // square metres, metres; all depths positive.
 struct Volume {
-  double cut = 0;   // where the later ground is below
-  double fill = 0;  // where it is above
+  double cut = 0;                                       // where the later ground is below
+  double fill = 0;                                      // where it is above
   double cutArea = 0, fillArea = 0, untouchedArea = 0;  // plan; a difference of level below 1e-6 m counts as untouched
   double maxCut = 0, maxFill = 0;
   std::optional<plane::Vec2> maxCutAt, maxFillAt;

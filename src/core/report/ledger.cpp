@@ -63,7 +63,8 @@ std::string surplusText(double surplus) {
 std::string asText(const project::Evaluation& evaluation) {
   const Ledger ledger = ledgerOf(evaluation);
   std::string out = evaluation.project->name + "\n\n";
-  const auto line = [&](const std::string& name, const std::string& cut, const std::string& fill, const std::string& surplus) {
+  const auto line = [&](const std::string& name, const std::string& cut, const std::string& fill,
+                        const std::string& surplus) {
     // Names are padded by characters, not bytes, as far as UTF-8 continuation bytes tell.
     std::size_t width = 0;
     for (const char c : name) width += (static_cast<unsigned char>(c) & 0xc0) != 0x80;
@@ -90,8 +91,10 @@ std::string asText(const project::Evaluation& evaluation) {
 std::string volumeMembers(const quantity::Volume& v) {
   return fmt::format(
       "\"cut_m3\":{},\"fill_m3\":{},\"surplus_m3\":{},\"cut_area_m2\":{},\"fill_area_m2\":{},\"untouched_area_m2\":{},"
-      "\"plan_area_m2\":{},\"max_cut_m\":{},\"max_fill_m\":{},\"only_from_area_m2\":{},\"only_to_area_m2\":{},\"outside_area_m2\":{}",
-      v.cut, v.fill, v.surplus(), v.cutArea, v.fillArea, v.untouchedArea, v.planArea(), v.maxCut, v.maxFill, v.onlyFrom, v.onlyTo, v.outside);
+      "\"plan_area_m2\":{},\"max_cut_m\":{},\"max_fill_m\":{},\"only_from_area_m2\":{},\"only_to_area_m2\":{},"
+      "\"outside_area_m2\":{}",
+      v.cut, v.fill, v.surplus(), v.cutArea, v.fillArea, v.untouchedArea, v.planArea(), v.maxCut, v.maxFill, v.onlyFrom,
+      v.onlyTo, v.outside);
 }
 
 std::string asJson(const project::Evaluation& evaluation) {
@@ -100,22 +103,26 @@ std::string asJson(const project::Evaluation& evaluation) {
   const auto join = [](std::string& list, const std::string& item) { list += (list.empty() ? "" : ",") + item; };
   for (const LedgerRow& row : ledger.rows) {
     if (row.kind == LedgerRow::Kind::seam) {
-      join(seams, fmt::format("{{\"name\":{},{}}}", quoted(row.name), row.known ? volumeMembers(row.volume) : "\"known\":false"));
+      join(seams, fmt::format("{{\"name\":{},{}}}", quoted(row.name),
+                              row.known ? volumeMembers(row.volume) : "\"known\":false"));
     } else {
-      join(works, fmt::format("{{\"id\":{},\"name\":{},\"ground\":{},\"level_m\":{},\"footprint_area_m2\":{},{}}}", row.id, quoted(row.name),
-                              quoted(row.on), row.level, row.footprintArea, volumeMembers(row.volume)));
+      join(works,
+           fmt::format("{{\"id\":{},\"name\":{},\"ground\":{},\"level_m\":{},\"footprint_area_m2\":{},{}}}", row.id,
+                       quoted(row.name), quoted(row.on), row.level, row.footprintArea, volumeMembers(row.volume)));
     }
   }
   for (const auto& g : evaluation.grounds) {
     const std::string name = quoted(evaluation.project->ground(g.id)->name);
     if (!g.problem.empty()) join(problems, fmt::format("{{\"ground\":{},\"text\":{}}}", name, quoted(g.problem)));
     for (const auto& d : g.doubts) {
-      join(doubts, fmt::format("{{\"kind\":\"{}\",\"ground\":{},\"where\":[{},{}],\"text\":{}}}", ground::name(d.kind), name,
-                               d.where.x + evaluation.project->origin.easting, d.where.y + evaluation.project->origin.northing, quoted(d.text)));
+      join(doubts, fmt::format("{{\"kind\":\"{}\",\"ground\":{},\"where\":[{},{}],\"text\":{}}}", ground::name(d.kind),
+                               name, d.where.x + evaluation.project->origin.easting,
+                               d.where.y + evaluation.project->origin.northing, quoted(d.text)));
     }
   }
   return fmt::format(
-      "{{\"project\":{},\"seams\":[{}],\"works\":[{}],\"total\":{{\"cut_m3\":{},\"fill_m3\":{},\"surplus_m3\":{}}},\"doubts\":[{}],\"problems\":[{}]}}\n",
+      "{{\"project\":{},\"seams\":[{}],\"works\":[{}],\"total\":{{\"cut_m3\":{},\"fill_m3\":{},\"surplus_m3\":{}}},"
+      "\"doubts\":[{}],\"problems\":[{}]}}\n",
       quoted(evaluation.project->name), seams, works, ledger.cut, ledger.fill, ledger.surplus(), doubts, problems);
 }
 

@@ -12,19 +12,19 @@ namespace inselberg::report {
 struct LedgerRow {
   enum class Kind { seam, works };
   Kind kind = Kind::seam;
-  std::string name;       // "existing to finished", "Silo pad"
-  std::string on;         // works: the ground it lies on
-  std::uint64_t id = 0;   // works: its id
-  bool known = false;     // false while being computed, or when a ground is missing
+  std::string name;      // "existing to finished", "Silo pad"
+  std::string on;        // works: the ground it lies on
+  std::uint64_t id = 0;  // works: its id
+  bool known = false;    // false while being computed, or when a ground is missing
   quantity::Volume volume;
   double footprintArea = 0;  // works
   double level = 0;          // works
 };
 
 struct Ledger {
-  std::vector<LedgerRow> rows;   // seams in the order of the column, each followed by the works of its upper ground
-  double cut = 0, fill = 0;      // of all seams
-  bool whole = false;            // every seam is known
+  std::vector<LedgerRow> rows;  // seams in the order of the column, each followed by the works of its upper ground
+  double cut = 0, fill = 0;     // of all seams
+  bool whole = false;           // every seam is known
   std::size_t doubts = 0;
   double surplus() const { return cut - fill; }
 };

@@ -23,7 +23,8 @@ void Database::fail() const {
   const int code = sqlite3_errcode(db_);
   const std::string why = sqlite3_errmsg(db_);
   if (code == SQLITE_FULL) throw Error("the disk is full", {path_}, "free some space, or save in another place");
-  if (code == SQLITE_NOTADB) throw Error("this is not an Inselberg project", {path_}, "choose a file that Inselberg saved");
+  if (code == SQLITE_NOTADB)
+    throw Error("this is not an Inselberg project", {path_}, "choose a file that Inselberg saved");
   if (code == SQLITE_CORRUPT) throw Error("the project file is damaged: " + why, {path_}, "use a copy of it");
   throw Error("the project file cannot be used: " + why, {path_}, "check the disk and the permissions");
 }
@@ -51,7 +52,8 @@ Statement& Statement::bind(int at, std::int64_t value) {
 }
 
 Statement& Statement::bind(int at, std::string_view text) {
-  if (sqlite3_bind_text64(statement_, at, text.data(), text.size(), SQLITE_TRANSIENT, SQLITE_UTF8) != SQLITE_OK) database_.fail();
+  if (sqlite3_bind_text64(statement_, at, text.data(), text.size(), SQLITE_TRANSIENT, SQLITE_UTF8) != SQLITE_OK)
+    database_.fail();
   return *this;
 }
 

@@ -15,7 +15,8 @@ struct Words {
   const char* word;
 };
 
-constexpr Words<works::CornerStyle> kCorners[] = {{works::CornerStyle::round, "round"}, {works::CornerStyle::square, "square"}};
+constexpr Words<works::CornerStyle> kCorners[] = {{works::CornerStyle::round, "round"},
+                                                  {works::CornerStyle::square, "square"}};
 constexpr Words<ground::DuplicateRule> kDuplicates[] = {{ground::DuplicateRule::first, "first"},
                                                         {ground::DuplicateRule::last, "last"},
                                                         {ground::DuplicateRule::mean, "mean"},
@@ -81,7 +82,8 @@ works::Works worksFromJson(WorksId id, const json& j) {
   works.name = j.at("name").get<std::string>();
   works.hidden = j.at("hidden").get<bool>();
   const std::string kind = j.at("kind").get<std::string>();
-  if (kind != "pad") throw Error("works of the kind \"" + kind + "\" are not known", "open the project with a newer version");
+  if (kind != "pad")
+    throw Error("works of the kind \"" + kind + "\" are not known", "open the project with a newer version");
   works::Pad pad;
   plane::Polygon outline;
   for (const json& p : j.at("outline")) outline.outer.push_back({finite(p.at(0)), finite(p.at(1))});
@@ -92,7 +94,8 @@ works::Works worksFromJson(WorksId id, const json& j) {
   pad.batters.corners = valueOf(kCorners, j.at("corners").get<std::string>());
   pad.batters.reach = finite(j.at("reach"));
   pad.batters.chordError = finite(j.at("chord_error"));
-  if (!(pad.batters.reach > 0) || !(pad.batters.chordError >= 1e-6)) throw Error("a batter's limits are out of range", "the file is damaged");
+  if (!(pad.batters.reach > 0) || !(pad.batters.chordError >= 1e-6))
+    throw Error("a batter's limits are out of range", "the file is damaged");
   works.shape = std::move(pad);
   return works;
 }
@@ -107,7 +110,9 @@ json toJson(const project::Ground& ground) {
                                     {"duplicates", wordOf(kDuplicates, base.rules.duplicates)},
                                     {"max_edge", base.rules.maxEdge}};
                      },
-                     [&](const project::OnGround& base) { j["base"] = {{"ground", base.ground.value}}; }},
+                     [&](const project::OnGround& base) {
+                       j["base"] = {{"ground", base.ground.value}};
+                     }},
              ground.base);
   return j;
 }

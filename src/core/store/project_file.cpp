@@ -25,12 +25,17 @@ void write(const project::Project& project, const std::string& path, const std::
   Database db(path, Database::Mode::create);
   db.run("PRAGMA journal_mode=OFF; PRAGMA synchronous=OFF");  // the file is not yet anybody's: the rename makes it so
   db.run(fmt::format("PRAGMA application_id={}; PRAGMA user_version={}", kApplicationId, kVersion).c_str());
-  db.run("BEGIN; CREATE TABLE item(id INTEGER PRIMARY KEY, kind TEXT NOT NULL, position INTEGER NOT NULL, json TEXT NOT NULL);"
-         "CREATE TABLE bulk(hash TEXT PRIMARY KEY, data BLOB NOT NULL)");
+  db.run(
+      "BEGIN; CREATE TABLE item(id INTEGER PRIMARY KEY, kind TEXT NOT NULL, position INTEGER NOT NULL, json TEXT NOT "
+      "NULL);"
+      "CREATE TABLE bulk(hash TEXT PRIMARY KEY, data BLOB NOT NULL)");
   Statement item(db, "INSERT INTO item VALUES(?,?,?,?)");
   Statement bulk(db, "INSERT OR IGNORE INTO bulk VALUES(?,?)");
   const auto put = [&](std::uint64_t id, const char* kind, std::size_t position, const json& j) {
-    item.bind(1, static_cast<std::int64_t>(id)).bind(2, kind).bind(3, static_cast<std::int64_t>(position)).bind(4, j.dump());
+    item.bind(1, static_cast<std::int64_t>(id))
+        .bind(2, kind)
+        .bind(3, static_cast<std::int64_t>(position))
+        .bind(4, j.dump());
     item.step();
     item.reset();
   };
@@ -61,15 +66,19 @@ void save(const project::Project& project, const std::string& path, const std::s
   struct stat info;
   const bool exists = ::stat(path.c_str(), &info) == 0;
   if (exists && !S_ISREG(info.st_mode)) throw Error("this is no ordinary file", {path}, "choose another name");
-  if (exists && ::access(path.c_str(), W_OK) != 0) throw Error("the file is read-only", {path}, "save it under another name");
+  if (exists && ::access(path.c_str(), W_OK) != 0)
+    throw Error("the file is read-only", {path}, "save it under another name");
   std::string part = path + ".part-XXXXXX";
   const int fd = ::mkstemp(part.data());
-  if (fd < 0) throw Error(std::string("the project cannot be saved here: ") + std::strerror(errno), {path}, "choose another folder");
+  if (fd < 0)
+    throw Error(std::string("the project cannot be saved here: ") + std::strerror(errno), {path},
+                "choose another folder");
   try {
     write(project, part, session);
     const mode_t mask = ::umask(0);
     ::umask(mask);
-    if (::fchmod(fd, exists ? info.st_mode & 07777 : 0666 & ~mask) != 0 || ::fsync(fd) != 0 || ::rename(part.c_str(), path.c_str()) != 0) {
+    if (::fchmod(fd, exists ? info.st_mode & 07777 : 0666 & ~mask) != 0 || ::fsync(fd) != 0 ||
+        ::rename(part.c_str(), path.c_str()) != 0) {
       throw Error(std::string("the project cannot be saved: ") + std::strerror(errno), {path}, "choose another place");
     }
   } catch (const Error& e) {
@@ -95,8 +104,9 @@ Opened open(const std::string& path) {
   }
   const std::int64_t version = db.number("PRAGMA user_version");
   if (version > kVersion) {
-    throw Error(fmt::format("the project was saved by a newer version (format {}, this program knows {})", version, kVersion), {path},
-                "open it with the newer version");
+    throw Error(
+        fmt::format("the project was saved by a newer version (format {}, this program knows {})", version, kVersion),
+        {path}, "open it with the newer version");
   }
   Opened opened;
   auto project = std::make_shared<project::Project>();
@@ -123,14 +133,18 @@ Opened open(const std::string& path) {
       opened.session = j.at("session").get<std::string>();
     }
     {
-      Statement s(db, "SELECT item.id, item.json, bulk.data FROM item LEFT JOIN bulk ON bulk.hash = json_extract(item.json, '$.data') "
-                      "WHERE kind='source' ORDER BY position");
+      Statement s(db,
+                  "SELECT item.id, item.json, bulk.data FROM item LEFT JOIN bulk ON bulk.hash = "
+                  "json_extract(item.json, '$.data') "
+                  "WHERE kind='source' ORDER BY position");
       while (s.step()) {
         const SourceId id{static_cast<std::uint64_t>(s.number(0))};
         at = fmt::format("source {}", id.value);
         const json j = json::parse(s.text(1));
-        auto source = project::makeSource(id, j.at("name").get<std::string>(), j.at("file").get<std::string>(), unpack(s.blob(2)));
-        if (source->hash.hex() != j.at("data").get<std::string>()) throw Error("the data is not what was saved", "the file is damaged");
+        auto source = project::makeSource(id, j.at("name").get<std::string>(), j.at("file").get<std::string>(),
+                                          unpack(s.blob(2)));
+        if (source->hash.hex() != j.at("data").get<std::string>())
+          throw Error("the data is not what was saved", "the file is damaged");
         project->sources.push_back(std::move(source));
       }
     }
@@ -140,7 +154,8 @@ Opened open(const std::string& path) {
         auto ground = std::make_shared<project::Ground>();
         ground->id = GroundId{static_cast<std::uint64_t>(s.number(0))};
         at = fmt::format("ground {}", ground->id.value);
-        for (const WorksId id : groundFromJson(json::parse(s.text(1)), *ground)) ground->works.push_back(works.at(id.value));
+        for (const WorksId id : groundFromJson(json::parse(s.text(1)), *ground))
+          ground->works.push_back(works.at(id.value));
         project->column.push_back(std::move(ground));
       }
     }
@@ -148,7 +163,8 @@ Opened open(const std::string& path) {
   } catch (const Error& e) {
     throw Error(e.happened(), {path, 0, at}, e.hint());
   } catch (const std::exception& e) {
-    throw Error(std::string("the project is damaged (") + e.what() + ")", {path, 0, at}, "use a copy of it, or the recovery file");
+    throw Error(std::string("the project is damaged (") + e.what() + ")", {path, 0, at},
+                "use a copy of it, or the recovery file");
   }
   opened.project = std::move(project);
   return opened;

@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <chrono>
 #include <cstdlib>
 #include <filesystem>
 
@@ -39,15 +40,19 @@ std::string stateFolder() {
   folder /= "inselberg";
   std::error_code code;
   fs::create_directories(folder, code);
-  if (code) throw Error("the folder for recovery files cannot be made: " + code.message(), {folder.string()}, "check its permissions");
+  if (code)
+    throw Error("the folder for recovery files cannot be made: " + code.message(), {folder.string()},
+                "check its permissions");
   return folder.string();
 }
 
 namespace {
 
 std::string freshName(const std::string& folder) {
+  // The time keeps a later process of the same number from writing over what an earlier one left.
   static std::atomic<int> number{0};
-  return (fs::path(folder) / fmt::format("recovery-{}-{}.inselberg", ::getpid(), ++number)).string();
+  const auto now = std::chrono::system_clock::now().time_since_epoch().count();
+  return (fs::path(folder) / fmt::format("recovery-{:x}-{}-{}.inselberg", now, ::getpid(), ++number)).string();
 }
 
 }  // namespace
@@ -75,7 +80,8 @@ std::vector<Abandoned> abandoned(const std::string& folder) {
   std::error_code code;
   for (const auto& entry : fs::directory_iterator(folder, code)) {
     const std::string name = entry.path().filename().string();
-    if (name.starts_with("recovery-") && name.ends_with(".inselberg")) files.emplace_back(entry.last_write_time(code), entry.path().string());
+    if (name.starts_with("recovery-") && name.ends_with(".inselberg"))
+      files.emplace_back(entry.last_write_time(code), entry.path().string());
   }
   std::sort(files.rbegin(), files.rend());
   std::vector<Abandoned> found;

@@ -42,7 +42,7 @@ class Recovery {
 
 struct Abandoned {
   std::string path;
-  std::string original;      // path of the project file, empty when it had none
+  std::string original;  // path of the project file, empty when it had none
   project::ProjectPtr project;
 };
 

@@ -1,8 +1,8 @@
 // Method. For fill and for cut apart, the batter field (batter_field.h) is laid over the ground, and the part above the
 // ground that hangs together with the crest is found by spreading from the crest over pairs of overlapping triangles
 // (field, ground): over each pair the difference of heights is linear. Spreading visits only the pairs under the batter
-// and along its edge, so the cost follows the batter's size, not the site's. It leaves the daylight line, the folds of the
-// field under it, and the places where it ran out of ground or reach. These lines and the outline are triangulated;
+// and along its edge, so the cost follows the batter's size, not the site's. It leaves the daylight line, the folds of
+// the field under it, and the places where it ran out of ground or reach. These lines and the outline are triangulated;
 // each triangle is a facet of the works or a batter by its place and the sign of the difference there.
 #include "works/batter.h"
 
@@ -31,8 +31,8 @@ using ground::Triangle;
 using plane::Ring;
 using quantity::Convex;
 
-constexpr double kTouch = 1e-6;        // in plan: a point this near a side lies on it
-constexpr double kSameHeight = 1e-8;   // heights this near are equal
+constexpr double kTouch = 1e-6;       // in plan: a point this near a side lies on it
+constexpr double kSameHeight = 1e-8;  // heights this near are equal
 
 // A set of pairs of triangles, as an open-addressed table.
 class PairSet {
@@ -175,7 +175,8 @@ class Spread {
     const Tin& tin = field_.tin();
     const auto onSide = [&](const Tin& t, Index triangle, int k) {
       const Triangle& c = t.triangles()[triangle];
-      return plane::nearestOnSegment(middle, t.plan(c[ground::next(k)]), t.plan(c[ground::before(k)])).distance < kTouch;
+      return plane::nearestOnSegment(middle, t.plan(c[ground::next(k)]), t.plan(c[ground::before(k)])).distance <
+             kTouch;
     };
     for (int k = 0; k < 3; ++k) {
       if (onSide(tin, b, k)) {
@@ -209,7 +210,8 @@ class Spread {
   // Folds are gathered as stretches of field sides, so that the ground's triangles leave no marks on them.
   void noteFold(Index b, int k, Vec2 from, Vec2 to) {
     const Triangle& c = field_.tin().triangles()[b];
-    const Index u = std::min(c[ground::next(k)], c[ground::before(k)]), v = std::max(c[ground::next(k)], c[ground::before(k)]);
+    const Index u = std::min(c[ground::next(k)], c[ground::before(k)]),
+                v = std::max(c[ground::next(k)], c[ground::before(k)]);
     const Vec2 p = field_.tin().plan(u), q = field_.tin().plan(v);
     const double length2 = plane::dot(q - p, q - p);
     double s = plane::dot(from - p, q - p) / length2, t = plane::dot(to - p, q - p) / length2;
@@ -273,7 +275,8 @@ double roughRadius(const Tin& ground, Vec2 p, double height, double run, double 
   return std::min(farthest, reach);
 }
 
-Side makeSide(const Tin& ground, const std::vector<Vec3>& crest, double sign, const BatterRule& rule, const Progress& progress) {
+Side makeSide(const Tin& ground, const std::vector<Vec3>& crest, double sign, const BatterRule& rule,
+              const Progress& progress) {
   Side side{sign, nullptr, nullptr};
   FieldRequest request;
   double top = -std::numeric_limits<double>::infinity();
@@ -343,7 +346,8 @@ std::vector<Line3> chained(const Tin& tin, const std::vector<std::pair<Index, In
 
 class Assembler {
  public:
-  Assembler(const Tin& ground, const Ring& outline, const Plane& top, const std::vector<Side>& sides, const Progress& progress)
+  Assembler(const Tin& ground, const Ring& outline, const Plane& top, const std::vector<Side>& sides,
+            const Progress& progress)
       : ground_(ground), outline_(outline), top_(top), sides_(sides) {
     plane::Linework work(ground::kSnap);
     for (std::size_t i = 0; i < outline.size(); ++i) work.addSegment(outline[i], outline[(i + 1) % outline.size()], 0);
@@ -387,7 +391,7 @@ class Assembler {
 
  private:
   struct Face {
-    int kind = -1;          // -1: not of the works; 0: surface; 1 + index of side: batter
+    int kind = -1;  // -1: not of the works; 0: surface; 1 + index of side: batter
     Index fieldTriangle = kNone;
   };
 
@@ -460,7 +464,8 @@ class Assembler {
         const Vec2 p = made_.points[v];
         const double z = levelOf(face, p);
         auto& known = levels[v];
-        const auto it = std::find_if(known.begin(), known.end(), [&](const auto& l) { return std::abs(l.first - z) < 10 * ground::kSnap; });
+        const auto it = std::find_if(known.begin(), known.end(),
+                                     [&](const auto& l) { return std::abs(l.first - z) < 10 * ground::kSnap; });
         if (it != known.end()) {
           t[k] = it->second;
         } else {
@@ -473,7 +478,7 @@ class Assembler {
       }
       parts_.triangles.push_back(t);
       parts_.breaks.push_back(bits);
-      kinds_.push_back(face.kind == 0                          ? FacetKind::surface
+      kinds_.push_back(face.kind == 0                   ? FacetKind::surface
                        : sides_[face.kind - 1].sign > 0 ? FacetKind::fillBatter
                                                         : FacetKind::cutBatter);
     }
@@ -501,17 +506,21 @@ Placement placeWithBatters(const Tin& ground, const Ring& outline, const Plane& 
     sides.push_back(makeSide(ground, crest, -1, rule, progress));
   }
   Placement result = Assembler(ground, outline, top, sides, progress).placement();
-  const auto text = [&](Vec2 p) { return fmt::format("E {:.1f} N {:.1f}", p.x + origin.easting, p.y + origin.northing); };
+  const auto text = [&](Vec2 p) {
+    return fmt::format("E {:.1f} N {:.1f}", p.x + origin.easting, p.y + origin.northing);
+  };
   for (const Side& side : sides) {
     if (!side.spread) continue;
     const char* kind = side.sign > 0 ? "fill" : "cut";
     if (const auto p = side.spread->outOfGround()) {
-      result.doubts.push_back({ground::DoubtKind::noDaylight, *p,
-                               fmt::format("The {} batter reaches the edge of the ground before daylight near {}.", kind, text(*p))});
+      result.doubts.push_back(
+          {ground::DoubtKind::noDaylight, *p,
+           fmt::format("The {} batter reaches the edge of the ground before daylight near {}.", kind, text(*p))});
     }
     if (const auto p = side.spread->outOfReach()) {
-      result.doubts.push_back({ground::DoubtKind::noDaylight, *p,
-                               fmt::format("The {} batter does not reach daylight within {:g} m near {}.", kind, rule.reach, text(*p))});
+      result.doubts.push_back(
+          {ground::DoubtKind::noDaylight, *p,
+           fmt::format("The {} batter does not reach daylight within {:g} m near {}.", kind, rule.reach, text(*p))});
     }
   }
   return result;

@@ -1,8 +1,8 @@
-// Method. Each crest edge gives one planar facet over the strip at right angles to it, each convex corner a fan of facets
-// (round) or the strips' common mitre (square). Seen from its foot, a facet ends along each of its rays where another
-// facet comes to lie above it: its far border is the lower envelope of the near borders of all such places, each a
-// convex polygon (facet domain, other domain, half-plane where the other is higher). That makes every facet's cell; the
-// cells tile the outside of the crest. Their borders are noded and triangulated together.
+// Method. Each crest edge gives one planar facet over the strip at right angles to it, each convex corner a fan of
+// facets (round) or the strips' common mitre (square). Seen from its foot, a facet ends along each of its rays where
+// another facet comes to lie above it: its far border is the lower envelope of the near borders of all such places,
+// each a convex polygon (facet domain, other domain, half-plane where the other is higher). That makes every facet's
+// cell; the cells tile the outside of the crest. Their borders are noded and triangulated together.
 //
 // Which others can matter is bounded: a facet's height at p is at most its foot's highest less distance/run.
 #include "works/batter_field.h"
@@ -25,7 +25,9 @@ using quantity::Convex;
 constexpr double kSnap = 1e-6;
 constexpr double kSharpestMitre = 10;  // a mitre longer than this many offsets is made round instead
 
-Vec2 rightOf(Vec2 u) { return {u.y, -u.x}; }
+Vec2 rightOf(Vec2 u) {
+  return {u.y, -u.x};
+}
 
 // Keeps the part where the linear function through the values is positive.
 void clipPositive(Convex& shape, const ground::Plane& higher, const ground::Plane& lower) {
@@ -163,7 +165,8 @@ void BatterField::trim(Facet& facet, const Facet& other) const {
   if (allRight(facet.a, facet.ua) || allRight(facet.b, -1 * facet.ub)) return;
   if (!(facet.a == facet.b) && allRight(facet.b, facet.a - facet.b)) return;
   Convex above = domain(facet);
-  for (int i = 0; i < theirs.n && above.n >= 3; ++i) quantity::clipLeft(above, theirs.p[i], theirs.p[(i + 1) % theirs.n]);
+  for (int i = 0; i < theirs.n && above.n >= 3; ++i)
+    quantity::clipLeft(above, theirs.p[i], theirs.p[(i + 1) % theirs.n]);
   if (above.n >= 3) clipPositive(above, other.plane, facet.plane);
   if (above.n < 3 || quantity::area(above) < 1e-9) return;
 
@@ -240,7 +243,8 @@ void BatterField::trimAll(const Progress& progress) {
   const int n = static_cast<int>(sites_.size());
   const auto siteDistance = [](const Site& site, Vec2 p, Vec2 q) {
     // Nearest distance between the foot and the segment pq (they do not cross).
-    return std::min({plane::nearestOnSegment(p, site.a, site.b).distance, plane::nearestOnSegment(q, site.a, site.b).distance,
+    return std::min({plane::nearestOnSegment(p, site.a, site.b).distance,
+                     plane::nearestOnSegment(q, site.a, site.b).distance,
                      plane::nearestOnSegment(site.a, p, q).distance, plane::nearestOnSegment(site.b, p, q).distance});
   };
   for (std::size_t i = 0; i < facets_.size(); ++i) {

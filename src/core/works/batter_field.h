@@ -23,9 +23,9 @@ struct FieldRequest {
   std::vector<Vec3> crest;  // a simple ring, counter-clockwise, with heights; batters lie outside of it
   Slope slope = Slope::horizontalPerVertical(2);
   CornerStyle corners = CornerStyle::round;
-  double reach = 0;                   // how far out the field goes
-  std::vector<double> cornerRadius;   // per crest point: the distance out to which the chord error is kept
-  double chordError = 1e-3;           // greatest distance in plan between a round corner's facets and its cone
+  double reach = 0;                  // how far out the field goes
+  std::vector<double> cornerRadius;  // per crest point: the distance out to which the chord error is kept
+  double chordError = 1e-3;          // greatest distance in plan between a round corner's facets and its cone
 };
 
 class BatterField {
@@ -48,8 +48,8 @@ class BatterField {
     Vec2 a, b, ua, ub;
     Vec2 out;  // depth per metre: 1 along either ray
     ground::Plane plane;
-    int site = 0;      // facets of one corner or edge share their site
-    int corner = -1;   // crest point of a round corner
+    int site = 0;     // facets of one corner or edge share their site
+    int corner = -1;  // crest point of a round corner
     struct ChainPoint {
       double s;
       Vec2 p;
@@ -62,8 +62,8 @@ class BatterField {
     double along(Vec2 p) const;
   };
   struct Site {
-    Vec2 a, b;          // foot
-    double highest;     // of the foot
+    Vec2 a, b;                // foot
+    double highest;           // of the foot
     std::size_t first, last;  // facets
   };
 

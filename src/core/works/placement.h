@@ -21,17 +21,17 @@ struct Line3 {
 };
 
 struct Placement {
-  ground::TinPtr facets;               // the new surface over the whole footprint
-  std::vector<FacetKind> kinds;        // per triangle of facets
-  std::vector<Line3> crests;           // where batters start
-  std::vector<Line3> daylight;         // where batters meet the ground
-  std::vector<Line3> ends;             // where batters end without meeting it
-  double footprintArea = 0;            // plan
+  ground::TinPtr facets;         // the new surface over the whole footprint
+  std::vector<FacetKind> kinds;  // per triangle of facets
+  std::vector<Line3> crests;     // where batters start
+  std::vector<Line3> daylight;   // where batters meet the ground
+  std::vector<Line3> ends;       // where batters end without meeting it
+  double footprintArea = 0;      // plan
   ground::Doubts doubts;
 };
 
-// What a placement costs against the ground it was placed on: cut, fill and depths over its footprint. `onlyTo` is the part
-// of the footprint beyond the ground; the ground outside the footprint does not count as unmeasured.
+// What a placement costs against the ground it was placed on: cut, fill and depths over its footprint. `onlyTo` is the
+// part of the footprint beyond the ground; the ground outside the footprint does not count as unmeasured.
 quantity::Volume costOf(const Placement& placement, const ground::Tin& under, const Progress& progress);
 
 }  // namespace inselberg::works

@@ -59,7 +59,8 @@ Raster byCells(const ground::Tin& ground, const works::Pad& pad, double size, in
         continue;
       }
       const double d = distanceTo(pad.outline, p);
-      const double fill = pad.level - d / pad.batters.fill.run() - *level, cut = pad.level + d / pad.batters.cut.run() - *level;
+      const double fill = pad.level - d / pad.batters.fill.run() - *level,
+                   cut = pad.level + d / pad.batters.cut.run() - *level;
       if (fill > 0) kind[at] = 2, change[at] = fill;
       if (cut < 0) kind[at] = 3, change[at] = cut;
     }
@@ -129,7 +130,9 @@ TEST_CASE("On a tilted plane the cut and fill of a crosswise-balanced pad are eq
 
 TEST_CASE("After guarantee 1 land beyond a ridge is left alone") {
   // A ridge along x = 150 rises above the batter; beyond it the land drops below the prolonged plane again.
-  const auto level = [](double x, double) { return x < 140 ? 0.0 : x < 150 ? (x - 140) * 0.8 : x < 160 ? (160 - x) * 0.8 : -20.0; };
+  const auto level = [](double x, double) {
+    return x < 140 ? 0.0 : x < 150 ? (x - 140) * 0.8 : x < 160 ? (160 - x) * 0.8 : -20.0;
+  };
   const auto ground = gridGround(200, 40, level);
   const auto placed = works::place(padOf(rectangle(80, 80, 120, 120), 10, 3, CornerStyle::round), *ground, {}, {});
   CHECK(placed.facets->bounds().maxX < 150);
@@ -189,8 +192,8 @@ TEST_CASE("Random concave pads on random hills agree with the batter rule integr
     CAPTURE(seed, round);
     const auto ground = scatteredGround(200, 1500, random, randomHills(random, 8));
     const int corners = 4 + static_cast<int>(random() % 20);
-    const auto pad = padOf(randomStar(random, {100, 100}, 15, 40, corners), *ground->levelAt({100, 100}) + (round % 3 - 1.0) * 1.5,
-                           1 + round % 3, CornerStyle::round);
+    const auto pad = padOf(randomStar(random, {100, 100}, 15, 40, corners),
+                           *ground->levelAt({100, 100}) + (round % 3 - 1.0) * 1.5, 1 + round % 3, CornerStyle::round);
     const auto placed = works::place(pad, *ground, {}, {});
     const auto exact = quantity::volumeBetween(*ground, *placed.facets, {}, {});
     const Raster cells = byCells(*ground, pad, 200, 800);
@@ -218,7 +221,8 @@ TEST_CASE("A pad of hundreds of corners agrees with the batter rule integrated o
     std::mt19937 random(77 + round);
     CAPTURE(round);
     const auto ground = scatteredGround(200, 3000, random, randomHills(random, 6));
-    const auto pad = padOf(randomStar(random, {100, 100}, 30, 38, 300), *ground->levelAt({100, 100}) + round - 1.0, 2, CornerStyle::round);
+    const auto pad = padOf(randomStar(random, {100, 100}, 30, 38, 300), *ground->levelAt({100, 100}) + round - 1.0, 2,
+                           CornerStyle::round);
     const auto v = placedVolume(*ground, pad);
     const Raster cells = byCells(*ground, pad, 200, 800);
     CHECK(v.cut == Approx(cells.cut).epsilon(0.004).margin(2));

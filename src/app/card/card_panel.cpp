@@ -1,0 +1,46 @@
+#include "card/card_panel.h"
+
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+#include "card/ground_card.h"
+#include "works/pad_card.h"
+
+namespace inselberg::app {
+
+CardPanel::CardPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
+  setObjectName("cardPanel");
+  setAttribute(Qt::WA_StyledBackground);
+  setFixedWidth(252);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(12, 10, 12, 10);
+  stack_ = new QStackedWidget(this);
+  ground_ = new GroundCard(workspace, this);
+  pad_ = new PadCard(workspace, this);
+  for (QWidget* card : std::initializer_list<QWidget*>{ground_, pad_}) {
+    auto* page = new QWidget(this);
+    auto* inner = new QVBoxLayout(page);
+    inner->setContentsMargins(0, 0, 0, 0);
+    inner->addWidget(card);
+    inner->addStretch(1);
+    stack_->addWidget(page);
+  }
+  layout->addWidget(stack_);
+  connect(ground_, &GroundCard::placeWanted, this, &CardPanel::placeWanted);
+  for (const auto signal : {&Workspace::projectChanged, &Workspace::evaluationChanged, &Workspace::selectionChanged}) {
+    connect(&workspace_, signal, this, &CardPanel::refresh);
+  }
+  refresh();
+}
+
+void CardPanel::refresh() {
+  const auto placed = workspace_.project()->works(workspace_.chosenWorks());
+  stack_->setCurrentIndex(placed.ground ? 1 : 0);
+  if (placed.ground) {
+    std::visit([&](const works::Pad&) { pad_->refresh(); }, placed.works->shape);
+  } else {
+    ground_->refresh();
+  }
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,33 @@
+// The right edge of the window: the card of the chosen works, or of the chosen ground.
+#pragma once
+
+#include <QWidget>
+
+#include "window/workspace.h"
+
+class QStackedWidget;
+
+namespace inselberg::app {
+
+class GroundCard;
+class PadCard;
+
+class CardPanel : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit CardPanel(Workspace& workspace, QWidget* parent = nullptr);
+
+ signals:
+  void placeWanted(plane::Vec2 place);  // jump there on the plan
+
+ private:
+  void refresh();
+
+  Workspace& workspace_;
+  QStackedWidget* stack_;
+  GroundCard* ground_;
+  PadCard* pad_;
+};
+
+}  // namespace inselberg::app

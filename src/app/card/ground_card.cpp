@@ -1,0 +1,187 @@
+#include "card/ground_card.h"
+
+#include <QComboBox>
+#include <QFormLayout>
+#include <QLabel>
+#include <QListWidget>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "base/quantity.h"
+#include "card/quantity_edit.h"
+#include "card/rows.h"
+#include "theme/theme.h"
+
+namespace inselberg::app {
+
+GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(8);
+  heading_ = new QLabel(this);
+  heading_->setProperty("heading", true);
+  layout->addWidget(heading_);
+  problem_ = new QLabel(this);
+  problem_->setProperty("quiet", true);
+  problem_->setWordWrap(true);
+  layout->addWidget(problem_);
+
+  figures_ = new QWidget(this);
+  auto* form = new QFormLayout(figures_);
+  form->setContentsMargins(0, 0, 0, 0);
+  form->setVerticalSpacing(3);
+  levels_ = addFigure(*form, tr("Levels"), theme::ink);
+  planArea_ = addFigure(*form, tr("Plan area"), theme::ink);
+  surfaceArea_ = addFigure(*form, tr("Surface area"), theme::ink);
+  points_ = addFigure(*form, tr("Points"), theme::ink);
+  triangles_ = addFigure(*form, tr("Triangles"), theme::ink);
+  layout->addWidget(figures_);
+
+  sourcesBox_ = new QWidget(this);
+  auto* box = new QVBoxLayout(sourcesBox_);
+  box->setContentsMargins(0, 0, 0, 0);
+  box->setSpacing(5);
+  box->addWidget(ruleLine(this));
+  box->addWidget(new QLabel(tr("Built from"), this));
+  sources_ = new QListWidget(this);
+  sources_->setObjectName("sources");
+  sources_->setFixedHeight(78);
+  box->addWidget(sources_);
+  removeSource_ = new QPushButton(tr("Take out the marked source"), this);
+  removeSource_->setEnabled(false);
+  box->addWidget(removeSource_);
+  auto* rules = new QFormLayout;
+  rules->setVerticalSpacing(5);
+  duplicates_ = new QComboBox(this);
+  for (const QString& rule : {tr("first"), tr("last"), tr("mean"), tr("highest"), tr("lowest")})
+    duplicates_->addItem(rule);
+  duplicates_->setToolTip(tr("Which level counts where points in one place disagree"));
+  rules->addRow(tr("Duplicates"), duplicates_);
+  maxEdge_ = new QuantityEdit(QuantityEdit::Kind::level, 5, this);
+  maxEdge_->setToolTip(
+      tr("Triangles at the border with a longer side are trimmed; 0 trims none. Not used where there is a boundary."));
+  rules->addRow(tr("Longest edge"), maxEdge_);
+  box->addLayout(rules);
+  layout->addWidget(sourcesBox_);
+
+  onGround_ = new QLabel(this);
+  onGround_->setProperty("quiet", true);
+  onGround_->setWordWrap(true);
+  layout->addWidget(onGround_);
+
+  doubtsHeading_ = new QLabel(this);
+  layout->addWidget(doubtsHeading_);
+  doubts_ = new QListWidget(this);
+  doubts_->setObjectName("doubts");
+  doubts_->setWordWrap(true);
+  doubts_->setMinimumHeight(90);
+  layout->addWidget(doubts_);
+
+  connect(sources_, &QListWidget::currentRowChanged, this,
+          [this](int row) { removeSource_->setEnabled(row >= 0 && !workspace_.readOnly()); });
+  connect(removeSource_, &QPushButton::clicked, this, [this] {
+    const auto* item = sources_->currentItem();
+    if (!item) return;
+    const SourceId id{item->data(Qt::UserRole).toULongLong()};
+    workspace_.commit(project::withoutSource(*workspace_.project(), id), tr("take out %1").arg(item->text()));
+  });
+  connect(duplicates_, &QComboBox::activated, this, [this](int index) {
+    setRules([index](ground::BuildRules& r) { r.duplicates = static_cast<ground::DuplicateRule>(index); },
+             tr("change the rule for duplicates"));
+  });
+  connect(maxEdge_, &QuantityEdit::edited, this, [this](double metres) {
+    setRules([metres](ground::BuildRules& r) { r.maxEdge = std::max(0.0, metres); }, tr("change the longest edge"));
+  });
+  connect(doubts_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
+    const QPointF p = item->data(Qt::UserRole).toPointF();
+    Q_EMIT placeWanted({p.x(), p.y()});
+  });
+}
+
+void GroundCard::setRules(const std::function<void(ground::BuildRules&)>& edit, const QString& what) {
+  const auto* ground = workspace_.project()->ground(workspace_.chosenGround());
+  const auto* base = ground ? std::get_if<project::FromSources>(&ground->base) : nullptr;
+  if (!base || workspace_.readOnly()) return;
+  ground::BuildRules rules = base->rules;
+  edit(rules);
+  workspace_.commit(project::withRules(*workspace_.project(), ground->id, rules), what);
+}
+
+void GroundCard::showSources(const project::FromSources& base) {
+  QStringList names;
+  for (const SourceId id : base.sources) {
+    if (const auto* source = workspace_.project()->source(id)) names << QString::fromStdString(source->name);
+  }
+  QStringList shown;
+  for (int i = 0; i < sources_->count(); ++i) shown << sources_->item(i)->text();
+  if (names == shown) return;
+  sources_->clear();
+  for (const SourceId id : base.sources) {
+    const auto* source = workspace_.project()->source(id);
+    if (!source) continue;
+    auto* item = new QListWidgetItem(QString::fromStdString(source->name), sources_);
+    item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(id.value));
+    const auto& d = *source->data;
+    item->setToolTip(tr("%1: %2 points, %3 breaklines, %4 boundaries, %5 faces")
+                         .arg(QString::fromStdString(source->file))
+                         .arg(d.points.size())
+                         .arg(d.breaklines.size())
+                         .arg(d.boundaries.size())
+                         .arg(d.modelTriangles.size()));
+  }
+}
+
+void GroundCard::refresh() {
+  const auto* recipe = workspace_.project()->ground(workspace_.chosenGround());
+  if (!recipe) return;
+  heading_->setText(QString::fromStdString(recipe->name));
+  const auto* base = std::get_if<project::FromSources>(&recipe->base);
+  sourcesBox_->setVisible(base && !base->sources.empty());
+  if (base) {
+    showSources(*base);
+    duplicates_->setCurrentIndex(static_cast<int>(base->rules.duplicates));
+    maxEdge_->setValue(base->rules.maxEdge);
+    onGround_->hide();
+  } else {
+    const auto* under = workspace_.project()->ground(std::get<project::OnGround>(recipe->base).ground);
+    onGround_->setText(recipe->works.empty()
+                           ? tr("Stands on %1 and has no works yet. Shape > Draw pad places the first.")
+                                 .arg(QString::fromStdString(under->name))
+                           : tr("Stands on %1, with %n works.", nullptr, static_cast<int>(recipe->works.size()))
+                                 .arg(QString::fromStdString(under->name)));
+    onGround_->show();
+  }
+  const auto* ground = workspace_.evaluation()->ground(recipe->id);
+  const bool there = ground && ground->tin;
+  figures_->setVisible(there);
+  problem_->setVisible(!there);
+  if (!there)
+    problem_->setText(ground && !ground->problem.empty() ? QString::fromStdString(ground->problem)
+                                                         : tr("Being computed…"));
+  if (there && measured_ != ground->tin && workspace_.evaluation()->whole) {
+    measured_ = ground->tin;
+    const auto s = ground::statistics(*ground->tin);
+    const auto text = [](double v, int decimals, const char* unit) {
+      return QString::fromStdString(formatNumber(v, decimals) + unit);
+    };
+    levels_->setText(tr("%1 to %2").arg(text(s.minLevel, 2, ""), text(s.maxLevel, 2, " m")));
+    planArea_->setText(text(s.planArea, 0, " m²"));
+    surfaceArea_->setText(text(s.surfaceArea, 0, " m²"));
+    points_->setText(text(static_cast<double>(s.points), 0, ""));
+    triangles_->setText(text(static_cast<double>(s.triangles), 0, ""));
+  }
+  const auto doubts = ground ? ground->doubts : ground::Doubts{};
+  doubts_->setVisible(!doubts.empty());
+  doubtsHeading_->setVisible(there);
+  doubtsHeading_->setText(doubts.empty() ? tr("No doubts about this ground.")
+                                         : tr("Doubts: %1. Click one to go there.").arg(doubts.size()));
+  doubts_->clear();
+  constexpr std::size_t kShown = 500;
+  for (std::size_t i = 0; i < std::min(doubts.size(), kShown); ++i) {
+    auto* item = new QListWidgetItem(QString::fromStdString(doubts[i].text), doubts_);
+    item->setData(Qt::UserRole, QPointF(doubts[i].where.x, doubts[i].where.y));
+  }
+  if (doubts.size() > kShown) new QListWidgetItem(tr("… and %1 more").arg(doubts.size() - kShown), doubts_);
+}
+
+}  // namespace inselberg::app

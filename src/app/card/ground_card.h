@@ -1,0 +1,44 @@
+// The card of a ground: what it is made of, its numbers, its doubts.
+#pragma once
+
+#include <QWidget>
+
+#include "window/workspace.h"
+
+class QComboBox;
+class QLabel;
+class QListWidget;
+class QPushButton;
+class QVBoxLayout;
+
+namespace inselberg::app {
+
+class QuantityEdit;
+
+class GroundCard : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit GroundCard(Workspace& workspace, QWidget* parent = nullptr);
+  void refresh();
+
+ signals:
+  void placeWanted(plane::Vec2 place);
+
+ private:
+  void setRules(const std::function<void(ground::BuildRules&)>& edit, const QString& what);
+  void showSources(const project::FromSources& base);
+
+  Workspace& workspace_;
+  QLabel *heading_, *problem_, *triangles_, *points_, *planArea_, *surfaceArea_, *levels_, *onGround_;
+  QWidget *figures_, *sourcesBox_;
+  QListWidget* sources_;
+  QPushButton* removeSource_;
+  QComboBox* duplicates_;
+  QuantityEdit* maxEdge_;
+  QLabel* doubtsHeading_;
+  QListWidget* doubts_;
+  ground::TinPtr measured_;
+};
+
+}  // namespace inselberg::app

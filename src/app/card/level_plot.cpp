@@ -1,0 +1,121 @@
+#include "card/level_plot.h"
+
+#include <qcustomplot.h>
+
+#include <QMouseEvent>
+#include <QVBoxLayout>
+#include <cmath>
+
+#include "base/quantity.h"
+#include "theme/theme.h"
+
+namespace inselberg::app {
+
+LevelPlot::LevelPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(this)) {
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->addWidget(plot_);
+  plot_->setBackground(QBrush(theme::panel));
+  plot_->axisRect()->setMinimumMargins(QMargins(6, 6, 8, 4));
+  QFont small = font();
+  small.setPixelSize(10);
+  for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
+    axis->setBasePen(QPen(theme::rule));
+    axis->setTickPen(QPen(theme::rule));
+    axis->setSubTickPen(Qt::NoPen);
+    axis->setTickLabelColor(theme::muted);
+    axis->setTickLabelFont(small);
+    axis->setLabelFont(small);
+    axis->setLabelColor(theme::muted);
+    axis->grid()->setPen(QPen(theme::rule, 0.5));
+    axis->ticker()->setTickCount(4);
+  }
+  plot_->yAxis->setNumberFormat("f");
+  plot_->yAxis->setNumberPrecision(0);
+  plot_->xAxis->setNumberFormat("f");
+  plot_->xAxis->setNumberPrecision(1);
+  plot_->xAxis->setLabel(tr("level, m"));
+  plot_->yAxis->setLabel(tr("m³"));
+  for (const QColor& colour : {theme::cut, theme::fill}) plot_->addGraph()->setPen(QPen(colour, 2));
+  line_ = new QCPItemLine(plot_);
+  line_->setPen(QPen(theme::amber, 2));
+  line_->start->setTypeY(QCPItemPosition::ptAxisRectRatio);
+  line_->end->setTypeY(QCPItemPosition::ptAxisRectRatio);
+  meeting_ = new QCPItemTracer(plot_);
+  meeting_->setStyle(QCPItemTracer::tsCircle);
+  meeting_->setSize(8);
+  meeting_->setPen(QPen(theme::ink, 1.4));
+  meeting_->setBrush(theme::paper);
+  meeting_->position->setType(QCPItemPosition::ptPlotCoords);
+  meeting_->setVisible(false);
+  plot_->setToolTip(
+      tr("Cut (ember) and fill (lagoon) against the level. Drag the line; the ring marks where they balance."));
+  plot_->installEventFilter(this);
+  plot_->setCursor(Qt::SizeHorCursor);
+}
+
+void LevelPlot::setCurve(const std::vector<balance::LevelCost>& curve) {
+  hasCurve_ = !curve.empty();
+  balance_.reset();
+  QVector<double> levels, cuts, fills;
+  for (const auto& c : curve) {
+    levels << c.level;
+    cuts << c.cut;
+    fills << c.fill;
+  }
+  plot_->graph(0)->setData(levels, cuts, true);
+  plot_->graph(1)->setData(levels, fills, true);
+  meeting_->setVisible(false);
+  if (hasCurve_) {
+    plot_->xAxis->setRange(levels.front(), levels.back());
+    plot_->yAxis->setRange(0, 1.05 * std::max({*std::max_element(cuts.begin(), cuts.end()),
+                                               *std::max_element(fills.begin(), fills.end()), 1.0}));
+    for (int i = 0; i + 1 < levels.size(); ++i) {
+      const double a = cuts[i] - fills[i], b = cuts[i + 1] - fills[i + 1];
+      if (a < 0 || b > 0 || a == b) continue;
+      const double t = a / (a - b);
+      balance_ = levels[i] + t * (levels[i + 1] - levels[i]);
+      meeting_->position->setCoords(*balance_, cuts[i] + t * (cuts[i + 1] - cuts[i]));
+      meeting_->setVisible(true);
+      break;
+    }
+  }
+  setLevel(level_);
+}
+
+void LevelPlot::setLevel(double level) {
+  level_ = level;
+  line_->start->setCoords(level, 0);
+  line_->end->setCoords(level, 1);
+  plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+double LevelPlot::xOf(double level) const {
+  return plot_->xAxis->coordToPixel(level);
+}
+
+bool LevelPlot::eventFilter(QObject* watched, QEvent* event) {
+  const auto take = [&] {
+    const double x = static_cast<QMouseEvent*>(event)->position().x();
+    const QCPRange range = plot_->xAxis->range();
+    setLevel(std::round(std::clamp(plot_->xAxis->pixelToCoord(x), range.lower, range.upper) * 1000) / 1000);
+    Q_EMIT dragged(level_);
+  };
+  switch (event->type()) {
+    case QEvent::MouseButtonPress:
+      if (!hasCurve_ || static_cast<QMouseEvent*>(event)->button() != Qt::LeftButton) return true;
+      dragging_ = true;
+      take();
+      return true;
+    case QEvent::MouseMove:
+      if (dragging_) take();
+      return true;
+    case QEvent::MouseButtonRelease:
+      if (std::exchange(dragging_, false)) Q_EMIT released();
+      return true;
+    default:
+      return QWidget::eventFilter(watched, event);
+  }
+}
+
+}  // namespace inselberg::app

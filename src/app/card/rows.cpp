@@ -1,0 +1,36 @@
+#include "card/rows.h"
+
+#include <QFrame>
+
+#include "base/quantity.h"
+#include "theme/theme.h"
+
+namespace inselberg::app {
+
+QLabel* addFigure(QFormLayout& form, const QString& name, const QColor& colour) {
+  auto* label = new QLabel;
+  label->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  label->setStyleSheet(QString("QLabel { color: %1; font-weight: bold; } QLabel:disabled { color: %2; }")
+                           .arg(colour.name(), theme::muted.name()));
+  if (name.isEmpty()) {
+    form.addRow(label);
+  } else {
+    form.addRow(name, label);
+  }
+  return label;
+}
+
+void showVolume(QLabel& label, double cubicMetres) {
+  label.setText(QString::fromStdString(formatNumber(cubicMetres, 0)) + " m³");
+  label.setToolTip(QString::fromStdString(formatNumber(cubicMetres, 6)) + " m³");
+}
+
+QWidget* ruleLine(QWidget* parent) {
+  auto* line = new QFrame(parent);
+  line->setFixedHeight(1);
+  line->setStyleSheet(QString("background: %1;").arg(theme::rule.name()));
+  return line;
+}
+
+}  // namespace inselberg::app

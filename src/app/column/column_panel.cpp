@@ -1,0 +1,313 @@
+#include "column/column_panel.h"
+
+#include <QHelpEvent>
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QToolTip>
+
+#include "base/quantity.h"
+#include "report/ledger.h"
+#include "theme/theme.h"
+
+namespace inselberg::app {
+namespace {
+
+constexpr int kMargin = 10, kBand = 44, kRow = 24, kSeam = 46;
+
+QString amount(double v) {
+  return QString::fromStdString(formatNumber(v, 0));
+}
+
+}  // namespace
+
+ColumnPanel::ColumnPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
+  setObjectName("columnPanel");
+  setAttribute(Qt::WA_StyledBackground);
+  setFixedWidth(200);
+  setFocusPolicy(Qt::StrongFocus);
+  setMouseTracking(true);
+  for (const auto signal : {&Workspace::projectChanged, &Workspace::evaluationChanged, &Workspace::selectionChanged}) {
+    connect(&workspace_, signal, this, [this] {
+      layOut();
+      update();
+    });
+  }
+  layOut();
+}
+
+void ColumnPanel::layOut() {
+  items_.clear();
+  int y = 32;
+  const int w = width() - 2 * kMargin;
+  const auto& column = workspace_.project()->column;
+  for (std::size_t i = column.size(); i-- > 0;) {
+    const project::Ground& g = *column[i];
+    items_.push_back({Item::band, QRect(kMargin, y, w, kBand), g.id, {}, i});
+    y += kBand;
+    for (std::size_t k = 0; k < g.works.size(); ++k) {
+      items_.push_back({Item::row, QRect(kMargin, y, w, kRow), g.id, g.works[k]->id, k});
+      y += kRow;
+    }
+    if (i > 0) {
+      items_.push_back({Item::seam, QRect(kMargin, y, w, kSeam), g.id, {}, i - 1});
+      y += kSeam;
+    }
+  }
+}
+
+const ColumnPanel::Item* ColumnPanel::itemAt(QPoint p) const {
+  for (const Item& item : items_) {
+    if (item.rect.contains(p)) return &item;
+  }
+  return nullptr;
+}
+
+QRect ColumnPanel::bandOf(GroundId id) const {
+  for (const Item& item : items_) {
+    if (item.kind == Item::band && item.ground == id) return item.rect;
+  }
+  return {};
+}
+
+QRect ColumnPanel::rowOf(WorksId id) const {
+  for (const Item& item : items_) {
+    if (item.kind == Item::row && item.works == id) return item.rect;
+  }
+  return {};
+}
+
+QRect ColumnPanel::eyeOf(WorksId id) const {
+  const QRect row = rowOf(id);
+  return row.isEmpty() ? QRect() : QRect(row.right() - 24, row.top() + 2, 20, 20);
+}
+
+void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest) {
+  const auto& e = *workspace_.evaluation();
+  const QRect r = item.rect;
+  painter.setPen(QPen(theme::rule, 1));
+  painter.drawLine(r.left(), r.top(), r.left(), r.bottom());
+  painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
+  if (item.index >= e.seams.size() || !e.seams[item.index].volume) {
+    painter.setPen(theme::muted);
+    const auto* below = item.index < e.grounds.size() ? &e.grounds[item.index] : nullptr;
+    const bool waits = below && (!below->problem.empty() || !e.grounds[item.index + 1].problem.empty());
+    painter.drawText(r, Qt::AlignCenter, waits ? tr("no volume yet") : tr("measuring…"));
+    return;
+  }
+  const quantity::Volume& v = *e.seams[item.index].volume;
+  const int left = r.left() + 8, right = r.right() - 8, text = 66;
+  const auto bar = [&](int y, const QString& name, double amountOf, const QColor& colour) {
+    painter.setPen(theme::muted);
+    painter.drawText(QRect(left, y, 26, 16), Qt::AlignLeft | Qt::AlignVCenter, name);
+    const int room = right - text - 6 - (left + 30);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme::rule);
+    painter.drawRect(left + 30, y + 5, room, 6);
+    painter.setBrush(colour);
+    painter.drawRect(left + 30, y + 5, static_cast<int>(room * std::min(1.0, amountOf / greatest)), 6);
+    painter.setPen(workspace_.upToDate() ? theme::ink : theme::muted);
+    painter.drawText(QRect(right - text, y, text, 16), Qt::AlignRight | Qt::AlignVCenter, amount(amountOf));
+  };
+  bar(r.top() + 6, tr("cut"), v.cut, theme::cut);
+  bar(r.top() + 23, tr("fill"), v.fill, theme::fill);
+}
+
+void ColumnPanel::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  painter.fillRect(rect(), theme::panel);
+  painter.setPen(theme::rule);
+  painter.drawLine(width() - 1, 0, width() - 1, height());
+  painter.setPen(theme::muted);
+  painter.drawText(QRect(kMargin, 8, width() - 2 * kMargin, 18), Qt::AlignLeft | Qt::AlignVCenter, tr("Column"));
+  painter.drawText(QRect(kMargin, 8, width() - 2 * kMargin, 18), Qt::AlignRight | Qt::AlignVCenter, tr("m³"));
+  painter.setRenderHint(QPainter::Antialiasing);
+  const auto& e = *workspace_.evaluation();
+  double greatest = 1;
+  for (const auto& seam : e.seams) {
+    if (seam.volume) greatest = std::max({greatest, seam.volume->cut, seam.volume->fill});
+  }
+  const project::Project& project = *workspace_.project();
+  const int count = static_cast<int>(project.column.size());
+  for (const Item& item : items_) {
+    const QRect r = item.rect;
+    if (item.kind == Item::seam) {
+      paintSeam(painter, item, greatest);
+      continue;
+    }
+    const project::Ground& g = *project.ground(item.ground);
+    if (item.kind == Item::band) {
+      const bool chosen = workspace_.chosenGround() == g.id;
+      painter.setPen(QPen(chosen ? theme::amber : theme::rule, chosen ? 2 : 1));
+      painter.setBrush(theme::groundTint(static_cast<int>(item.index), count));
+      painter.drawRoundedRect(QRectF(r).adjusted(1, 1, -1, -1), 3, 3);
+      // A borehole log's grain: short strokes along the left edge.
+      painter.setPen(QPen(QColor(0x22, 0x30, 0x3A, 70), 1));
+      for (int k = 0; k < 5; ++k)
+        painter.drawLine(r.left() + 5 + (k % 2) * 3, r.top() + 7 + k * 7, r.left() + 10 + (k % 2) * 3,
+                         r.top() + 7 + k * 7);
+      QFont bold = font();
+      bold.setBold(true);
+      painter.setFont(bold);
+      painter.setPen(theme::ink);
+      painter.drawText(r.adjusted(20, 4, -8, -20), Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(g.name));
+      painter.setFont(font());
+      const auto* made = e.ground(g.id);
+      QString note = tr("being built…");
+      if (made && made->tin) {
+        note = tr("%1 to %2 m")
+                   .arg(QString::fromStdString(formatNumber(made->tin->minLevel(), 1)),
+                        QString::fromStdString(formatNumber(made->tin->maxLevel(), 1)));
+      } else if (made && !made->problem.empty()) {
+        note = tr("nothing yet");
+      }
+      painter.drawText(r.adjusted(20, 22, -8, -4), Qt::AlignLeft | Qt::AlignVCenter, note);
+      if (made && !made->doubts.empty()) {
+        painter.setPen(QPen(theme::error, 1.4));
+        painter.setBrush(theme::paper);
+        const QRectF mark(r.right() - 24, r.top() + 6, 16, 16);
+        painter.drawEllipse(mark);
+        painter.drawText(mark, Qt::AlignCenter, "?");
+      }
+      continue;
+    }
+    const works::Works& w = *g.works[item.index];
+    const bool chosen = workspace_.chosenWorks() == w.id;
+    painter.setPen(QPen(theme::rule, 1));
+    painter.drawLine(r.left(), r.top(), r.left(), r.bottom());
+    painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
+    if (chosen || r.contains(hover_)) {
+      painter.setPen(Qt::NoPen);
+      painter.setBrush(chosen ? QColor(217, 164, 0, 70) : QColor(255, 255, 255, 120));
+      painter.drawRect(r.adjusted(1, 0, 0, 0));
+    }
+    painter.drawPixmap(r.left() + 6, r.top() + 3, theme::icon(works::kindName(w.shape)).pixmap(18, 18));
+    painter.setPen(w.hidden ? theme::muted : theme::ink);
+    const QString name =
+        painter.fontMetrics().elidedText(QString::fromStdString(w.name), Qt::ElideRight, r.width() - 62);
+    painter.drawText(r.adjusted(30, 0, -30, 0), Qt::AlignLeft | Qt::AlignVCenter, name);
+    painter.drawPixmap(eyeOf(w.id).left() + 1, eyeOf(w.id).top() + 1,
+                       theme::icon(w.hidden ? "eye-shut" : "eye").pixmap(18, 18));
+  }
+  if (dropLine_ >= 0) {
+    painter.setPen(QPen(theme::amber, 2));
+    painter.drawLine(kMargin, dropLine_, width() - kMargin, dropLine_);
+  }
+  if (!items_.empty() && project.sources.empty()) {
+    painter.setPen(theme::muted);
+    const QRect below(kMargin, items_.back().rect.bottom() + 16, width() - 2 * kMargin, 80);
+    painter.drawText(below, Qt::AlignLeft | Qt::TextWordWrap,
+                     tr("The column fills from below: import the survey to build the existing ground."));
+  }
+}
+
+void ColumnPanel::mousePressEvent(QMouseEvent* event) {
+  const QPoint p = event->position().toPoint();
+  const Item* item = itemAt(p);
+  if (!item || event->button() != Qt::LeftButton) return;
+  pressedAt_ = p;
+  if (item->kind == Item::row && eyeOf(item->works).contains(p)) {
+    if (workspace_.readOnly()) return;
+    works::Works changed = *workspace_.project()->works(item->works).works;
+    changed.hidden = !changed.hidden;
+    workspace_.commit(project::withWorks(*workspace_.project(), changed),
+                      (changed.hidden ? tr("hide %1") : tr("show %1")).arg(QString::fromStdString(changed.name)));
+    return;
+  }
+  if (item->kind == Item::row) {
+    dragged_ = item->works;
+    workspace_.chooseWorks(item->works);
+  } else {
+    workspace_.chooseGround(item->ground);
+  }
+}
+
+void ColumnPanel::mouseMoveEvent(QMouseEvent* event) {
+  hover_ = event->position().toPoint();
+  const bool drags = dragged_ && !workspace_.readOnly() && (hover_ - pressedAt_).manhattanLength() > 6;
+  dropLine_ = -1;
+  if (drags) {
+    const GroundId ground = workspace_.project()->works(dragged_).ground->id;
+    std::size_t own = 0;
+    for (const Item& item : items_) {
+      if (item.kind != Item::row || item.ground != ground) continue;
+      if (item.works == dragged_) own = item.index;
+    }
+    // Before the first row whose middle lies below the pointer, else after the last.
+    for (const Item& item : items_) {
+      if (item.kind != Item::row || item.ground != ground) continue;
+      const bool above = hover_.y() < item.rect.center().y();
+      dropLine_ = above ? item.rect.top() : item.rect.bottom() + 1;
+      dropPlace_ = above ? item.index : item.index + 1;
+      if (above) break;
+    }
+    if (dropPlace_ > own) --dropPlace_;
+  }
+  update();
+}
+
+void ColumnPanel::mouseReleaseEvent(QMouseEvent*) {
+  const WorksId id = std::exchange(dragged_, {});
+  if (id && dropLine_ >= 0) {
+    const auto placed = workspace_.project()->works(id);
+    const auto& list = placed.ground->works;
+    if (dropPlace_ < list.size() && list[dropPlace_]->id != id) {
+      workspace_.commit(project::withWorksAt(*workspace_.project(), id, dropPlace_),
+                        tr("reorder %1").arg(QString::fromStdString(placed.works->name)));
+    }
+  }
+  dropLine_ = -1;
+  update();
+}
+
+void ColumnPanel::mouseDoubleClickEvent(QMouseEvent* event) {
+  const Item* item = itemAt(event->position().toPoint());
+  if (item && item->kind == Item::row && !eyeOf(item->works).contains(event->position().toPoint()))
+    Q_EMIT worksShown(item->works);
+}
+
+void ColumnPanel::keyPressEvent(QKeyEvent* event) {
+  if (event->key() != Qt::Key_Up && event->key() != Qt::Key_Down) return QWidget::keyPressEvent(event);
+  std::vector<const Item*> stops;
+  std::size_t now = 0;
+  for (const Item& item : items_) {
+    if (item.kind == Item::seam) continue;
+    const bool chosen = workspace_.chosenWorks() ? item.works == workspace_.chosenWorks()
+                                                 : item.kind == Item::band && item.ground == workspace_.chosenGround();
+    if (chosen) now = stops.size();
+    stops.push_back(&item);
+  }
+  const std::size_t next = event->key() == Qt::Key_Up ? (now == 0 ? 0 : now - 1) : std::min(now + 1, stops.size() - 1);
+  const Item item = *stops[next];
+  item.works ? workspace_.chooseWorks(item.works) : workspace_.chooseGround(item.ground);
+}
+
+void ColumnPanel::leaveEvent(QEvent*) {
+  hover_ = {-1, -1};
+  update();
+}
+
+bool ColumnPanel::event(QEvent* event) {
+  if (event->type() == QEvent::ToolTip) {
+    const auto* help = static_cast<QHelpEvent*>(event);
+    const Item* item = itemAt(help->pos());
+    const auto& e = *workspace_.evaluation();
+    QString text;
+    if (item && item->kind == Item::seam && item->index < e.seams.size() && e.seams[item->index].volume) {
+      const auto& v = *e.seams[item->index].volume;
+      const auto exact = [](double x) { return QString::fromStdString(formatNumber(x, 3)); };
+      text = tr("cut %1 m³ over %2 m², up to %3 m deep\nfill %4 m³ over %5 m², up to %6 m high\n%7")
+                 .arg(exact(v.cut), amount(v.cutArea), exact(v.maxCut), exact(v.fill), amount(v.fillArea),
+                      exact(v.maxFill), QString::fromStdString(report::surplusText(v.surplus())));
+      if (v.onlyTo > 0) text += tr("\n%1 m² lie beyond the lower ground and are not measured").arg(amount(v.onlyTo));
+    } else if (item && item->kind == Item::row) {
+      text = eyeOf(item->works).contains(help->pos()) ? tr("Hide or show; hidden works take no part")
+                                                      : tr("Click to choose, drag to reorder, double-click to see");
+    }
+    QToolTip::showText(help->globalPos(), text, this);
+    return true;
+  }
+  return QWidget::event(event);
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,59 @@
+// The column: the grounds in order of work, drawn like a borehole log, with the seam between each and the next.
+#pragma once
+
+#include <QWidget>
+#include <vector>
+
+#include "window/workspace.h"
+
+namespace inselberg::app {
+
+class ColumnPanel : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit ColumnPanel(Workspace& workspace, QWidget* parent = nullptr);
+
+  // Where things are drawn, for events and tests; empty when not shown.
+  QRect bandOf(GroundId id) const;
+  QRect rowOf(WorksId id) const;
+  QRect eyeOf(WorksId id) const;
+
+  QSize sizeHint() const override { return {200, 400}; }
+
+ signals:
+  void worksShown(WorksId id);  // double-clicked: bring it into view
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void mouseDoubleClickEvent(QMouseEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+  void leaveEvent(QEvent*) override;
+  bool event(QEvent* event) override;
+
+ private:
+  struct Item {
+    enum Kind { band, row, seam } kind;
+    QRect rect;
+    GroundId ground;        // band, row; of a seam the upper one
+    WorksId works;          // row
+    std::size_t index = 0;  // of the ground in the column; of a works in its ground
+  };
+
+  void layOut();
+  const Item* itemAt(QPoint p) const;
+  void paintSeam(QPainter& painter, const Item& item, double greatest);
+
+  Workspace& workspace_;
+  std::vector<Item> items_;
+  QPoint pressedAt_;
+  WorksId dragged_;
+  int dropLine_ = -1;  // y, while a works is dragged
+  std::size_t dropPlace_ = 0;
+  QPoint hover_{-1, -1};
+};
+
+}  // namespace inselberg::app

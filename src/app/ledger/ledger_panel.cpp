@@ -1,0 +1,270 @@
+#include "ledger/ledger_panel.h"
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QProgressBar>
+#include <QTableWidget>
+#include <QTimer>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <cmath>
+
+#include "base/quantity.h"
+#include "theme/theme.h"
+
+namespace inselberg::app {
+namespace {
+
+QString figure(double v, int decimals = 0) {
+  return QString::fromStdString(formatNumber(v, decimals));
+}
+
+// A change against the baseline, in words.
+QString change(double now, double before) {
+  const QString amount = figure(std::abs(now - before));
+  if (amount == "0") return QObject::tr("as kept");
+  return (now > before ? QObject::tr("%1 more") : QObject::tr("%1 less")).arg(amount);
+}
+
+}  // namespace
+
+LedgerPanel::LedgerPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
+  setObjectName("ledgerBar");
+  setAttribute(Qt::WA_StyledBackground);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  table_ = new QTableWidget(this);
+  table_->setObjectName("ledgerTable");
+  table_->setFixedHeight(176);
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->verticalHeader()->hide();
+  table_->verticalHeader()->setDefaultSectionSize(24);
+  table_->setShowGrid(false);
+  table_->setAlternatingRowColors(false);
+  table_->hide();
+  layout->addWidget(table_);
+
+  auto* bar = new QHBoxLayout;
+  bar->setContentsMargins(6, 2, 10, 2);
+  bar->setSpacing(2);
+  const auto button = [&](const char* name, const QString& tip, const QColor& colour) {
+    auto* b = new QToolButton(this);
+    b->setObjectName(name);
+    b->setToolTip(tip);
+    b->setStyleSheet(QString("QToolButton { color: %1; font-weight: bold; } QToolButton:disabled { color: %2; }")
+                         .arg(colour.name(), theme::muted.name()));
+    bar->addWidget(b);
+    return b;
+  };
+  pull_ = new QToolButton(this);
+  pull_->setObjectName("ledgerPull");
+  pull_->setArrowType(Qt::UpArrow);
+  pull_->setText(tr("Ledger"));
+  pull_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+  pull_->setToolTip(tr("Pull the full table up, or let it down (L)"));
+  bar->addWidget(pull_);
+  cut_ = button("ledgerCut", tr("Click to light up on the plan where this is cut"), theme::cut);
+  fill_ = button("ledgerFill", tr("Click to light up on the plan where this is filled"), theme::fill);
+  surplus_ = button("ledgerSurplus", tr("Click to see the depths of cut and fill on the plan"), theme::ink);
+  doubts_ = button("ledgerDoubts", tr("What a careful checker would question; click to list"), theme::ink);
+  progress_ = new QProgressBar(this);
+  progress_->setRange(0, 0);
+  progress_->setFixedWidth(110);
+  progress_->setTextVisible(false);
+  stop_ = new QToolButton(this);
+  stop_->setText(tr("Stop"));
+  stop_->setToolTip(tr("Stop computing; what is on the screen stays"));
+  bar->addSpacing(8);
+  bar->addWidget(progress_);
+  bar->addWidget(stop_);
+  progress_->hide();
+  stop_->hide();
+  bar->addSpacing(12);
+  readout_ = new QLabel(this);
+  readout_->setObjectName("readout");
+  readout_->setTextFormat(Qt::RichText);
+  readout_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  readout_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  bar->addWidget(readout_, 1);
+  layout->addLayout(bar);
+
+  slow_ = new QTimer(this);
+  slow_->setSingleShot(true);
+  slow_->setInterval(300);
+  connect(slow_, &QTimer::timeout, this, [this] {
+    progress_->show();
+    stop_->show();
+  });
+  connect(&workspace_, &Workspace::busy, this, [this](const QString& stage, double fraction) {
+    if (fraction < 0) {
+      slow_->stop();
+      progress_->hide();
+      stop_->hide();
+      return;
+    }
+    progress_->setToolTip(stage);
+    if (!progress_->isVisible() && !slow_->isActive()) slow_->start();
+  });
+  connect(stop_, &QToolButton::clicked, this, [this] { workspace_.cancel(); });
+  connect(pull_, &QToolButton::clicked, this, [this] { setOpen(!isOpen()); });
+  connect(cut_, &QToolButton::clicked, this, [this] { Q_EMIT litWanted(Lit::cut); });
+  connect(fill_, &QToolButton::clicked, this, [this] { Q_EMIT litWanted(Lit::fill); });
+  connect(surplus_, &QToolButton::clicked, this, [this] { Q_EMIT litWanted(Lit::all); });
+  connect(doubts_, &QToolButton::clicked, this, &LedgerPanel::doubtsWanted);
+  connect(table_, &QTableWidget::cellClicked, this, [this](int row, int column) {
+    const WorksId id{table_->item(row, 0)->data(Qt::UserRole).toULongLong()};
+    if (id) Q_EMIT worksWanted(id);
+    if (column == 1 || column == 2) Q_EMIT litWanted(column == 1 ? Lit::cut : Lit::fill);
+  });
+  for (const auto signal : {&Workspace::projectChanged, &Workspace::evaluationChanged}) {
+    connect(&workspace_, signal, this, [this] {
+      refresh();
+      refreshReadout();
+    });
+  }
+  connect(&workspace_, &Workspace::fileChanged, this, [this] {
+    if (baseline_ && workspace_.project()->sources.empty()) toggleBaseline();
+  });
+  refresh();
+  refreshReadout();
+}
+
+bool LedgerPanel::isOpen() const {
+  return table_->isVisibleTo(this);
+}
+
+void LedgerPanel::setOpen(bool open) {
+  if (open == isOpen()) return;
+  table_->setVisible(open);
+  pull_->setArrowType(open ? Qt::DownArrow : Qt::UpArrow);
+  refresh();
+  Q_EMIT openChanged(open);
+}
+
+void LedgerPanel::toggleBaseline() {
+  if (baseline_) {
+    baseline_.reset();
+  } else {
+    baseline_ = report::ledgerOf(*workspace_.evaluation());
+  }
+  refresh();
+  Q_EMIT baselineChanged(baseline_.has_value());
+}
+
+void LedgerPanel::refresh() {
+  const report::Ledger ledger = report::ledgerOf(*workspace_.evaluation());
+  const bool fresh =
+      workspace_.upToDate() || (ledger.whole && workspace_.evaluation()->project == workspace_.project());
+  cut_->setText(tr("Cut %1").arg(figure(ledger.cut)));
+  fill_->setText(tr("Fill %1").arg(figure(ledger.fill)));
+  QString surplus = QString::fromStdString(report::surplusText(ledger.surplus()));
+  surplus[0] = surplus[0].toUpper();
+  if (baseline_)
+    surplus += tr("  (cut %1, fill %2)").arg(change(ledger.cut, baseline_->cut), change(ledger.fill, baseline_->fill));
+  surplus_->setText(surplus);
+  for (QToolButton* b : {cut_, fill_, surplus_}) b->setEnabled(fresh && ledger.whole);
+  if (!ledger.whole)
+    surplus_->setText(workspace_.project()->sources.empty() ? tr("nothing to measure yet") : tr("measuring…"));
+  doubts_->setText(tr("Doubts %1").arg(ledger.doubts));
+  doubts_->setEnabled(ledger.doubts > 0);
+  if (isOpen()) fillTable(ledger);
+}
+
+void LedgerPanel::fillTable(const report::Ledger& ledger) {
+  QStringList headings{QString(),     tr("Cut m³"),        tr("Fill m³"),        tr("Surplus"), tr("Cut m²"),
+                       tr("Fill m²"), tr("Deepest cut m"), tr("Highest fill m"), tr("Level m")};
+  if (baseline_) headings << tr("Cut, kept") << tr("Fill, kept");
+  table_->setColumnCount(static_cast<int>(headings.size()));
+  table_->setHorizontalHeaderLabels(headings);
+  table_->setRowCount(static_cast<int>(ledger.rows.size()));
+  for (int i = 0; i < table_->rowCount(); ++i) {
+    const report::LedgerRow& row = ledger.rows[static_cast<std::size_t>(i)];
+    const bool works = row.kind == report::LedgerRow::Kind::works;
+    const quantity::Volume& v = row.volume;
+    QStringList cells{(works ? QStringLiteral("    ") : QString()) + QString::fromStdString(row.name)};
+    if (row.known) {
+      cells << figure(v.cut) << figure(v.fill) << QString::fromStdString(report::surplusText(v.surplus()))
+            << figure(v.cutArea) << figure(v.fillArea) << figure(v.maxCut, 2) << figure(v.maxFill, 2)
+            << (works ? figure(row.level, 3) : QString());
+    } else {
+      while (cells.size() < 9) cells << QStringLiteral("–");
+    }
+    if (baseline_) {
+      const report::LedgerRow* before = nullptr;
+      for (const auto& b : baseline_->rows) {
+        if (b.kind == row.kind && (works ? b.id == row.id : b.name == row.name)) before = &b;
+      }
+      cells << (before && row.known ? change(v.cut, before->volume.cut) : tr("new"))
+            << (before && row.known ? change(v.fill, before->volume.fill) : tr("new"));
+    }
+    for (int c = 0; c < cells.size(); ++c) {
+      auto* item = new QTableWidgetItem(cells[c]);
+      item->setTextAlignment((c == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
+      if (c == 0) item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(works ? row.id : 0));
+      if (!works) {
+        QFont bold = table_->font();
+        bold.setBold(true);
+        item->setFont(bold);
+      }
+      if (row.known && (c == 1 || c == 2)) {
+        item->setForeground(c == 1 ? theme::cut : theme::fill);
+        item->setToolTip(figure(c == 1 ? v.cut : v.fill, 6));
+      }
+      table_->setItem(i, c, item);
+    }
+  }
+  table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+  table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+}
+
+void LedgerPanel::point(plane::Vec2 place, bool inside) {
+  pointer_ = inside ? std::optional(place) : std::nullopt;
+  refreshReadout();
+}
+
+void LedgerPanel::refreshReadout() {
+  const project::Project& project = *workspace_.project();
+  if (!pointer_ || !project.hasOrigin) {
+    readout_->setText(QStringLiteral("<span style='color:%1'>%2</span>").arg(theme::muted.name(), tr("E –   N –")));
+    return;
+  }
+  const auto& e = *workspace_.evaluation();
+  QStringList parts;
+  const QString key = QStringLiteral("<span style='color:%1'>%2</span>&nbsp;%3");
+  const auto part = [&](const QString& name, const QString& value) {
+    parts << key.arg(theme::muted.name(), name, value);
+  };
+  part(tr("E"), figure(project.origin.easting + pointer_->x, 2));
+  part(tr("N"), figure(project.origin.northing + pointer_->y, 2));
+  std::optional<double> first, last;
+  for (std::size_t i = 0; i < e.grounds.size(); ++i) {
+    const auto level = e.grounds[i].levelAt(*pointer_);
+    part(QString::fromStdString(project.column[i]->name), level ? figure(*level, 3) : QStringLiteral("–"));
+    if (i == 0) first = level;
+    if (i + 1 == e.grounds.size()) last = level;
+  }
+  if (first && last) {
+    const double d = *last - *first;
+    const QString colour = (std::abs(d) < 5e-4 ? theme::muted : d < 0 ? theme::cut : theme::fill).name();
+    parts << QStringLiteral("<span style='color:%1'>%2&nbsp;%3</span>")
+                 .arg(colour,
+                      std::abs(d) < 5e-4 ? tr("depth")
+                      : d < 0            ? tr("cut")
+                                         : tr("fill"),
+                      figure(std::abs(d), 3));
+  }
+  if (!e.grounds.empty()) {
+    const auto& shown = e.ground(workspace_.chosenGround()) ? *e.ground(workspace_.chosenGround()) : e.grounds.back();
+    const ground::Tin* tin =
+        shown.pending && shown.pending->locate(*pointer_) != ground::kNone ? shown.pending.get() : shown.tin.get();
+    const auto t = tin ? tin->locate(*pointer_) : ground::kNone;
+    if (t != ground::kNone)
+      part(tr("slope"), figure(100 * plane::norm(ground::planeOf(tin->corners(t)).gradient), 1) + " %");
+  }
+  readout_->setText(parts.join("&nbsp;&nbsp; "));
+}
+
+}  // namespace inselberg::app

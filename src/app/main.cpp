@@ -1,0 +1,33 @@
+// The desktop program: inselberg [PROJECT.inselberg]
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QTimer>
+
+#include "base/error.h"
+#include "window/main_window.h"
+
+int main(int argc, char** argv) {
+  QApplication app(argc, argv);
+  QCoreApplication::setApplicationName("inselberg");
+  QCoreApplication::setOrganizationName("inselberg");
+  QCoreApplication::setApplicationVersion(INSELBERG_VERSION);
+  QCommandLineParser parser;
+  parser.setApplicationDescription("Earthworks for a site, from survey to balanced ground");
+  parser.addHelpOption();
+  parser.addVersionOption();
+  parser.addPositionalArgument("PROJECT", "A project to open (.inselberg)", "[PROJECT]");
+  parser.process(app);
+  try {
+    inselberg::app::MainWindow window;
+    window.show();
+    QTimer::singleShot(0, &window, [&] {
+      window.offerRecovery();
+      if (!parser.positionalArguments().isEmpty() && !window.workspace().unsaved())
+        window.openProject(parser.positionalArguments().front());
+    });
+    return app.exec();
+  } catch (const inselberg::Error& e) {
+    qCritical("inselberg: %s", e.what());
+    return 1;
+  }
+}

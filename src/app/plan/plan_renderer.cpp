@@ -1,0 +1,412 @@
+// Triangles are drawn into a buffer of triangle numbers, in bands of rows that run in parallel; colours are looked up
+// from the triangle under each pixel. The same buffers of two grounds give the depth map. Lines (contours, triangles)
+// are drawn into a layer of their own. Buffers and layers are kept: while works are dragged, only their pending facets
+// are drawn anew, over a ground that stays as it is.
+#include "plan/plan_renderer.h"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <array>
+#include <cmath>
+#include <optional>
+
+#include "base/parallel.h"
+#include "base/quantity.h"
+#include "ground/tin_index.h"
+#include "plane/polygon.h"
+#include "theme/theme.h"
+
+namespace inselberg::app {
+namespace {
+
+using ground::Index;
+using ground::kNone;
+using ground::Tin;
+using plane::Vec2;
+
+}  // namespace
+
+// Which triangle lies under the middle of each pixel.
+class TriangleBuffer {
+ public:
+  TriangleBuffer(const Tin& tin, const ViewTransform& view, int width, int height, double ratio,
+                 const Progress& progress)
+      : width_(width), numbers_(static_cast<std::size_t>(width) * height, kNone) {
+    if (tin.empty()) return;
+    tin.index();
+    constexpr int kBand = 64;
+    parallelChunks(static_cast<std::size_t>(height), kBand, progress,
+                   [&](std::size_t top, std::size_t bottom, std::size_t) {
+                     const Vec2 a = view.toPlan({0, static_cast<double>(top) / ratio});
+                     const Vec2 b = view.toPlan({width / ratio, static_cast<double>(bottom) / ratio});
+                     const std::array<Vec2, 4> band{Vec2{a.x, b.y}, Vec2{b.x, b.y}, Vec2{b.x, a.y}, Vec2{a.x, a.y}};
+                     Index last = kNone;
+                     tin.index().touching(band, 0, [&](Index t) {
+                       if (t == last) return;
+                       last = t;
+                       const ground::Triangle& c = tin.triangles()[t];
+                       std::array<QPointF, 3> p;
+                       for (int k = 0; k < 3; ++k) p[k] = view.toScreen(tin.plan(c[k])) * ratio;
+                       fill(p, t, static_cast<int>(top), static_cast<int>(bottom));
+                     });
+                   });
+  }
+
+  Index at(int x, int y) const { return numbers_[static_cast<std::size_t>(y) * width_ + x]; }
+
+ private:
+  void fill(const std::array<QPointF, 3>& p, Index t, int top, int bottom) {
+    const double low = std::min({p[0].y(), p[1].y(), p[2].y()}), high = std::max({p[0].y(), p[1].y(), p[2].y()});
+    const int y0 = std::max(top, static_cast<int>(std::ceil(low - 0.5))),
+              y1 = std::min(bottom - 1, static_cast<int>(std::floor(high - 0.5)));
+    for (int y = y0; y <= y1; ++y) {
+      const double v = y + 0.5;
+      double x0 = 1e30, x1 = -1e30;
+      for (int k = 0, j = 2; k < 3; j = k++) {
+        const QPointF &a = p[j], &b = p[k];
+        if ((a.y() <= v) == (b.y() <= v)) continue;
+        const double x = a.x() + (v - a.y()) / (b.y() - a.y()) * (b.x() - a.x());
+        x0 = std::min(x0, x), x1 = std::max(x1, x);
+      }
+      const int c0 = std::max(0, static_cast<int>(std::ceil(x0 - 0.5))),
+                c1 = std::min(width_ - 1, static_cast<int>(std::floor(x1 - 0.5)));
+      for (int x = c0; x <= c1; ++x) numbers_[static_cast<std::size_t>(y) * width_ + x] = t;
+    }
+  }
+
+  int width_;
+  std::vector<Index> numbers_;
+};
+
+namespace {
+
+// How much slopes are raised for the light, so that a gentle field and a steep hillside both read: the mean slope of a
+// sample of triangles is brought to about 12 degrees.
+double exaggerationOf(const Tin& tin) {
+  const std::size_t step = tin.triangles().size() / 5000 + 1;
+  double slopes = 0, areas = 0;
+  for (std::size_t t = 0; t < tin.triangles().size(); t += step) {
+    const auto c = tin.corners(static_cast<Index>(t));
+    const double area = plane::turn(c[0].plan(), c[1].plan(), c[2].plan());
+    slopes += area * std::min(2.0, plane::norm(ground::planeOf(c).gradient));
+    areas += area;
+  }
+  return std::clamp(0.21 * areas / std::max(slopes, 1e-9), 1.0, 6.0);
+}
+
+// Light from the north-west, 45 degrees high, on a paper that goes from grass to dry grass with the level.
+QRgb reliefColour(const ground::Plane& plane, double tone, double exaggeration) {
+  const double nx = -exaggeration * plane.gradient.x, ny = -exaggeration * plane.gradient.y;
+  const double light = (-nx * 0.5 + ny * 0.5 + 0.7071) / std::sqrt(nx * nx + ny * ny + 1) / 0.7071;
+  const double shade = std::clamp(0.42 + 0.56 * light, 0.62, 1.08);
+  const auto mix = [&](double low, double high) {
+    return std::clamp(static_cast<int>((low + tone * (high - low)) * shade), 0, 255);
+  };
+  return qRgb(mix(206, 250), mix(212, 240), mix(186, 214));
+}
+
+void drawPath(QPainter& painter, const ground::Contour& line, const ViewTransform& view) {
+  QPolygonF points;
+  points.reserve(static_cast<int>(line.points.size()) + 1);
+  QPointF last;
+  for (std::size_t i = 0; i < line.points.size(); ++i) {
+    const QPointF q = view.toScreen(line.points[i]);
+    if (i > 0 && i + 1 < line.points.size() && std::abs(q.x() - last.x()) + std::abs(q.y() - last.y()) < 1.2) continue;
+    points << q;
+    last = q;
+  }
+  if (line.closed && !points.isEmpty()) points << points.front();
+  painter.drawPolyline(points);
+}
+
+int pixelWidth(const PlanRequest& r) {
+  return std::max(1, static_cast<int>(r.view.size.width() * r.pixelRatio));
+}
+int pixelHeight(const PlanRequest& r) {
+  return std::max(1, static_cast<int>(r.view.size.height() * r.pixelRatio));
+}
+
+// A premultiplied colour over an opaque one.
+QRgb over8(QRgb above, QRgb below) {
+  const int rest = 255 - qAlpha(above);
+  if (rest == 255) return below;
+  return qRgb(qRed(above) + qRed(below) * rest / 255, qGreen(above) + qGreen(below) * rest / 255,
+              qBlue(above) + qBlue(below) * rest / 255);
+}
+
+// 1, 2 or 5 times a power of ten, near `wanted`.
+double roundStep(double wanted) {
+  const double power = std::pow(10, std::floor(std::log10(wanted)));
+  for (const double step : {1.0, 2.0, 5.0}) {
+    if (wanted <= step * power * 1.2) return step * power;
+  }
+  return 10 * power;
+}
+
+bool isIndexLevel(double level, double interval) {
+  return std::abs(std::remainder(level, 5 * interval)) < interval / 10;
+}
+
+void drawContours(QPainter& painter, const std::vector<ground::Contour>& lines, const std::vector<plane::Box>& boxes,
+                  const ViewTransform& view, double interval, bool existing, const Progress& progress) {
+  const plane::Box visible = view.visible();
+  painter.setBrush(Qt::NoBrush);
+  for (std::size_t i = 0; i < lines.size(); ++i) {
+    if (!boxes[i].overlaps(visible)) continue;
+    if ((i & 63) == 0) progress.check();
+    QPen pen(existing ? theme::granite : QColor(0x5B, 0x4B, 0x3A),
+             !existing && isIndexLevel(lines[i].level, interval) ? 1.3 : 0.7);
+    if (existing) pen.setDashPattern({5, 4});
+    painter.setPen(pen);
+    drawPath(painter, lines[i], view);
+  }
+}
+
+// Not more than can be told apart.
+void drawTriangles(QPainter& painter, const Tin& tin, const ViewTransform& view, const Progress& progress) {
+  constexpr std::size_t kMost = 60000;
+  const plane::Box visible = view.visible();
+  painter.setPen(QPen(QColor(34, 48, 58, 90), 0.6));
+  const std::array<Vec2, 4> frame{Vec2{visible.minX, visible.minY}, Vec2{visible.maxX, visible.minY},
+                                  Vec2{visible.maxX, visible.maxY}, Vec2{visible.minX, visible.maxY}};
+  std::vector<char> drawn(tin.triangles().size(), 0);
+  std::size_t count = 0;
+  tin.index().touching(frame, 0, [&](Index t) {
+    if (drawn[t] || count > kMost) return;
+    if ((count & 0xfff) == 0) progress.check();
+    drawn[t] = 1;
+    ++count;
+    const ground::Triangle& c = tin.triangles()[t];
+    for (int k = 0; k < 3; ++k) {
+      if (tin.neighbours()[t][k] != kNone && tin.neighbours()[t][k] < t) continue;
+      painter.drawLine(view.toScreen(tin.plan(c[ground::next(k)])), view.toScreen(tin.plan(c[ground::before(k)])));
+    }
+  });
+}
+
+// Labels lie along their contour, upright, clear of each other.
+class Labels {
+ public:
+  Labels(QPainter& painter, const ViewTransform& view, int decimals)
+      : painter_(painter), view_(view), decimals_(decimals) {}
+
+  void place(const ground::Contour& line) {
+    const QString text = QString::fromStdString(formatNumber(line.level, decimals_));
+    const double width = painter_.fontMetrics().horizontalAdvance(text) + 6, height = painter_.fontMetrics().height();
+    const std::size_t n = line.points.size();
+    double run = 0;
+    double next = 60;
+    for (std::size_t i = 0; i + 1 < n; ++i) {
+      const QPointF p = view_.toScreen(line.points[i]), q = view_.toScreen(line.points[i + 1]);
+      const double length = std::hypot(q.x() - p.x(), q.y() - p.y());
+      run += length;
+      if (run < next || length < 1e-6) continue;
+      next = run + 90;
+      if (q.x() < 20 || q.y() < 20 || q.x() > view_.size.width() - 20 || q.y() > view_.size.height() - 20) continue;
+      // The direction over the label's width, so that a kink does not tilt it.
+      std::size_t a = i, b = i + 1;
+      const auto gap = [&](std::size_t from, std::size_t to) {
+        const QPointF d = view_.toScreen(line.points[to]) - view_.toScreen(line.points[from]);
+        return std::hypot(d.x(), d.y());
+      };
+      while (a > 0 && gap(a, i) < width / 2) --a;
+      while (b + 1 < n && gap(i, b) < width / 2) ++b;
+      const QPointF d = view_.toScreen(line.points[b]) - view_.toScreen(line.points[a]);
+      double angle = std::atan2(d.y(), d.x()) * 180 / 3.14159265358979;
+      if (angle > 90) angle -= 180;
+      if (angle < -90) angle += 180;
+      const QRectF box(q.x() - width / 2, q.y() - width / 2, width, width);
+      if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); })) continue;
+      taken_.push_back(box.adjusted(-30, -30, 30, 30));
+      painter_.save();
+      painter_.translate(q);
+      painter_.rotate(angle);
+      const QRectF plate(-width / 2, -height / 2, width, height);
+      painter_.setPen(Qt::NoPen);
+      painter_.setBrush(QColor(247, 244, 238, 200));
+      painter_.drawRoundedRect(plate.adjusted(1, 2, -1, -2), 2, 2);
+      painter_.setPen(theme::ink);
+      painter_.drawText(plate, Qt::AlignCenter, text);
+      painter_.restore();
+      next = run + 600;
+    }
+  }
+
+ private:
+  QPainter& painter_;
+  const ViewTransform& view_;
+  int decimals_;
+  std::vector<QRectF> taken_;
+};
+
+}  // namespace
+
+double proposedInterval(const Tin& tin) {
+  return roundStep(std::max(tin.maxLevel() - tin.minLevel(), 0.01) / 30);
+}
+
+double depthBand(double greatestDepth) {
+  return roundStep(greatestDepth / 4);
+}
+
+PlanRenderer::PlanRenderer() = default;
+PlanRenderer::~PlanRenderer() = default;
+
+const PlanRenderer::Contours& PlanRenderer::contoursOf(const ground::TinPtr& tin, double interval,
+                                                       const Progress& progress) {
+  for (Contours& k : contours_) {
+    if (k.tin == tin && k.interval == interval) {
+      k.used = round_;
+      return k;
+    }
+  }
+  Contours fresh{tin, interval, ground::contours(*tin, ground::contourLevels(*tin, interval), progress), {}, round_};
+  for (const auto& line : fresh.lines) fresh.boxes.push_back(plane::boundsOf(line.points));
+  std::erase_if(contours_, [&](const Contours& k) { return k.used + 2 < round_; });
+  contours_.push_back(std::move(fresh));
+  return contours_.back();
+}
+
+const TriangleBuffer& PlanRenderer::bufferOf(Layer& layer, const ground::TinPtr& tin, const PlanRequest& r,
+                                             const Progress& progress) {
+  if (layer.tin != tin || layer.view != r.view || layer.pixelRatio != r.pixelRatio) {
+    layer.triangles =
+        std::make_unique<TriangleBuffer>(*tin, r.view, pixelWidth(r), pixelHeight(r), r.pixelRatio, progress);
+    layer.tin = tin, layer.view = r.view, layer.pixelRatio = r.pixelRatio;
+  }
+  return *layer.triangles;
+}
+
+const QImage& PlanRenderer::linesOf(Lines& lines, const ground::TinPtr& tin, bool existing, double interval,
+                                    const PlanRequest& r, const Progress& progress) {
+  const bool triangles = r.triangles && !existing;
+  if (lines.tin == tin && lines.view == r.view && lines.pixelRatio == r.pixelRatio && lines.interval == interval &&
+      lines.existing == existing && lines.contours == r.contours && lines.triangles == triangles) {
+    return lines.image;
+  }
+  QImage image(pixelWidth(r), pixelHeight(r), QImage::Format_ARGB32_Premultiplied);
+  image.setDevicePixelRatio(r.pixelRatio);
+  image.fill(Qt::transparent);
+  QPainter painter(&image);
+  painter.setRenderHint(QPainter::Antialiasing);
+  if (triangles) drawTriangles(painter, *tin, r.view, progress);
+  if (r.contours) {
+    const Contours& k = contoursOf(tin, interval, progress);
+    drawContours(painter, k.lines, k.boxes, r.view, interval, existing, progress);
+  }
+  lines = {tin, r.view, r.pixelRatio, interval, existing, r.contours, triangles, image};
+  return lines.image;
+}
+
+void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lines, const Progress& progress) {
+  const Tin& tin = *r.shown;
+  const double ratio = r.pixelRatio;
+  const int width = image.width(), height = image.height();
+  const TriangleBuffer& shown = bufferOf(shown_, r.shown, r, progress);
+  std::optional<TriangleBuffer> pending;
+  if (r.pending) pending.emplace(*r.pending, r.view, width, height, ratio, progress);
+  const bool depth = r.mode == PlanMode::depth && r.beneath;
+  const TriangleBuffer* beneath = depth ? &bufferOf(beneath_, r.beneath, r, progress) : nullptr;
+  // Tones and light follow the ground beneath, so that they stay as they are while works are dragged.
+  const Tin& steady = r.beneath ? *r.beneath : tin;
+  const double lowest = steady.minLevel(), relief = std::max(steady.maxLevel() - lowest, 0.01),
+               exaggeration = exaggerationOf(steady);
+  std::vector<std::array<QRgb, 2>> scale;
+  constexpr int kSteps = 256;
+  for (int i = 0; i < kSteps; ++i) {
+    scale.push_back({theme::depthColour(-i / 255.0, 1).rgb(), theme::depthColour(i / 255.0, 1).rgb()});
+  }
+  constexpr std::int16_t kNoBand = 0x7fff;
+  const double band = depthBand(r.greatestDepth);
+  std::vector<std::int16_t> bands(depth ? static_cast<std::size_t>(width) * height : 0, kNoBand);
+  parallelChunks(static_cast<std::size_t>(height), 32, progress, [&](std::size_t top, std::size_t bottom, std::size_t) {
+    struct {
+      Index number = kNone;
+      const Tin* of = nullptr;
+      ground::Plane plane{};
+      QRgb relief = 0;
+    } now;
+    for (int y = static_cast<int>(top); y < static_cast<int>(bottom); ++y) {
+      QRgb* row = reinterpret_cast<QRgb*>(image.scanLine(y));
+      const QRgb* lineRow = lines ? reinterpret_cast<const QRgb*>(lines->constScanLine(y)) : nullptr;
+      for (int x = 0; x < width; ++x) {
+        const Index over = pending ? pending->at(x, y) : kNone;
+        const Tin& of = over != kNone ? *r.pending : tin;
+        const Index t = over != kNone ? over : shown.at(x, y);
+        if (t == kNone) continue;
+        if (t != now.number || &of != now.of) {
+          now = {t, &of, ground::planeOf(of.corners(t)), 0};
+          now.relief = reliefColour(now.plane, std::clamp((now.plane.level - lowest) / relief, 0.0, 1.0), exaggeration);
+        }
+        QRgb out = now.relief;
+        if (const Index u = depth ? beneath->at(x, y) : kNone; u != kNone) {
+          const Vec2 p = r.view.toPlan({(x + 0.5) / ratio, (y + 0.5) / ratio});
+          const double d = now.plane(p) - ground::planeOf(r.beneath->corners(u))(p);
+          if (std::abs(d) > 0.002 && r.lit != (d > 0 ? Lit::cut : Lit::fill)) {
+            out = scale[std::min(kSteps - 1, static_cast<int>(std::abs(d) / r.greatestDepth * (kSteps - 1)))]
+                       [d > 0 ? 1 : 0];
+            bands[static_cast<std::size_t>(y) * width + x] =
+                static_cast<std::int16_t>(std::clamp(std::floor(d / band), -3e4, 3e4));
+          }
+        }
+        if (lineRow && over == kNone) out = over8(lineRow[x], out);
+        row[x] = out;
+      }
+    }
+  });
+  if (!depth) return;
+  // Lines between bands, the zero line heavy: the map reads in greyscale too.
+  for (int y = 0; y + 1 < height; ++y) {
+    QRgb* row = reinterpret_cast<QRgb*>(image.scanLine(y));
+    const std::int16_t* own = &bands[static_cast<std::size_t>(y) * width];
+    for (int x = 0; x + 1 < width; ++x) {
+      if (own[x] == kNoBand) continue;
+      for (const std::int16_t other : {own[x + 1], own[x + width]}) {
+        if (other == own[x] || other == kNoBand) continue;
+        const bool zero = (other < 0) != (own[x] < 0);
+        row[x] = zero ? theme::ink.rgb() : over8(qPremultiply(qRgba(34, 48, 58, 90)), row[x]);
+        if (zero) row[x + 1] = theme::ink.rgb();
+      }
+    }
+  }
+}
+
+PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress) {
+  ++round_;
+  PlanPicture picture{QImage(pixelWidth(r), pixelHeight(r), QImage::Format_RGB32), r.view, r.mode, r.interval};
+  picture.image.setDevicePixelRatio(r.pixelRatio);
+  picture.image.fill(theme::paper);
+  if (!r.shown || r.shown->empty()) return picture;
+  const double interval = r.interval > 0 ? r.interval : proposedInterval(*r.shown);
+  picture.interval = interval;
+  const QImage* lines =
+      r.contours || r.triangles ? &linesOf(shownLines_, r.shown, false, interval, r, progress) : nullptr;
+  colour(r, picture.image, lines, progress);
+
+  QPainter painter(&picture.image);
+  painter.setRenderHint(QPainter::Antialiasing);
+  if (r.contours && r.beneath) painter.drawImage(0, 0, linesOf(beneathLines_, r.beneath, true, interval, r, progress));
+  if (r.pending) {
+    if (r.triangles) drawTriangles(painter, *r.pending, r.view, progress);
+    if (r.contours) {
+      const auto fresh = ground::contours(*r.pending, ground::contourLevels(*r.pending, interval), progress);
+      std::vector<plane::Box> boxes;
+      for (const auto& line : fresh) boxes.push_back(plane::boundsOf(line.points));
+      drawContours(painter, fresh, boxes, r.view, interval, false, progress);
+    }
+  }
+  if (r.contours) {
+    QFont font("DejaVu Sans");
+    font.setPixelSize(10);
+    painter.setFont(font);
+    const Contours& k = contoursOf(r.shown, interval, progress);
+    const plane::Box visible = r.view.visible();
+    Labels labels(painter, r.view, interval >= 1 ? 0 : interval >= 0.1 ? 1 : 2);
+    for (std::size_t i = 0; i < k.lines.size(); ++i) {
+      if (k.boxes[i].overlaps(visible) && isIndexLevel(k.lines[i].level, interval)) labels.place(k.lines[i]);
+    }
+  }
+  return picture;
+}
+
+}  // namespace inselberg::app

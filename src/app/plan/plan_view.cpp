@@ -1,0 +1,525 @@
+#include "plan/plan_view.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QWheelEvent>
+#include <cmath>
+
+#include "base/quantity.h"
+#include "theme/theme.h"
+#include "tools/select_tool.h"
+
+namespace inselberg::app {
+namespace {
+
+using plane::Vec2;
+using plane::Vec3;
+
+constexpr double kSnapPixels = 9;
+constexpr double kPictureMargin = 0.2;  // of the view, on each side: room to pan into
+
+QPolygonF screenLine(const std::vector<Vec3>& points, bool closed, const ViewTransform& view) {
+  QPolygonF line;
+  for (const Vec3& p : points) line << view.toScreen(p.plan());
+  if (closed && !line.isEmpty()) line << line.front();
+  return line;
+}
+
+}  // namespace
+
+PlanView::PlanView(Workspace& workspace, QWidget* parent)
+    : QWidget(parent),
+      workspace_(workspace),
+      tool_(std::make_unique<SelectTool>(*this)),
+      renderer_(std::make_shared<PlanRenderer>()) {
+  setObjectName("plan");
+  setMouseTracking(true);
+  setFocusPolicy(Qt::StrongFocus);
+  setAttribute(Qt::WA_OpaquePaintEvent);
+  connect(&workspace_, &Workspace::evaluationChanged, this, [this] {
+    greatestDepth_ = 0.5;
+    for (const auto& seam : workspace_.evaluation()->seams) {
+      if (seam.volume) greatestDepth_ = std::max({greatestDepth_, seam.volume->maxCut, seam.volume->maxFill});
+    }
+    if (!fitted_ && shownGround()) fit();
+    requestPicture();
+  });
+  connect(&workspace_, &Workspace::projectChanged, this, qOverload<>(&QWidget::update));
+  connect(&workspace_, &Workspace::fileChanged, this, [this] {
+    if (!shownGround()) fitted_ = false;
+  });
+  connect(&workspace_, &Workspace::selectionChanged, this, [this] { requestPicture(); });
+}
+
+PlanView::~PlanView() = default;
+
+void PlanView::setTool(std::unique_ptr<Tool> tool) {
+  tool_ = std::move(tool);
+  Q_EMIT hintChanged(tool_->hint());
+  update();
+}
+
+void PlanView::setMode(PlanMode mode) {
+  mode_ = mode;
+  requestPicture();
+  Q_EMIT switchesChanged();
+}
+
+void PlanView::setLit(Lit part) {
+  lit_ = part;
+  requestPicture();
+}
+
+void PlanView::setTriangles(bool on) {
+  triangles_ = on;
+  requestPicture();
+}
+
+void PlanView::setContours(bool on) {
+  contours_ = on;
+  requestPicture();
+}
+
+void PlanView::setInterval(double interval) {
+  interval_ = interval;
+  requestPicture();
+}
+
+void PlanView::setSnapping(bool on) {
+  snapping_ = on;
+  Q_EMIT switchesChanged();
+  update();
+}
+
+void PlanView::setRightAngles(bool on) {
+  rightAngles_ = on;
+  Q_EMIT switchesChanged();
+  update();
+}
+
+const project::EvaluatedGround* PlanView::shownGround() const {
+  const auto& e = *workspace_.evaluation();
+  if (const auto* g = e.ground(workspace_.chosenGround()); g && g->tin) return g;
+  for (auto it = e.grounds.rbegin(); it != e.grounds.rend(); ++it) {
+    if (it->tin) return &*it;
+  }
+  return nullptr;
+}
+
+ground::TinPtr PlanView::beneathTin() const {
+  const auto& e = *workspace_.evaluation();
+  for (std::size_t i = 1; i < e.grounds.size(); ++i) {
+    if (e.grounds[i].id == workspace_.chosenGround() && e.grounds[i].tin) return e.grounds[i - 1].tin;
+  }
+  return nullptr;
+}
+
+void PlanView::fit() {
+  plane::Box box;
+  if (const auto* g = shownGround()) box = g->tin->bounds();
+  for (const auto& g : workspace_.project()->column) {
+    for (const auto& w : g->works) box.add(plane::boundsOf(works::outlineOf(w->shape)));
+  }
+  if (box.empty()) return;
+  fitted_ = true;
+  view_.size = size();
+  view_.fit(box, 28);
+  requestPicture();
+}
+
+void PlanView::showPlace(Vec2 p) {
+  view_.centre = p;
+  requestPicture();
+}
+
+bool PlanView::settled() const {
+  return asked_ == got_ && worker_.idle() && workspace_.upToDate();
+}
+
+void PlanView::requestPicture() {
+  update();
+  if (width() < 2 || height() < 2) return;
+  view_.size = size();
+  PlanRequest r;
+  if (const auto* g = shownGround()) r.shown = g->tin, r.pending = g->pending;
+  r.beneath = beneathTin();
+  r.mode = mode_;
+  r.lit = lit_;
+  r.triangles = triangles_;
+  r.contours = contours_;
+  r.interval = interval_;
+  r.greatestDepth = greatestDepth_;
+  r.origin = workspace_.project()->origin;
+  r.view = view_;
+  r.view.size = QSizeF(std::round(width() * (1 + 2 * kPictureMargin)), std::round(height() * (1 + 2 * kPictureMargin)));
+  r.pixelRatio = devicePixelRatioF();
+  const std::uint64_t number = ++asked_;
+  worker_.post([this, r, number, renderer = renderer_](const Worker::Token& token) {
+    try {
+      PlanPicture picture = renderer->render(r, Progress([&] { return token.leaving(); }));
+      QMetaObject::invokeMethod(
+          this,
+          [this, picture = std::move(picture), number] {
+            picture_ = picture;
+            got_ = number;
+            update();
+            Q_EMIT pictureChanged();
+          },
+          Qt::QueuedConnection);
+    } catch (const Cancelled&) {
+    } catch (const std::exception& e) {
+      QMetaObject::invokeMethod(
+          this,
+          [this, number, text = QString::fromUtf8(e.what())] {
+            got_ = number;
+            Q_EMIT workspace_.message(tr("The plan could not be drawn: %1").arg(text), true);
+          },
+          Qt::QueuedConnection);
+    }
+  });
+}
+
+Pointed PlanView::pointedAt(QPointF screen) {
+  Pointed at{screen, view_.toPlan(screen), false};
+  const double reach = kSnapPixels / view_.scale;
+  if (snapping_ && tool_->snaps()) {
+    double best = reach;
+    const auto offer = [&](Vec2 p) {
+      if (const auto no = tool_->notTo(); no && plane::distance(*no, p) < 1e-9) return;
+      const double d = plane::distance(p, view_.toPlan(screen));
+      if (d < best) best = d, at.plan = p, at.snapped = true;
+    };
+    for (const auto& g : workspace_.project()->column) {
+      for (const auto& w : g->works) {
+        for (const Vec2 p : works::outlineOf(w->shape)) offer(p);
+      }
+    }
+    if (const auto& e = *workspace_.evaluation(); !e.grounds.empty() && e.grounds.front().tin) {
+      // Survey points are the corners of the existing ground's triangle under the pointer.
+      const auto& tin = *e.grounds.front().tin;
+      if (const auto t = tin.locate(view_.toPlan(screen)); t != ground::kNone) {
+        for (const Vec3& c : tin.corners(t)) offer(c.plan());
+      }
+    }
+  }
+  if (rightAngles_ && !at.snapped) {
+    if (const auto lock = tool_->lockFrom()) {
+      const auto [from, along] = *lock;
+      const Vec2 d = at.plan - from, across{-along.y, along.x};
+      const double a = plane::dot(d, along), b = plane::dot(d, across);
+      at.plan = from + (std::abs(a) > std::abs(b) ? a * along : b * across);
+    }
+  }
+  at.screen = view_.toScreen(at.plan);
+  return at;
+}
+
+void PlanView::resizeEvent(QResizeEvent*) {
+  view_.size = size();
+  if (!fitted_ && shownGround()) fit();
+  requestPicture();
+}
+
+void PlanView::wheelEvent(QWheelEvent* event) {
+  view_.zoom(std::pow(1.2, event->angleDelta().y() / 120.0), event->position());
+  fitted_ = true;
+  requestPicture();
+}
+
+void PlanView::mousePressEvent(QMouseEvent* event) {
+  setFocus();
+  const Pointed at = pointedAt(event->position());
+  const bool drag = event->button() == Qt::MiddleButton || (event->button() == Qt::LeftButton && !tool_->holds(at));
+  if (event->button() == Qt::LeftButton) {
+    pressed_ = true;
+    tool_->press(at, event->modifiers());
+  }
+  if (drag) panFrom_ = event->position();
+  if (drag && event->button() == Qt::MiddleButton) setCursor(Qt::ClosedHandCursor);
+  Q_EMIT hintChanged(tool_->hint());
+  update();
+}
+
+void PlanView::mouseMoveEvent(QMouseEvent* event) {
+  if (panFrom_) {
+    const QPointF d = event->position() - *panFrom_;
+    panFrom_ = event->position();
+    view_.centre = view_.centre - Vec2{d.x() / view_.scale, -d.y() / view_.scale};
+    fitted_ = true;
+    requestPicture();
+  }
+  pointer_ = pointedAt(event->position());
+  if (!panFrom_) tool_->move(*pointer_, pressed_, event->modifiers());
+  Q_EMIT pointed(pointer_->plan, true);
+  update();
+}
+
+void PlanView::mouseReleaseEvent(QMouseEvent* event) {
+  panFrom_.reset();
+  unsetCursor();
+  if (event->button() == Qt::LeftButton && pressed_) {
+    pressed_ = false;
+    tool_->release(pointedAt(event->position()));
+  }
+  Q_EMIT hintChanged(tool_->hint());
+  update();
+}
+
+void PlanView::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton) tool_->doubleClick(pointedAt(event->position()));
+  Q_EMIT hintChanged(tool_->hint());
+  update();
+}
+
+void PlanView::keyPressEvent(QKeyEvent* event) {
+  if (tool_->key(event->key(), event->modifiers())) {
+    Q_EMIT hintChanged(tool_->hint());
+    update();
+    return;
+  }
+  const double step = 60 / view_.scale;
+  switch (event->key()) {
+    case Qt::Key_Left:
+      view_.centre.x -= step;
+      break;
+    case Qt::Key_Right:
+      view_.centre.x += step;
+      break;
+    case Qt::Key_Up:
+      view_.centre.y += step;
+      break;
+    case Qt::Key_Down:
+      view_.centre.y -= step;
+      break;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+      view_.zoom(1.25, rect().center());
+      break;
+    case Qt::Key_Minus:
+      view_.zoom(0.8, rect().center());
+      break;
+    default:
+      QWidget::keyPressEvent(event);
+      return;
+  }
+  requestPicture();
+}
+
+void PlanView::leaveEvent(QEvent*) {
+  pointer_.reset();
+  Q_EMIT pointed({}, false);
+  update();
+}
+
+void PlanView::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  painter.fillRect(rect(), theme::paper);
+  if (!picture_.image.isNull()) {
+    const QPointF a = view_.toScreen(picture_.view.toPlan({0, 0}));
+    const QPointF b = view_.toScreen(picture_.view.toPlan({picture_.view.size.width(), picture_.view.size.height()}));
+    painter.drawImage(QRectF(a, b), picture_.image);
+  }
+  painter.setRenderHint(QPainter::Antialiasing);
+  if (!shownGround()) {
+    paintEmpty(painter);
+  } else {
+    paintWorks(painter);
+    paintDoubts(painter);
+  }
+  tool_->paint(painter);
+  paintHint(painter);
+  if (pointer_ && pointer_->snapped) {
+    painter.setPen(QPen(theme::amber, 2));
+    painter.setBrush(Qt::NoBrush);
+    const QPointF p = pointer_->screen;
+    painter.drawPolygon(QPolygonF() << p + QPointF(0, -7) << p + QPointF(7, 0) << p + QPointF(0, 7)
+                                    << p + QPointF(-7, 0));
+  }
+  paintFurniture(painter);
+}
+
+void PlanView::paintEmpty(QPainter& painter) {
+  const auto& e = *workspace_.evaluation();
+  QString text = tr("No ground yet");
+  QString next = tr("Import the survey: points, breaklines and a boundary.\nGather > Import, or Ctrl+I.");
+  if (!e.grounds.empty() && !e.grounds.front().problem.empty() && !workspace_.project()->sources.empty()) {
+    next = QString::fromStdString(e.grounds.front().problem);
+  }
+  QFont font = painter.font();
+  font.setPixelSize(18);
+  painter.setFont(font);
+  painter.setPen(theme::ink);
+  painter.drawText(rect().adjusted(40, -60, -40, -60), Qt::AlignCenter | Qt::TextWordWrap, text);
+  font.setPixelSize(13);
+  painter.setFont(font);
+  painter.setPen(theme::muted);
+  painter.drawText(rect().adjusted(40, 10, -40, 10), Qt::AlignCenter | Qt::TextWordWrap, next);
+}
+
+void PlanView::paintWorks(QPainter& painter) {
+  const auto& e = *workspace_.evaluation();
+  // Works of the grounds up to the one on show.
+  for (const auto& g : e.grounds) {
+    for (const auto& w : g.works) {
+      const bool chosen = w.works->id == workspace_.chosenWorks();
+      paintHachures(painter, w);
+      painter.setBrush(Qt::NoBrush);
+      painter.setPen(QPen(theme::daylight, 1.2));
+      for (const auto& line : w.placement->daylight) painter.drawPolyline(screenLine(line.points, line.closed, view_));
+      painter.setPen(QPen(theme::error, 2, Qt::DotLine));
+      for (const auto& line : w.placement->ends) painter.drawPolyline(screenLine(line.points, line.closed, view_));
+      painter.setPen(QPen(chosen ? theme::amber : theme::ink, chosen ? 2.4 : 1.5));
+      for (const auto& line : w.placement->crests) painter.drawPolyline(screenLine(line.points, line.closed, view_));
+      // Name and level in the middle.
+      const QPointF middle = view_.toScreen(plane::boundsOf(works::outlineOf(w.works->shape)).centre());
+      const QString text = QString::fromStdString(w.works->name) + "\n" +
+                           QString::fromStdString(formatNumber(works::levelOf(w.works->shape), 2));
+      QFont font = painter.font();
+      font.setPixelSize(11);
+      painter.setFont(font);
+      QRectF box = painter.fontMetrics().boundingRect(QRect(0, 0, 400, 60), Qt::AlignCenter, text);
+      const plane::Box outline = plane::boundsOf(works::outlineOf(w.works->shape));
+      if (outline.width() * view_.scale > box.width() + 10) {
+        box.moveCenter(middle + QPointF(0, chosen ? 26 : 0));
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(QColor(247, 244, 238, 190));
+        painter.drawRoundedRect(box.adjusted(-5, -2, 5, 2), 3, 3);
+        painter.setPen(theme::ink);
+        painter.drawText(box, Qt::AlignCenter, text);
+      }
+    }
+    if (g.id == workspace_.chosenGround()) break;
+  }
+}
+
+// What to do next, on a plate at the top right.
+void PlanView::paintHint(QPainter& painter) {
+  if (!shownGround()) return;
+  QFont font = painter.font();
+  font.setPixelSize(11);
+  painter.setFont(font);
+  const QString text = painter.fontMetrics().elidedText(tool_->hint(), Qt::ElideRight, width() - 40);
+  QRectF box = painter.fontMetrics().boundingRect(text);
+  box = QRectF(width() - box.width() - 26, 8, box.width() + 18, 20);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(QColor(247, 244, 238, 215));
+  painter.drawRoundedRect(box, 3, 3);
+  painter.setPen(theme::muted.darker(120));
+  painter.drawText(box, Qt::AlignCenter, text);
+}
+
+// Hachures run down the batter from its upper edge, a long one and a short one in turn.
+void PlanView::paintHachures(QPainter& painter, const project::PlacedWorks& works) {
+  const plane::Ring& ring = works::outlineOf(works.works->shape);
+  const auto& facets = *works.placement->facets;
+  const double spacing = 9 / view_.scale;
+  const plane::Box visible = view_.visible().grown(20 / view_.scale);
+  for (std::size_t i = 0; i < ring.size(); ++i) {
+    const Vec2 a = ring[i], b = ring[(i + 1) % ring.size()];
+    const double length = plane::distance(a, b);
+    const int count = static_cast<int>(length / spacing);
+    if (count > 4000 || count < 1) continue;
+    const Vec2 u = plane::unit(b - a), out{u.y, -u.x};
+    for (int k = 0; k < count; ++k) {
+      const Vec2 foot = a + (length * (k + 0.5) / count) * u;
+      if (!visible.contains(foot)) continue;
+      const auto first = facets.locate(foot + (0.5 / view_.scale) * out);
+      if (first == ground::kNone || works.placement->kinds[first] == works::FacetKind::surface) continue;
+      const bool cut = works.placement->kinds[first] == works::FacetKind::cutBatter;
+      // The far end along the ray, by steps of two pixels.
+      double reach = 0;
+      for (double t = 2 / view_.scale; t < 600 / view_.scale; t += 2 / view_.scale) {
+        const auto at = facets.locate(foot + t * out);
+        if (at == ground::kNone || works.placement->kinds[at] == works::FacetKind::surface) break;
+        reach = t;
+      }
+      if (reach * view_.scale < 4) continue;
+      const double part = k % 2 == 0 ? 0.92 : 0.45;
+      const Vec2 top = cut ? foot + reach * out : foot;
+      const Vec2 end = cut ? top - (part * reach) * out : foot + (part * reach) * out;
+      painter.setPen(QPen(cut ? theme::cut : theme::fill, k % 2 == 0 ? 1.0 : 0.8));
+      painter.drawLine(view_.toScreen(top), view_.toScreen(end));
+    }
+  }
+}
+
+void PlanView::paintDoubts(QPainter& painter) {
+  for (const auto& g : workspace_.evaluation()->grounds) {
+    for (const auto& d : g.doubts) {
+      const QPointF p = view_.toScreen(d.where);
+      painter.setPen(QPen(theme::error, 1.6));
+      painter.setBrush(QColor(255, 255, 255, 200));
+      painter.drawEllipse(p, 7, 7);
+      painter.drawText(QRectF(p.x() - 7, p.y() - 7, 14, 14), Qt::AlignCenter, "?");
+    }
+  }
+}
+
+void PlanView::paintFurniture(QPainter& painter) {
+  if (!shownGround()) return;
+  QFont font = painter.font();
+  font.setPixelSize(11);
+  painter.setFont(font);
+  // Scale bar: a round length near 120 pixels, bottom left.
+  double length = std::pow(10, std::floor(std::log10(120 / view_.scale)));
+  for (const double step : {5.0, 2.0}) {
+    if (length * step * view_.scale <= 150) {
+      length *= step;
+      break;
+    }
+  }
+  const double w = length * view_.scale;
+  const QRectF plate(10, height() - 40, w + 20, 30);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(QColor(247, 244, 238, 215));
+  painter.drawRoundedRect(plate, 3, 3);
+  painter.setPen(QPen(theme::ink, 1.4));
+  const double y = height() - 17;
+  painter.drawPolyline(QPolygonF() << QPointF(20, y - 5) << QPointF(20, y) << QPointF(20 + w, y)
+                                   << QPointF(20 + w, y - 5));
+  painter.drawText(QRectF(20, y - 20, w, 14), Qt::AlignCenter, QString("%1 m").arg(length));
+  // North arrow, top left.
+  painter.save();
+  painter.translate(26, 34);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(QColor(247, 244, 238, 215));
+  painter.drawEllipse(QPointF(0, 0), 17, 17);
+  painter.setBrush(theme::ink);
+  painter.drawPolygon(QPolygonF() << QPointF(0, -13) << QPointF(5, 9) << QPointF(0, 5));
+  painter.setBrush(Qt::NoBrush);
+  painter.setPen(QPen(theme::ink, 1));
+  painter.drawPolygon(QPolygonF() << QPointF(0, -13) << QPointF(-5, 9) << QPointF(0, 5));
+  painter.restore();
+  if (mode_ != PlanMode::depth || !beneathTin()) return;
+  // Legend of the depth map, bottom right: the bands of the map with the depths between them, so that it reads without
+  // colour.
+  const double band = depthBand(greatestDepth_);
+  const int bands = std::clamp(static_cast<int>(std::ceil(greatestDepth_ / band - 1e-9)), 1, 8);
+  const int cell = 30;
+  const QRectF legend(width() - 2 * bands * cell - 40, height() - 54, 2 * bands * cell + 30, 44);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(QColor(247, 244, 238, 230));
+  painter.drawRoundedRect(legend, 3, 3);
+  for (int i = -bands; i <= bands; ++i) {
+    const QRectF box(legend.left() + 15 + (i + bands) * cell, legend.top() + 18, cell, 10);
+    if (i < bands) {
+      painter.setPen(QPen(theme::rule, 0.5));
+      painter.setBrush(theme::depthColour((i + 0.5) * band, greatestDepth_));
+      painter.drawRect(box);
+    }
+    painter.setPen(theme::ink);
+    if (i == 0) painter.drawLine(box.topLeft() - QPointF(0, 2), box.bottomLeft() + QPointF(0, 2));
+    painter.drawText(QRectF(box.left() - 20, box.bottom() + 1, 40, 13), Qt::AlignCenter,
+                     QString::fromStdString(formatNumber(std::abs(i * band), band < 0.1 ? 2 : 1)));
+  }
+  painter.setPen(theme::cut);
+  painter.drawText(QRectF(legend.left() + 15, legend.top() + 2, 100, 15), Qt::AlignLeft | Qt::AlignVCenter,
+                   tr("cut, m"));
+  painter.setPen(theme::fill);
+  painter.drawText(QRectF(legend.right() - 115, legend.top() + 2, 100, 15), Qt::AlignRight | Qt::AlignVCenter,
+                   tr("fill, m"));
+}
+
+}  // namespace inselberg::app

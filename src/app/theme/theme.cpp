@@ -1,0 +1,135 @@
+#include "theme/theme.h"
+
+#include <QHash>
+#include <QPainter>
+#include <QPixmap>
+#include <QSvgRenderer>
+#include <algorithm>
+#include <cmath>
+
+namespace inselberg::app::theme {
+namespace {
+
+// Drawn on 20 by 20, strokes of 1.5, round.
+const QHash<QString, QByteArray>& shapes() {
+  static const QHash<QString, QByteArray> all{
+      {"select", "<path d='M5 3 L15 11 L10.4 11.6 L13 17 L10.8 18 L8.4 12.6 L5 15.6 Z'/>"},
+      {"pad",
+       "<path d='M3 16 L6.5 8 H13.5 L17 16 Z'/><path d='M6.5 8 L6.5 5.5 M13.5 8 L13.5 5.5 M6.5 5.5 H13.5' "
+       "stroke-dasharray='1.6 1.6'/>"},
+      {"import", "<path d='M3 13 V17 H17 V13 M10 3 V12 M6.5 8.8 L10 12.2 L13.5 8.8'/>"},
+      {"balance",
+       "<path d='M2.5 15.5 C6 15.5 6 8 10 10 S14.5 4.5 17.5 4.5'/><path d='M2.5 10 H17.5' stroke-dasharray='2 1.8'/>"},
+      {"depth",
+       "<path d='M3 7 C6 4 8 10 11 8 S15 4 17 6'/><path d='M3 13 H17'/><path d='M6 8 V13 M10 9 V13 M14 6.5 V13'/>"},
+      {"triangles", "<path d='M3 16 L8 4 L17 9 Z M8 4 L11 13.2 M3 16 L17 9 M11 13.2 L17 17 L17 9'/>"},
+      {"fit", "<path d='M3 7 V3 H7 M13 3 H17 V7 M17 13 V17 H13 M7 17 H3 V13'/>"},
+      {"ground", "<path d='M2.5 14 L7 7 L10 11 L13 5.5 L17.5 14 Z'/>"},
+      {"contours",
+       "<path d='M10 8.5 C12 8.5 12.5 11 10.5 11.5 S8 8.5 10 8.5 Z'/><path d='M10 5 C15 5 16.5 13 11 14.5 S4.5 5 10 5 "
+       "Z'/>"},
+      {"export", "<path d='M3 13 V17 H17 V13 M10 12 V3 M6.5 6.4 L10 3 L13.5 6.4'/>"},
+      {"eye", "<path d='M2.5 10 C5.5 5 14.5 5 17.5 10 C14.5 15 5.5 15 2.5 10 Z'/><circle cx='10' cy='10' r='2.2'/>"},
+      {"eye-shut", "<path d='M2.5 9 C5.5 13.5 14.5 13.5 17.5 9 M5 12 L3.6 14 M10 12.8 V15 M15 12 L16.4 14'/>"},
+      {"snap", "<path d='M10 4 L16 10 L10 16 L4 10 Z'/><circle cx='10' cy='10' r='1'/>"},
+      {"right-angle", "<path d='M4 3 V16 H17 M4 11 H9 V16'/>"},
+      {"table", "<path d='M3 4 H17 V16 H3 Z M3 8 H17 M8 8 V16 M3 12 H17'/>"},
+      {"baseline", "<path d='M3 14 H17' stroke-dasharray='2 2'/><path d='M3 11 L7 7 L11 10 L17 4'/>"},
+      {"copy", "<path d='M7 7 H16 V17 H7 Z M7 13 H4 V3 H13 V7 M9.5 11 H13.5 M9.5 14 H13.5'/>"},
+      {"open", "<path d='M2.5 16 V5 H8 L10 7 H16 V9 M2.5 16 L5.5 9 H18 L15.5 16 Z'/>"},
+      {"save", "<path d='M3 3 H14 L17 6 V17 H3 Z M6 3 V8 H13 V3 M6 17 V12 H14 V17'/>"},
+      {"undo", "<path d='M7 4 L3.5 7.5 L7 11 M3.5 7.5 H12 A4.5 4.5 0 0 1 12 16.5 H8'/>"},
+      {"redo", "<path d='M13 4 L16.5 7.5 L13 11 M16.5 7.5 H8 A4.5 4.5 0 0 0 8 16.5 H12'/>"},
+  };
+  return all;
+}
+
+QPixmap drawn(const QByteArray& shape, const QColor& colour, int size) {
+  const QByteArray svg = "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 20 20'><g fill='none' stroke='" +
+                         colour.name().toLatin1() +
+                         "' stroke-width='1.5' stroke-linecap='round' stroke-linejoin='round'>" + shape + "</g></svg>";
+  QSvgRenderer renderer(svg);
+  QPixmap pixmap(size, size);
+  pixmap.fill(Qt::transparent);
+  QPainter painter(&pixmap);
+  renderer.render(&painter);
+  return pixmap;
+}
+
+QColor between(const QColor& a, const QColor& b, double t) {
+  const auto mix = [t](int x, int y) { return static_cast<int>(std::lround(x + t * (y - x))); };
+  return {mix(a.red(), b.red()), mix(a.green(), b.green()), mix(a.blue(), b.blue())};
+}
+
+}  // namespace
+
+QColor groundTint(int index, int count) {
+  static const QColor last{0xC9, 0xB4, 0x8A};
+  if (count < 2) return granite;
+  return between(granite, last, static_cast<double>(index) / (count - 1));
+}
+
+QColor depthColour(double depth, double greatest) {
+  const double t = std::clamp(std::abs(depth) / std::max(greatest, 1e-9), 0.0, 1.0);
+  return between(paper, depth < 0 ? cut : fill, 0.12 + 0.88 * t);
+}
+
+QFont figures(const QFont& base) {
+  QFont font(base);
+  font.setStyleHint(QFont::SansSerif);
+  return font;
+}
+
+QIcon icon(const QString& name) {
+  static QHash<QString, QIcon> made;
+  if (const auto it = made.constFind(name); it != made.constEnd()) return *it;
+  QIcon result;
+  static const QHash<QString, QString> themed{
+      {"open", "document-open"}, {"save", "document-save"}, {"undo", "edit-undo"}, {"redo", "edit-redo"}};
+  if (themed.contains(name)) result = QIcon::fromTheme(themed[name]);
+  if (result.isNull()) {
+    for (const int size : {20, 40}) {
+      result.addPixmap(drawn(shapes().value(name), ink, size), QIcon::Normal);
+      result.addPixmap(drawn(shapes().value(name), rule.darker(115), size), QIcon::Disabled);
+    }
+  }
+  made.insert(name, result);
+  return result;
+}
+
+QString styleSheet() {
+  return QStringLiteral(
+             "QMainWindow, QDialog { background: %1; color: %4; }"
+             "QWidget { color: %4; font-family: 'DejaVu Sans'; font-size: 12px; }"
+             "QMenuBar { background: %2; } QMenuBar::item:selected, QMenu::item:selected { background: %3; color: %4; }"
+             "QMenu { background: %1; border: 1px solid %3; } QMenu::item { padding: 4px 24px 4px 12px; }"
+             "QMenu::item:disabled { color: %5; } QMenu::separator { height: 1px; background: %3; margin: 3px 8px; }"
+             "#stepBar { background: %2; border-bottom: 1px solid %3; }"
+             "#columnPanel, #cardPanel { background: %2; }"
+             "#columnPanel { border-right: 1px solid %3; } #cardPanel { border-left: 1px solid %3; }"
+             "#ledgerBar { background: %2; border-top: 1px solid %3; }"
+             "QPushButton, QToolButton { background: transparent; border: 1px solid transparent; border-radius: 3px; "
+             "padding: 4px 8px; }"
+             "QPushButton { background: %1; border: 1px solid %3; }"
+             "QPushButton:hover, QToolButton:hover { background: %1; border-color: %3; }"
+             "QPushButton:pressed, QToolButton:pressed { background: %3; }"
+             "QPushButton:disabled, QToolButton:disabled { color: #a9a396; }"
+             "QPushButton:focus, QToolButton:focus, QLineEdit:focus, QComboBox:focus { border-color: %6; }"
+             "QToolButton:checked { background: %1; border-color: %6; }"
+             "QToolButton[step=\"true\"] { border-radius: 0; border-bottom: 2px solid transparent; padding: 6px 7px; }"
+             "QToolButton[step=\"true\"]:checked { background: transparent; border-color: transparent; border-bottom: "
+             "2px solid %6; font-weight: bold; }"
+             "QLineEdit, QComboBox, QListWidget, QTableWidget { background: %1; border: 1px solid %3; border-radius: "
+             "3px; padding: 3px 5px; selection-background-color: %6; selection-color: %4; }"
+             "QLineEdit[wrong=\"true\"] { border-color: %7; }"
+             "QComboBox QAbstractItemView { background: %1; selection-background-color: %3; selection-color: %4; }"
+             "QHeaderView::section { background: %2; border: none; border-bottom: 1px solid %3; padding: 4px 6px; }"
+             "QLabel[quiet=\"true\"] { color: %5; } QLabel[heading=\"true\"] { font-size: 14px; font-weight: bold; }"
+             "QLabel[alarm=\"true\"] { color: %7; }"
+             "QToolTip { background: %1; color: %4; border: 1px solid %3; }"
+             "QProgressBar { border: 1px solid %3; background: %1; height: 10px; border-radius: 3px; } "
+             "QProgressBar::chunk { background: %6; }")
+      .arg(paper.name(), panel.name(), rule.name(), ink.name(), muted.name(), amber.name(), error.name());
+}
+
+}  // namespace inselberg::app::theme

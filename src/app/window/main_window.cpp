@@ -1,0 +1,614 @@
+#include "window/main_window.h"
+
+#include <QActionGroup>
+#include <QApplication>
+#include <QClipboard>
+#include <QCloseEvent>
+#include <QComboBox>
+#include <QDropEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QPushButton>
+#include <QSettings>
+#include <QStackedWidget>
+#include <QStandardPaths>
+#include <QTimer>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "base/error.h"
+#include "base/quantity.h"
+#include "card/card_panel.h"
+#include "column/column_panel.h"
+#include "exchange/dxf.h"
+#include "exchange/formats.h"
+#include "exchange/geojson.h"
+#include "exchange/landxml.h"
+#include "exchange/text_file.h"
+#include "gather/import_dialog.h"
+#include "ledger/ledger_panel.h"
+#include "plan/plan_view.h"
+#include "report/ledger.h"
+#include "theme/theme.h"
+#include "tools/draw_pad_tool.h"
+#include "tools/select_tool.h"
+#include "window/command_finder.h"
+#include "window/message_strip.h"
+
+namespace inselberg::app {
+namespace {
+
+constexpr int kRecent = 8;
+
+QString filters() {
+  return QObject::tr(
+      "Surveys and ground models (*.csv *.txt *.xyz *.dxf *.geojson *.json *.xml *.landxml);;All files (*)");
+}
+
+}  // namespace
+
+MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), workspace_(new Workspace(this)) {
+  setStyleSheet(theme::styleSheet());
+  setAcceptDrops(true);
+  resize(1280, 800);
+  plan_ = new PlanView(*workspace_, this);
+  column_ = new ColumnPanel(*workspace_, this);
+  card_ = new CardPanel(*workspace_, this);
+  ledger_ = new LedgerPanel(*workspace_, this);
+  makeActions();
+
+  auto* centre = new QWidget(this);
+  auto* rows = new QVBoxLayout(centre);
+  rows->setContentsMargins(0, 0, 0, 0);
+  rows->setSpacing(0);
+  rows->addWidget(makeStepBar());
+  auto* middle = new QHBoxLayout;
+  middle->setSpacing(0);
+  middle->addWidget(column_);
+  auto* planBox = new QVBoxLayout;
+  planBox->setSpacing(0);
+  messages_ = new MessageStrip(this);
+  planBox->addWidget(messages_);
+  planBox->addWidget(plan_, 1);
+  middle->addLayout(planBox, 1);
+  middle->addWidget(card_);
+  rows->addLayout(middle, 1);
+  rows->addWidget(ledger_);
+  setCentralWidget(centre);
+
+  connect(workspace_, &Workspace::message, messages_, &MessageStrip::say);
+  connect(plan_, &PlanView::pointed, ledger_, &LedgerPanel::point);
+  connect(plan_, &PlanView::toolFinished, this, &MainWindow::choose);
+  connect(plan_, &PlanView::switchesChanged, this, &MainWindow::refreshActions);
+  connect(card_, &CardPanel::placeWanted, plan_, &PlanView::showPlace);
+  connect(column_, &ColumnPanel::worksShown, this, [this](WorksId id) {
+    if (const auto placed = workspace_->project()->works(id); placed.ground)
+      plan_->showPlace(plane::boundsOf(works::outlineOf(placed.works->shape)).centre());
+  });
+  connect(ledger_, &LedgerPanel::litWanted, this, [this](Lit part) {
+    const auto& column = workspace_->project()->column;
+    if (workspace_->chosenGround() == column.front()->id) workspace_->chooseGround(column.back()->id);
+    // The same figure again puts the map away.
+    const bool again = plan_->mode() == PlanMode::depth && plan_->lit() == part;
+    plan_->setLit(again ? Lit::all : part);
+    plan_->setMode(again ? PlanMode::relief : PlanMode::depth);
+  });
+  connect(ledger_, &LedgerPanel::worksWanted, workspace_, &Workspace::chooseWorks);
+  connect(ledger_, &LedgerPanel::doubtsWanted, this, [this] {
+    for (const auto& g : workspace_->evaluation()->grounds) {
+      if (g.doubts.empty()) continue;
+      workspace_->chooseGround(g.id);
+      plan_->showPlace(g.doubts.front().where);
+      return;
+    }
+  });
+  connect(ledger_, &LedgerPanel::openChanged, this, &MainWindow::refreshActions);
+  connect(ledger_, &LedgerPanel::baselineChanged, this, &MainWindow::refreshActions);
+  for (const auto signal : {&Workspace::projectChanged, &Workspace::evaluationChanged, &Workspace::selectionChanged,
+                            &Workspace::fileChanged}) {
+    connect(workspace_, signal, this, &MainWindow::refreshActions);
+  }
+  connect(workspace_, &Workspace::fileChanged, this, &MainWindow::refreshTitle);
+  refreshActions();
+  refreshTitle();
+  showStep(0);
+  plan_->setFocus();
+}
+
+MainWindow::~MainWindow() = default;
+
+template <class F>
+bool MainWindow::guarded(F&& work) {
+  try {
+    work();
+    return true;
+  } catch (const Error& e) {
+    messages_->say(QString::fromUtf8(e.what()), true);
+  } catch (const std::bad_alloc&) {
+    messages_->say(tr("There is not enough memory for this. Close other programs, or use a smaller part of the data."),
+                   true);
+  }
+  return false;
+}
+
+QAction* MainWindow::add(const char* id, const QString& name, const char* icon, const QKeySequence& key,
+                         std::function<void()> run) {
+  auto* action = new QAction(name, this);
+  action->setObjectName(id);
+  if (*icon) action->setIcon(theme::icon(icon));
+  action->setShortcut(key);
+  action->setToolTip(key.isEmpty()
+                         ? QString(name).remove("…")
+                         : QString("%1 (%2)").arg(QString(name).remove("…"), key.toString(QKeySequence::NativeText)));
+  connect(action, &QAction::triggered, this, std::move(run));
+  addAction(action);
+  actions_.insert(id, action);
+  inOrder_ << action;
+  return action;
+}
+
+void MainWindow::makeActions() {
+  const auto toggle = [this](const char* id) { return actions_[id]->isChecked(); };
+  add("new", tr("New project"), "", QKeySequence::New, [this] {
+    if (mayLeave()) workspace_->startNew();
+  });
+  add("open", tr("Open…"), "open", QKeySequence::Open, [this] {
+    if (!mayLeave()) return;
+    const QString path = QFileDialog::getOpenFileName(this, tr("Open a project"), {},
+                                                      tr("Inselberg projects (*.inselberg);;All files (*)"));
+    if (!path.isEmpty()) openProject(path);
+  });
+  add("save", tr("Save"), "save", QKeySequence::Save, [this] { save(); });
+  add("saveAs", tr("Save as…"), "", QKeySequence::SaveAs, [this] { saveAs(); });
+  add("quit", tr("Quit"), "", QKeySequence::Quit, [this] { close(); });
+  add("undo", tr("Undo"), "undo", QKeySequence::Undo, [this] { workspace_->undo(); });
+  add("redo", tr("Redo"), "redo", QKeySequence::Redo, [this] { workspace_->redo(); });
+  add("import", tr("Import…"), "import", Qt::CTRL | Qt::Key_I, [this] { import(); });
+  add("select", tr("Choose and shape"), "select", Qt::Key_V, [this] { choose(); })->setCheckable(true);
+  add("drawPad", tr("Draw pad"), "pad", Qt::Key_P, [this] { drawPad(); })->setCheckable(true);
+  add("remove", tr("Remove the chosen works"), "", {}, [this] {
+    const auto placed = workspace_->project()->works(workspace_->chosenWorks());
+    if (placed.ground)
+      workspace_->commit(project::withoutWorks(*workspace_->project(), placed.works->id),
+                         tr("remove %1").arg(QString::fromStdString(placed.works->name)));
+  });
+  add("balance", tr("Balance"), "balance", Qt::Key_B, [this] { workspace_->balance(workspace_->chosenWorks()); });
+  add("fit", tr("Fit the whole site"), "fit", Qt::Key_F, [this] { plan_->fit(); });
+  add("depth", tr("Depth map"), "depth", Qt::Key_D, [this, toggle] {
+    plan_->setLit(Lit::all);
+    plan_->setMode(toggle("depth") ? PlanMode::depth : PlanMode::relief);
+  })->setCheckable(true);
+  add("contours", tr("Contours"), "contours", Qt::Key_C, [this, toggle] {
+    plan_->setContours(toggle("contours"));
+  })->setCheckable(true);
+  add("triangles", tr("Triangles"), "triangles", Qt::Key_T, [this, toggle] {
+    plan_->setTriangles(toggle("triangles"));
+  })->setCheckable(true);
+  add("snap", tr("Snap to points and corners"), "snap", Qt::Key_S, [this, toggle] {
+    plan_->setSnapping(toggle("snap"));
+  })->setCheckable(true);
+  add("rightAngles", tr("Right angles only"), "right-angle", Qt::Key_R, [this, toggle] {
+    plan_->setRightAngles(toggle("rightAngles"));
+  })->setCheckable(true);
+  add("ledger", tr("Ledger table"), "table", Qt::Key_L, [this, toggle] {
+    ledger_->setOpen(toggle("ledger"));
+  })->setCheckable(true);
+  add("baseline", tr("Keep a baseline"), "baseline", Qt::Key_K, [this] {
+    ledger_->toggleBaseline();
+  })->setCheckable(true);
+  add("recompute", tr("Recompute"), "", Qt::Key_F5, [this] { workspace_->recompute(); });
+  add("exportGround", tr("Ground as LandXML…"), "export", Qt::CTRL | Qt::Key_E, [this] {
+    const auto* ground = workspace_->project()->ground(workspace_->chosenGround());
+    const QString path = askForSaving(tr("Write the ground %1").arg(QString::fromStdString(ground->name)),
+                                      QString::fromStdString(ground->name) + ".xml", tr("LandXML (*.xml)"));
+    if (!path.isEmpty()) exportGround(path);
+  });
+  add("exportContours", tr("Contours…"), "contours", {}, [this] {
+    const auto* ground = workspace_->project()->ground(workspace_->chosenGround());
+    const QString path =
+        askForSaving(tr("Write the contours of %1").arg(QString::fromStdString(ground->name)),
+                     QString::fromStdString(ground->name) + "-contours.dxf", tr("DXF (*.dxf);;GeoJSON (*.geojson)"));
+    if (!path.isEmpty()) exportContours(path);
+  });
+  add("copyLedger", tr("Copy the ledger as text"), "copy", {}, [this] {
+    QApplication::clipboard()->setText(QString::fromStdString(report::asText(*workspace_->evaluation())));
+    messages_->say(tr("The ledger is on the clipboard."), false);
+  });
+  add("find", tr("Find a command…"), "", Qt::CTRL | Qt::Key_K, [this] { findCommand(); });
+  add("about", tr("About Inselberg"), "", {}, [this] {
+    QMessageBox::about(this, tr("Inselberg"),
+                       tr("<h3>Inselberg %1</h3><p>Earthworks for a site, from survey to balanced ground.</p>"
+                          "<p>Free software under the GNU General Public License, version 3 or later.</p>")
+                           .arg(INSELBERG_VERSION));
+  });
+  // Short names for the tools of a step, where the step says the rest.
+  actions_["select"]->setIconText(tr("Choose"));
+  actions_["exportGround"]->setIconText(tr("Ground…"));
+  actions_["copyLedger"]->setIconText(tr("Copy ledger"));
+  actions_["ledger"]->setIconText(tr("Ledger"));
+  actions_["baseline"]->setIconText(tr("Baseline"));
+  actions_["fit"]->setIconText(tr("Fit"));
+  actions_["contours"]->setChecked(true);
+  actions_["snap"]->setChecked(true);
+  actions_["select"]->setChecked(true);
+}
+
+QWidget* MainWindow::makeStepBar() {
+  auto* bar = new QWidget(this);
+  bar->setObjectName("stepBar");
+  bar->setAttribute(Qt::WA_StyledBackground);
+  bar->setFixedHeight(38);
+  auto* layout = new QHBoxLayout(bar);
+  layout->setContentsMargins(2, 0, 8, 0);
+  layout->setSpacing(0);
+
+  auto* menus = new QMenuBar(bar);
+  menus->setNativeMenuBar(false);
+  const auto menu = [&](const QString& title, std::initializer_list<const char*> ids) {
+    QMenu* m = menus->addMenu(title);
+    for (const char* id : ids) {
+      if (*id) {
+        m->addAction(actions_[id]);
+        actions_[id]->setProperty("fullName",
+                                  title.toLower().remove('&') + ": " + QString(actions_[id]->text()).remove("…"));
+      } else {
+        m->addSeparator();
+      }
+    }
+    return m;
+  };
+  QMenu* project = menu(tr("&Project"), {"new", "open", "save", "saveAs", "", "import", "exportGround",
+                                         "exportContours", "copyLedger", "", "quit"});
+  recent_ = new QMenu(tr("Open recent"), this);
+  project->insertMenu(actions_["save"], recent_);
+  connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
+  menu(tr("&Edit"), {"undo", "redo", "", "drawPad", "select", "remove", "balance"});
+  menu(tr("&View"),
+       {"fit", "depth", "contours", "triangles", "", "snap", "rightAngles", "", "ledger", "baseline", "recompute"});
+  menu(tr("&Help"), {"find", "about"});
+  menus->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Preferred);
+  menus->ensurePolished();
+  menus->setMinimumWidth(menus->sizeHint().width() + 12);
+  layout->addWidget(menus, 0, Qt::AlignVCenter);
+  const auto rule = [&] {
+    auto* line = new QFrame(bar);
+    line->setFixedSize(1, 22);
+    line->setStyleSheet(QString("background: %1;").arg(theme::rule.name()));
+    layout->addSpacing(6);
+    layout->addWidget(line);
+    layout->addSpacing(6);
+  };
+  rule();
+
+  // The order of work. A step is listed once it has tools.
+  tools_ = new QStackedWidget(bar);
+  struct Step {
+    QString name;
+    std::vector<const char*> tools;
+  };
+  const std::vector<Step> steps{
+      {tr("Gather"), {"import"}},           {tr("Ground"), {"contours", "triangles", "fit"}},
+      {tr("Shape"), {"select", "drawPad"}}, {tr("Measure"), {"depth", "ledger", "baseline"}},
+      {tr("Balance"), {"balance"}},         {tr("Issue"), {"exportGround", "exportContours", "copyLedger"}}};
+  for (int i = 0; i < static_cast<int>(steps.size()); ++i) {
+    auto* step = new QToolButton(bar);
+    step->setText(steps[static_cast<std::size_t>(i)].name);
+    step->setCheckable(true);
+    step->setAutoExclusive(true);
+    step->setProperty("step", true);
+    connect(step, &QToolButton::clicked, this, [this, i] { showStep(i); });
+    layout->addWidget(step);
+    steps_ << step;
+    auto* page = new QWidget(tools_);
+    auto* row = new QHBoxLayout(page);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(2);
+    for (const char* id : steps[static_cast<std::size_t>(i)].tools) {
+      auto* tool = new QToolButton(page);
+      tool->setDefaultAction(actions_[id]);
+      tool->setToolButtonStyle(actions_[id]->icon().isNull() ? Qt::ToolButtonTextOnly : Qt::ToolButtonTextBesideIcon);
+      row->addWidget(tool);
+    }
+    if (i == 1) {
+      interval_ = new QComboBox(page);
+      interval_->setObjectName("interval");
+      interval_->addItem(tr("interval by relief"), 0.0);
+      for (const double m : {0.1, 0.2, 0.25, 0.5, 1.0, 2.0, 5.0}) interval_->addItem(tr("every %1 m").arg(m), m);
+      interval_->setToolTip(tr("Level difference between contours"));
+      connect(interval_, &QComboBox::activated, this,
+              [this] { plan_->setInterval(interval_->currentData().toDouble()); });
+      row->addWidget(interval_);
+    }
+    row->addStretch(1);
+    tools_->addWidget(page);
+  }
+  rule();
+  layout->addWidget(tools_, 1);
+  // Always in sight: the locks of the pointer, and the way back.
+  for (const char* id : {"snap", "rightAngles", "undo", "redo"}) {
+    if (QString(id) == "undo") rule();
+    auto* b = new QToolButton(bar);
+    b->setDefaultAction(actions_[id]);
+    b->setToolButtonStyle(Qt::ToolButtonIconOnly);
+    layout->addWidget(b);
+  }
+  return bar;
+}
+
+void MainWindow::showStep(int index) {
+  steps_[index]->setChecked(true);
+  tools_->setCurrentIndex(index);
+}
+
+void MainWindow::refreshActions() {
+  const bool writable = !workspace_->readOnly();
+  const auto& evaluation = *workspace_->evaluation();
+  const auto* chosenGround = evaluation.ground(workspace_->chosenGround());
+  const bool hasGround = !evaluation.grounds.empty() && evaluation.grounds.front().tin;
+  const bool hasWorks = workspace_->chosenWorks().value != 0;
+  const auto& history = workspace_->history();
+  actions_["undo"]->setEnabled(history.canUndo());
+  actions_["undo"]->setText(history.canUndo() ? tr("Undo %1").arg(QString::fromStdString(history.undoText()))
+                                              : tr("Undo"));
+  actions_["redo"]->setEnabled(history.canRedo());
+  actions_["redo"]->setText(history.canRedo() ? tr("Redo %1").arg(QString::fromStdString(history.redoText()))
+                                              : tr("Redo"));
+  for (const char* id : {"undo", "redo"})
+    actions_[id]->setToolTip(actions_[id]->text() + " (" + actions_[id]->shortcut().toString(QKeySequence::NativeText) +
+                             ")");
+  actions_["save"]->setEnabled(workspace_->unsaved() && writable);
+  actions_["import"]->setEnabled(writable);
+  actions_["drawPad"]->setEnabled(hasGround && writable);
+  actions_["remove"]->setEnabled(hasWorks && writable);
+  actions_["balance"]->setEnabled(hasWorks && writable);
+  for (const char* id : {"fit", "depth", "contours", "triangles", "baseline", "copyLedger"})
+    actions_[id]->setEnabled(hasGround);
+  for (const char* id : {"exportGround", "exportContours"})
+    actions_[id]->setEnabled(chosenGround && chosenGround->tin && workspace_->upToDate());
+  actions_["depth"]->setChecked(plan_->mode() == PlanMode::depth);
+  actions_["snap"]->setChecked(plan_->snapping());
+  actions_["rightAngles"]->setChecked(plan_->rightAngles());
+  actions_["ledger"]->setChecked(ledger_->isOpen());
+  actions_["baseline"]->setChecked(ledger_->hasBaseline());
+  const bool drawing = dynamic_cast<DrawPadTool*>(&plan_->tool()) != nullptr;
+  actions_["drawPad"]->setChecked(drawing);
+  actions_["select"]->setChecked(!drawing);
+}
+
+void MainWindow::refreshTitle() {
+  const QString file = workspace_->path().isEmpty() ? tr("not saved yet") : QFileInfo(workspace_->path()).fileName();
+  const QString state = workspace_->readOnly() ? tr(" (open elsewhere: read only)") : QString();
+  setWindowTitle(tr("%1[*] – %2%3 – Inselberg").arg(QString::fromStdString(workspace_->project()->name), file, state));
+  setWindowModified(workspace_->unsaved());
+}
+
+void MainWindow::choose() {
+  plan_->setTool(std::make_unique<SelectTool>(*plan_));
+  refreshActions();
+  plan_->setFocus();
+}
+
+void MainWindow::drawPad() {
+  workspace_->chooseGround(workspace_->project()->column.back()->id);
+  plan_->setTool(std::make_unique<DrawPadTool>(*plan_));
+  showStep(2);
+  refreshActions();
+  plan_->setFocus();
+}
+
+void MainWindow::findCommand() {
+  QList<QAction*> named;
+  for (QAction* a : inOrder_) {
+    if (a->objectName() != "find") named << a;
+  }
+  CommandFinder(named, this).exec();
+}
+
+// Files.
+
+bool MainWindow::openProject(const QString& path) {
+  return guarded([&] {
+    workspace_->open(path);
+    remember(path);
+    choose();
+  });
+}
+
+bool MainWindow::saveProject(const QString& path) {
+  return guarded([&] {
+    workspace_->saveAs(path);
+    remember(path);
+    messages_->say(tr("Saved to %1.").arg(QFileInfo(path).fileName()), false);
+  });
+}
+
+bool MainWindow::save() {
+  return workspace_->path().isEmpty() || workspace_->readOnly() ? saveAs() : saveProject(workspace_->path());
+}
+
+bool MainWindow::saveAs() {
+  const QString name = workspace_->path().isEmpty() ? QString::fromStdString(workspace_->project()->name) + ".inselberg"
+                                                    : workspace_->path();
+  const QString path = askForSaving(tr("Save the project"), name, tr("Inselberg projects (*.inselberg)"));
+  return !path.isEmpty() && saveProject(path);
+}
+
+QString MainWindow::askForSaving(const QString& title, const QString& name, const QString& filter) {
+  QFileDialog dialog(this, title,
+                     QFileInfo(name).isAbsolute() ? QFileInfo(name).path() : QSettings().value("folder").toString(),
+                     filter);
+  dialog.setAcceptMode(QFileDialog::AcceptSave);
+  dialog.selectFile(QFileInfo(name).fileName());
+  const QString first = filter.section("*.", 1, 1).section(")", 0, 0).section(" ", 0, 0);
+  dialog.setDefaultSuffix(first);
+  if (dialog.exec() != QDialog::Accepted) return {};
+  QSettings().setValue("folder", QFileInfo(dialog.selectedFiles().front()).path());
+  return dialog.selectedFiles().front();
+}
+
+void MainWindow::import() {
+  QSettings settings;
+  const QStringList paths =
+      QFileDialog::getOpenFileNames(this, tr("Import"), settings.value("folder").toString(), filters());
+  if (paths.isEmpty()) return;
+  settings.setValue("folder", QFileInfo(paths.front()).path());
+  for (const QString& path : paths) {
+    if (!importFile(path)) return;
+  }
+}
+
+bool MainWindow::importFile(const QString& path) {
+  if (workspace_->readOnly()) return false;
+  std::optional<plane::Box> site;
+  const auto& evaluation = *workspace_->evaluation();
+  const plane::Origin origin = workspace_->project()->origin;
+  if (!evaluation.grounds.empty() && evaluation.grounds.front().tin) {
+    const plane::Box& b = evaluation.grounds.front().tin->bounds();
+    site = plane::Box{b.minX + origin.easting, b.minY + origin.northing, b.maxX + origin.easting,
+                      b.maxY + origin.northing};
+  }
+  ImportDialog dialog(path, site, this);
+  if (dialog.exec() != QDialog::Accepted) return false;
+  return guarded([&] {
+    const exchange::Imported& taken = dialog.chosen();
+    auto start = std::make_shared<project::Project>(*workspace_->project());
+    if (!start->hasOrigin) {
+      start->origin = exchange::originFor(taken);
+      start->hasOrigin = true;
+    }
+    const QString name = QFileInfo(path).fileName();
+    workspace_->commit(project::withSource(*start, name.toStdString(), path.toStdString(),
+                                           exchange::toSource(taken, start->origin), start->column.front()->id),
+                       tr("import %1").arg(name));
+    messages_->say(
+        taken.problems.empty()
+            ? tr("%1 is in.").arg(name)
+            : tr("%1 is in; %n rows were left out.", nullptr, static_cast<int>(taken.problems.size())).arg(name),
+        false);
+  });
+}
+
+bool MainWindow::exportGround(const QString& path) {
+  return guarded([&] {
+    const auto& evaluation = *workspace_->evaluation();
+    const auto* ground = evaluation.ground(workspace_->chosenGround());
+    const std::string name = evaluation.project->ground(ground->id)->name;
+    exchange::writeWhole(path.toStdString(), exchange::groundToLandXml(*ground->tin, evaluation.project->origin, name));
+    messages_->say(tr("The ground %1 is written to %2.").arg(QString::fromStdString(name), QFileInfo(path).fileName()),
+                   false);
+  });
+}
+
+bool MainWindow::exportContours(const QString& path) {
+  return guarded([&] {
+    const auto& evaluation = *workspace_->evaluation();
+    const auto& tin = *evaluation.ground(workspace_->chosenGround())->tin;
+    const double chosen = interval_->currentData().toDouble();
+    const double interval = chosen > 0 ? chosen : proposedInterval(tin);
+    const auto lines = ground::contours(tin, ground::contourLevels(tin, interval), {});
+    exchange::writeWhole(path.toStdString(), path.endsWith(".dxf", Qt::CaseInsensitive)
+                                                 ? exchange::contoursToDxf(lines, evaluation.project->origin)
+                                                 : exchange::contoursToGeoJson(lines, evaluation.project->origin));
+    messages_->say(tr("%1 contours, every %2 m, are written to %3.")
+                       .arg(lines.size())
+                       .arg(interval)
+                       .arg(QFileInfo(path).fileName()),
+                   false);
+  });
+}
+
+void MainWindow::remember(const QString& path) {
+  QSettings settings;
+  QStringList files = settings.value("recent").toStringList();
+  const QString full = QFileInfo(path).absoluteFilePath();
+  files.removeAll(full);
+  files.prepend(full);
+  settings.setValue("recent", QStringList(files.mid(0, kRecent)));
+}
+
+void MainWindow::fillRecent() {
+  recent_->clear();
+  for (const QString& path : QSettings().value("recent").toStringList()) {
+    if (!QFileInfo::exists(path)) continue;
+    recent_->addAction(path, this, [this, path] {
+      if (mayLeave()) openProject(path);
+    });
+  }
+  if (recent_->isEmpty()) recent_->addAction(tr("None yet"))->setEnabled(false);
+}
+
+bool MainWindow::mayLeave() {
+  if (!workspace_->unsaved()) return true;
+  QMessageBox ask(QMessageBox::Question, tr("Inselberg"),
+                  tr("%1 has changes that are not saved.").arg(QString::fromStdString(workspace_->project()->name)),
+                  QMessageBox::NoButton, this);
+  auto* keep = ask.addButton(tr("Save"), QMessageBox::AcceptRole);
+  auto* drop = ask.addButton(tr("Leave without saving"), QMessageBox::DestructiveRole);
+  ask.addButton(tr("Stay"), QMessageBox::RejectRole);
+  ask.setDefaultButton(keep);
+  ask.exec();
+  if (ask.clickedButton() == keep) return save();
+  return ask.clickedButton() == drop;
+}
+
+void MainWindow::offerRecovery() {
+  std::vector<store::Abandoned> found;
+  if (!guarded([&] { found = store::abandoned(store::stateFolder()); })) return;
+  for (auto& file : found) {
+    const QString name = QString::fromStdString(file.project->name);
+    const QString original = file.original.empty() ? tr("It had not been saved yet.")
+                                                   : tr("It belongs to %1.").arg(QString::fromStdString(file.original));
+    QMessageBox ask(QMessageBox::Question, tr("Inselberg"),
+                    tr("Unsaved work on %1 was left when the program ended unexpectedly. %2").arg(name, original),
+                    QMessageBox::NoButton, this);
+    auto* take = ask.addButton(tr("Take it up again"), QMessageBox::AcceptRole);
+    auto* drop = ask.addButton(tr("Throw it away"), QMessageBox::DestructiveRole);
+    ask.addButton(tr("Ask again next time"), QMessageBox::RejectRole);
+    ask.setDefaultButton(take);
+    ask.exec();
+    if (ask.clickedButton() == take) {
+      guarded([&] { workspace_->recover(std::move(file)); });
+      return;
+    }
+    if (ask.clickedButton() == drop) store::remove(file);
+  }
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  if (!mayLeave()) {
+    event->ignore();
+    return;
+  }
+  workspace_->discardRecovery();
+  event->accept();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+  QStringList paths;
+  for (const QUrl& url : event->mimeData()->urls()) {
+    if (url.isLocalFile()) paths << url.toLocalFile();
+  }
+  event->acceptProposedAction();
+  // The dialogs come after the drop has ended, so that the file manager is not held up.
+  QTimer::singleShot(0, this, [this, paths] {
+    for (const QString& path : paths) {
+      if (path.endsWith(".inselberg", Qt::CaseInsensitive)) {
+        if (mayLeave()) openProject(path);
+      } else if (!importFile(path)) {
+        return;
+      }
+    }
+  });
+}
+
+}  // namespace inselberg::app

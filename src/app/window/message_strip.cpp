@@ -1,0 +1,40 @@
+#include "window/message_strip.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QTimer>
+#include <QToolButton>
+
+#include "theme/theme.h"
+
+namespace inselberg::app {
+
+MessageStrip::MessageStrip(QWidget* parent) : QFrame(parent), label_(new QLabel(this)), timer_(new QTimer(this)) {
+  setObjectName("messageStrip");
+  auto* layout = new QHBoxLayout(this);
+  layout->setContentsMargins(12, 4, 4, 4);
+  label_->setWordWrap(true);
+  label_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  layout->addWidget(label_, 1);
+  auto* close = new QToolButton(this);
+  close->setText(tr("Close"));
+  layout->addWidget(close, 0, Qt::AlignTop);
+  connect(close, &QToolButton::clicked, this, &QWidget::hide);
+  timer_->setSingleShot(true);
+  connect(timer_, &QTimer::timeout, this, &QWidget::hide);
+  hide();
+}
+
+void MessageStrip::say(const QString& text, bool wrong) {
+  label_->setText(text);
+  setStyleSheet(QString("#messageStrip { background: %1; border-bottom: 2px solid %2; }")
+                    .arg(theme::panel.name(), (wrong ? theme::error : theme::amber).name()));
+  wrong ? timer_->stop() : timer_->start(8000);
+  show();
+}
+
+QString MessageStrip::text() const {
+  return isVisible() ? label_->text() : QString();
+}
+
+}  // namespace inselberg::app

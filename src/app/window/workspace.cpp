@@ -1,0 +1,327 @@
+#include "window/workspace.h"
+
+#include <QFileInfo>
+#include <QTimer>
+
+#include "balance/level_balance.h"
+#include "base/error.h"
+#include "base/hash.h"
+#include "base/quantity.h"
+#include "store/project_file.h"
+
+namespace inselberg::app {
+namespace {
+
+project::EvaluationPtr nothingYet(const project::ProjectPtr& project) {
+  auto evaluation = std::make_shared<project::Evaluation>();
+  evaluation->project = project;
+  for (std::size_t i = 0; i < project->column.size(); ++i) {
+    evaluation->grounds.emplace_back().id = project->column[i]->id;
+    if (i > 0) evaluation->seams.push_back({project->column[i - 1]->id, project->column[i]->id, std::nullopt});
+  }
+  return evaluation;
+}
+
+// The lock that says a window has this file open for writing.
+std::string lockNameOf(const QString& path) {
+  const std::string full = QFileInfo(path).absoluteFilePath().toStdString();
+  return store::stateFolder() + "/open-" + Hasher().text(full).finish().hex() + ".lock";
+}
+
+}  // namespace
+
+Workspace::Workspace(QObject* parent)
+    : QObject(parent),
+      history_(project::emptyProject("New site")),
+      evaluation_(nothingYet(history_.now())),
+      saved_(history_.now()),
+      kept_(history_.now()),
+      recovery_(store::stateFolder()),
+      recoveryTimer_(new QTimer(this)),
+      cache_(std::make_shared<project::Cache>()),
+      cancelled_(std::make_shared<std::atomic<bool>>(false)) {
+  recoveryTimer_->setSingleShot(true);
+  recoveryTimer_->setInterval(400);
+  connect(recoveryTimer_, &QTimer::timeout, this, &Workspace::keepRecovery);
+  mendSelection();
+  evaluate();
+}
+
+Workspace::~Workspace() {
+  *cancelled_ = true;
+  keeper_.finish();
+}
+
+bool Workspace::unsaved() const {
+  return !project::sameContent(*history_.now(), *saved_);
+}
+
+void Workspace::commit(project::ProjectPtr next, const QString& what) {
+  transient_ = nullptr;
+  history_.commit(std::move(next), what.toStdString());
+  changed();
+}
+
+void Workspace::setTransient(project::ProjectPtr next) {
+  transient_ = std::move(next);
+  evaluate();
+  Q_EMIT projectChanged();
+}
+
+void Workspace::commitTransient(const QString& what) {
+  if (!transient_) return;
+  auto next = std::exchange(transient_, nullptr);
+  history_.commit(std::move(next), what.toStdString());
+  changed();
+}
+
+void Workspace::dropTransient() {
+  if (!transient_) return;
+  transient_ = nullptr;
+  evaluate();
+  Q_EMIT projectChanged();
+}
+
+void Workspace::undo() {
+  dropTransient();
+  if (!history_.canUndo()) return;
+  history_.undo();
+  changed();
+}
+
+void Workspace::redo() {
+  dropTransient();
+  if (!history_.canRedo()) return;
+  history_.redo();
+  changed();
+}
+
+void Workspace::changed() {
+  mendSelection();
+  evaluate();
+  recoveryTimer_->start();
+  Q_EMIT projectChanged();
+  Q_EMIT fileChanged();
+}
+
+void Workspace::mendSelection() {
+  const project::Project& p = *project();
+  if (chosenWorks_ && !p.works(chosenWorks_).ground) {
+    chosenWorks_ = {};
+    Q_EMIT selectionChanged();
+  }
+  if (!p.ground(chosenGround_)) {
+    chosenGround_ = p.column.back()->id;
+    Q_EMIT selectionChanged();
+  }
+}
+
+void Workspace::chooseWorks(WorksId id) {
+  if (chosenWorks_ == id) return;
+  chosenWorks_ = id;
+  if (const auto placed = project()->works(id); placed.ground) chosenGround_ = placed.ground->id;
+  Q_EMIT selectionChanged();
+}
+
+void Workspace::chooseGround(GroundId id) {
+  if (chosenGround_ == id && !chosenWorks_) return;
+  chosenGround_ = id;
+  chosenWorks_ = {};
+  Q_EMIT selectionChanged();
+}
+
+void Workspace::show(project::ProjectPtr start, const QString& path) {
+  history_ = project::History(start);
+  transient_ = nullptr;
+  saved_ = kept_ = start;
+  path_ = path;
+  chosenWorks_ = {};
+  chosenGround_ = {};
+  evaluation_ = nothingYet(start);
+  mendSelection();
+  discardRecovery();
+  evaluate();
+  Q_EMIT evaluationChanged();
+  Q_EMIT projectChanged();
+  Q_EMIT selectionChanged();
+  Q_EMIT fileChanged();
+}
+
+void Workspace::startNew() {
+  lock_.reset();
+  readOnly_ = false;
+  show(project::emptyProject("New site"), {});
+}
+
+void Workspace::open(const QString& path) {
+  const store::Opened opened = store::open(path.toStdString());
+  lock_.reset();
+  lock_ = std::make_unique<store::FileLock>(lockNameOf(path));
+  readOnly_ = !lock_->held();
+  show(opened.project, QFileInfo(path).absoluteFilePath());
+  if (readOnly_)
+    Q_EMIT message(
+        tr("This project is open in another window. Here it can be read; save it under another name to change it."),
+        false);
+}
+
+void Workspace::recover(store::Abandoned file) {
+  lock_.reset();
+  readOnly_ = false;
+  const QString original = QString::fromStdString(file.original);
+  if (!original.isEmpty()) {
+    lock_ = std::make_unique<store::FileLock>(lockNameOf(original));
+    readOnly_ = !lock_->held();
+  }
+  show(file.project, original);
+  // What is saved is the file as it was before: the recovered state counts as unsaved.
+  saved_ = std::make_shared<project::Project>();
+  kept_ = nullptr;
+  keepRecovery();
+  store::remove(file);
+  Q_EMIT fileChanged();
+}
+
+void Workspace::saveAs(const QString& path) {
+  const QString full = QFileInfo(path).absoluteFilePath();
+  std::unique_ptr<store::FileLock> lock;
+  if (full != path_ || readOnly_) {
+    lock = std::make_unique<store::FileLock>(lockNameOf(path));
+    if (!lock->held())
+      throw Error("the project is open in another window", {path.toStdString()}, "save it under another name");
+  }
+  store::save(*history_.now(), path.toStdString());
+  if (lock) lock_ = std::move(lock);
+  saved_ = kept_ = history_.now();
+  path_ = full;
+  readOnly_ = false;
+  discardRecovery();
+  Q_EMIT fileChanged();
+}
+
+void Workspace::keepRecovery() {
+  if (kept_ == history_.now()) return;
+  kept_ = history_.now();
+  keeper_.post([this, project = unsaved() ? kept_ : nullptr, path = path_.toStdString()](const Worker::Token&) {
+    try {
+      if (project) {
+        recovery_.keep(*project, path);
+      } else {
+        recovery_.discard();
+      }
+    } catch (const Error& e) {
+      QMetaObject::invokeMethod(
+          this,
+          [this, text = QString::fromUtf8(e.what())] {
+            Q_EMIT message(tr("No recovery file could be kept: %1").arg(text), true);
+          },
+          Qt::QueuedConnection);
+    }
+  });
+}
+
+void Workspace::discardRecovery() {
+  recoveryTimer_->stop();
+  kept_ = history_.now();
+  keeper_.post([this](const Worker::Token&) { recovery_.discard(); });
+}
+
+void Workspace::cancel() {
+  *cancelled_ = true;
+}
+
+void Workspace::evaluate() {
+  cancelled_ = std::make_shared<std::atomic<bool>>(false);
+  evaluator_.post([this, project = project(), cache = cache_, cancelled = cancelled_](const Worker::Token& token) {
+    // Placed works are published before a newer project may take over, so that a fast mouse starves nothing.
+    bool published = false;
+    const Progress progress([&] { return token.leaving() || *cancelled || (published && token.superseded()); },
+                            [&](std::string_view stage, double fraction) {
+                              QMetaObject::invokeMethod(
+                                  this,
+                                  [this, text = QString::fromUtf8(stage.data(), static_cast<int>(stage.size())),
+                                   fraction] { Q_EMIT busy(text, fraction); },
+                                  Qt::QueuedConnection);
+                            });
+    const auto publish = [&](project::EvaluationPtr evaluation) {
+      QMetaObject::invokeMethod(
+          this,
+          [this, evaluation = std::move(evaluation)] {
+            evaluation_ = evaluation;
+            if (evaluation->whole) Q_EMIT busy({}, -1);
+            Q_EMIT evaluationChanged();
+          },
+          Qt::QueuedConnection);
+    };
+    try {
+      publish(project::evaluate(project, *cache, progress, [&](project::EvaluationPtr early) {
+        publish(std::move(early));
+        published = true;
+      }));
+    } catch (const Cancelled&) {
+      if (*cancelled) {
+        QMetaObject::invokeMethod(
+            this,
+            [this] {
+              Q_EMIT busy({}, -1);
+              Q_EMIT message(tr("Stopped. The figures shown are not up to date; change something or press Recompute."),
+                             true);
+            },
+            Qt::QueuedConnection);
+      }
+    } catch (const std::exception& e) {
+      QMetaObject::invokeMethod(
+          this,
+          [this, text = QString::fromUtf8(e.what())] {
+            Q_EMIT busy({}, -1);
+            Q_EMIT message(tr("The grounds could not be computed: %1").arg(text), true);
+          },
+          Qt::QueuedConnection);
+    }
+  });
+}
+
+void Workspace::balance(WorksId id) {
+  const auto* placed = evaluation_->works(id);
+  const auto current = project()->works(id);
+  if (!placed || !current.ground) {
+    Q_EMIT message(tr("There is nothing to balance yet: the ground under it is missing."), true);
+    return;
+  }
+  const auto cancelled = std::make_shared<std::atomic<bool>>(false);
+  cancelled_ = cancelled;
+  balancer_.post([this, works = *current.works, under = placed->under, origin = project()->origin,
+                  cancelled](const Worker::Token& token) {
+    const Progress progress([&] { return token.leaving() || *cancelled; });
+    try {
+      const auto limits = balance::limitsOn(*under);
+      const auto found = balance::balanceLevel(
+          [&](double level) { return balance::costAtLevel(works.shape, level, *under, origin, progress); },
+          works::levelOf(works.shape), limits.lowest, limits.highest, 0, progress);
+      QMetaObject::invokeMethod(
+          this,
+          [this, works, found] {
+            const auto now = project()->works(works.id);
+            if (!now.ground) return;
+            works::Works changed = *now.works;
+            works::setLevel(changed.shape, found.best.level);
+            commit(project::withWorks(*project(), changed), tr("balance %1").arg(QString::fromStdString(works.name)));
+            if (found.closed) {
+              Q_EMIT message(tr("%1 balances at %2 m.")
+                                 .arg(QString::fromStdString(works.name),
+                                      QString::fromStdString(formatNumber(found.best.level, 3))),
+                             false);
+            } else {
+              Q_EMIT message(tr("No level balances %1 exactly; %2 m is the nearest.")
+                                 .arg(QString::fromStdString(works.name),
+                                      QString::fromStdString(formatNumber(found.best.level, 3))),
+                             true);
+            }
+          },
+          Qt::QueuedConnection);
+    } catch (const Cancelled&) {
+    }
+  });
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,101 @@
+// What the window works on: the project, its history, the latest evaluation, the selection. Views read from it and send
+// edits to it; they never talk to each other.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <memory>
+#include <optional>
+
+#include "jobs/worker.h"
+#include "project/evaluate.h"
+#include "project/history.h"
+#include "store/recovery.h"
+
+class QTimer;
+
+namespace inselberg::app {
+
+class Workspace : public QObject {
+  Q_OBJECT
+
+ public:
+  explicit Workspace(QObject* parent = nullptr);
+  ~Workspace() override;
+
+  // What is on the screen: the transient project during a drag, else the present of the history.
+  const project::ProjectPtr& project() const { return transient_ ? transient_ : history_.now(); }
+  // The latest evaluation (may be of an earlier project while a newer is computed). Never null.
+  const project::EvaluationPtr& evaluation() const { return evaluation_; }
+  // Whether the evaluation is whole and of the project on the screen.
+  bool upToDate() const { return evaluation_->whole && evaluation_->project == project(); }
+
+  // Edits. A transient one shows at once and leaves no undo step until committed.
+  void commit(project::ProjectPtr next, const QString& what);
+  void setTransient(project::ProjectPtr next);
+  void commitTransient(const QString& what);
+  void dropTransient();
+  void undo();
+  void redo();
+  const project::History& history() const { return history_; }
+
+  // The chosen works (0: none) and the ground the plan shows and new works go on.
+  WorksId chosenWorks() const { return chosenWorks_; }
+  GroundId chosenGround() const { return chosenGround_; }
+  void chooseWorks(WorksId id);
+  void chooseGround(GroundId id);
+
+  // Files. Throw Error; what was open stays open then.
+  void startNew();
+  void open(const QString& path);
+  void recover(store::Abandoned file);
+  void saveAs(const QString& path);
+  const QString& path() const { return path_; }
+  bool readOnly() const { return readOnly_; }
+  bool unsaved() const;
+  // The recovery file, written in the background: discarded when nothing in it is wanted any more, written now when
+  // something changed since.
+  void discardRecovery();
+  void keepRecovery();
+
+  // Finds the level at which the works balances, in the background; one undo step at the end.
+  void balance(WorksId id);
+  // Computes what is on the screen anew, from what is known.
+  void recompute() { evaluate(); }
+  // Stops what is being computed.
+  void cancel();
+
+ signals:
+  void projectChanged();
+  void evaluationChanged();
+  void selectionChanged();
+  void fileChanged();                                // path or saved state
+  void busy(const QString& stage, double fraction);  // fraction below 0: nothing is being computed
+  void message(const QString& text, bool wrong);
+
+ private:
+  void show(project::ProjectPtr start, const QString& path);
+  void changed();
+  void evaluate();
+  void mendSelection();
+
+  project::History history_;
+  project::ProjectPtr transient_;
+  project::EvaluationPtr evaluation_;
+  project::ProjectPtr saved_;
+  project::ProjectPtr kept_;  // last written to the recovery file
+  QString path_;
+  bool readOnly_ = false;
+  std::unique_ptr<store::FileLock> lock_;
+  WorksId chosenWorks_;
+  GroundId chosenGround_;
+  store::Recovery recovery_;
+  QTimer* recoveryTimer_;
+  std::shared_ptr<project::Cache> cache_;
+  std::shared_ptr<std::atomic<bool>> cancelled_;
+  Worker keeper_;
+  Worker balancer_;
+  Worker evaluator_;
+};
+
+}  // namespace inselberg::app
