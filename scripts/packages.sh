@@ -10,7 +10,7 @@ packages_run=(
   fonts-dejavu-core
 )
 packages_test=(catch2 xvfb xauth clang-format python3 sqlite3)
-packages_bench=(libbenchmark-dev)
+
 
 # install_packages NAME...: installs those that are missing, and does nothing when all are there.
 install_packages() {

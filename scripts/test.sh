@@ -8,7 +8,7 @@ install_packages "${packages_run[@]}" "${packages_test[@]}"
 preset="${INSELBERG_PRESET:-release}"
 
 scripts/format.sh --check
-cmake --preset "$preset"
+cmake --preset "$preset" -DINSELBERG_TESTS=ON
 cmake --build --preset "$preset"
 
 # Tests that open a window run on a screen of their own; their settings and recovery files go to a scratch folder.
@@ -16,4 +16,4 @@ scratch=$(mktemp -d)
 trap 'rm -rf "$scratch"' EXIT
 export XDG_STATE_HOME="$scratch/state" XDG_CONFIG_HOME="$scratch/config" XDG_RUNTIME_DIR="$scratch" QT_QPA_PLATFORM=xcb
 chmod 700 "$scratch"
-xvfb-run -a -s "-screen 0 1400x900x24" ctest --preset "$preset" -j 2
+xvfb-run -a -s "-screen 0 1400x900x24" ctest --preset "$preset" --no-tests=error -j 2

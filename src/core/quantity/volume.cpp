@@ -1,7 +1,7 @@
 // Method. Every pair of overlapping triangles is clipped to a convex polygon; over it the difference of levels is
 // linear, so each of its fan triangles is split at the zero line and integrated in closed form: the mean of the three
-// differences times the area. Pairs are found through the search grid of one ground (the inner), for each triangle of
-// the other (the outer). A triangle both grounds share needs no clipping: it is recognised by its three corners. The
+// differences times the area. Pairs are found through the search grid of one ground (the inner), for a few
+// triangles of the other (the outer) at a time. A triangle both grounds share needs no clipping: it is recognised by its three corners. The
 // choice of the outer ground does not depend on which comes first, so exchanging them changes nothing but signs.
 // A region is triangulated, and laid over the outer triangles first.
 #include "quantity/volume.h"
@@ -99,41 +99,89 @@ void addConvex(const Convex& shape, const Plane& outer, const Plane& inner, Few&
   for (int i = 2; i < shape.n; ++i) addTriangle(shape.p[0], shape.p[i - 1], shape.p[i], d[0], d[i - 1], d[i], few);
 }
 
-// The triangles of one ground that may lie over a shape, each once. One per thread: marks are kept from query to query.
+// A triangle with what is asked of it again and again.
+struct Facet {
+  std::array<Vec3, 3> corners;
+  Plane level;
+};
+
+// The triangles of one ground near a place, copied together, and those of them over a shape. One per thread: marks are
+// kept from query to query.
 class Candidates {
  public:
   explicit Candidates(const Tin& tin) : tin_(tin), stamps_(tin.triangles().size(), 0) {}
 
-  std::span<const Index> over(const Convex& shape) {
-    plane::Box box;
-    for (int i = 0; i < shape.n; ++i) box.add(shape.p[i]);
+  // Gathers the triangles that may lie over the convex shape with these corners, each once.
+  void gather(std::span<const Vec2> convex) {
     ++epoch_;
-    found_.clear();
-    tin_.index().touching({shape.p.data(), static_cast<std::size_t>(shape.n)}, 0, [&](Index t) {
+    facets_.clear(), minX_.clear(), maxX_.clear(), minY_.clear(), maxY_.clear();
+    tin_.index().touching(convex, 0, [&](Index t) {
       if (stamps_[t] == epoch_) return;
       stamps_[t] = epoch_;
-      const Triangle& c = tin_.triangles()[t];
-      const Vec2 p = tin_.plan(c[0]), q = tin_.plan(c[1]), r = tin_.plan(c[2]);
-      if (std::max({p.x, q.x, r.x}) <= box.minX || std::min({p.x, q.x, r.x}) >= box.maxX ||
-          std::max({p.y, q.y, r.y}) <= box.minY || std::min({p.y, q.y, r.y}) >= box.maxY) {
-        return;
-      }
-      // Wholly to the right of a side of the shape: nothing to clip.
-      for (int i = 0, j = shape.n - 1; i < shape.n; j = i++) {
-        const Vec2 a = shape.p[j], d = shape.p[i] - a;
-        if (plane::cross(d, p - a) <= 0 && plane::cross(d, q - a) <= 0 && plane::cross(d, r - a) <= 0) return;
-      }
-      found_.push_back(t);
+      const auto c = tin_.corners(t);
+      facets_.push_back({c, ground::planeOf(c)});
+      minX_.push_back(std::min({c[0].x, c[1].x, c[2].x})), maxX_.push_back(std::max({c[0].x, c[1].x, c[2].x}));
+      minY_.push_back(std::min({c[0].y, c[1].y, c[2].y})), maxY_.push_back(std::max({c[0].y, c[1].y, c[2].y}));
     });
-    return found_;
+    found_.resize(facets_.size());
+  }
+
+  // Of those gathered, the ones that may lie over the shape.
+  std::span<const Facet* const> over(const Convex& shape) {
+    plane::Box box;
+    for (int i = 0; i < shape.n; ++i) box.add(shape.p[i]);
+    std::size_t count = 0;
+    for (std::size_t k = 0; k < facets_.size(); ++k) {
+      found_[count] = &facets_[k];
+      count += static_cast<std::size_t>((maxX_[k] > box.minX) & (minX_[k] < box.maxX) & (maxY_[k] > box.minY) &
+                                        (minY_[k] < box.maxY));
+    }
+    std::size_t kept = 0;
+    for (std::size_t k = 0; k < count; ++k) {
+      if (!besides(shape, found_[k]->corners)) found_[kept++] = found_[k];
+    }
+    return {found_.data(), kept};
   }
 
  private:
+  // Wholly to the right of a side of the shape: nothing to clip.
+  static bool besides(const Convex& shape, const std::array<Vec3, 3>& c) {
+    for (int i = 0, j = shape.n - 1; i < shape.n; j = i++) {
+      const Vec2 a = shape.p[j], d = shape.p[i] - a;
+      if (plane::cross(d, c[0].plan() - a) <= 0 && plane::cross(d, c[1].plan() - a) <= 0 &&
+          plane::cross(d, c[2].plan() - a) <= 0) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   const Tin& tin_;
   std::vector<std::uint32_t> stamps_;
   std::uint32_t epoch_ = 0;
-  std::vector<Index> found_;
+  std::vector<Facet> facets_;
+  std::vector<double> minX_, maxX_, minY_, maxY_;
+  std::vector<const Facet*> found_;
 };
+
+// How many triangles from `begin` on are near enough to each other to share one gathering: their common box is not much
+// larger than they are. Neighbours in the order are neighbours in plan.
+std::size_t togetherFrom(const Tin& tin, std::size_t begin, std::size_t end, plane::Box& box) {
+  constexpr std::size_t kMost = 40;
+  box = {};
+  double areas = 0;
+  std::size_t n = begin;
+  for (; n < end && n - begin < kMost; ++n) {
+    plane::Box own;
+    for (const Index v : tin.triangles()[n]) own.add(tin.plan(v));
+    plane::Box grown = box;
+    grown.add(own);
+    areas += own.width() * own.height();
+    if (n > begin && grown.width() * grown.height() > 3 * areas) break;
+    box = grown;
+  }
+  return n;
+}
 
 using CandidatesPerThread = tbb::enumerable_thread_specific<Candidates>;
 
@@ -142,9 +190,12 @@ Convex shapeOf(const Tin& tin, Index t) {
   return triangleShape(tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2]));
 }
 
-Convex overlapWith(const Tin& tin, Index t, const Convex& shape) {
-  const Triangle& c = tin.triangles()[t];
-  return overlap(shape, tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2]));
+Convex overlapWith(const Facet& facet, const Convex& shape) {
+  return overlap(shape, facet.corners[0].plan(), facet.corners[1].plan(), facet.corners[2].plan());
+}
+
+std::span<const Vec2> cornersOf(const Convex& shape) {
+  return {shape.p.data(), static_cast<std::size_t>(shape.n)};
 }
 
 bool sameCorners(const std::array<Vec3, 3>& c, const std::array<Vec3, 3>& d) {
@@ -200,7 +251,8 @@ double coveredArea(const Tin& tin, const Tin* region, CandidatesPerThread* overR
     Candidates& candidates = overRegion->local();
     for (std::size_t t = begin; t < end; ++t) {
       const Convex shape = shapeOf(tin, static_cast<Index>(t));
-      for (const Index r : candidates.over(shape)) sum.add(area(overlapWith(*region, r, shape)));
+      candidates.gather(cornersOf(shape));
+      for (const Facet* r : candidates.over(shape)) sum.add(area(overlapWith(*r, shape)));
     }
     return sum;
   });
@@ -238,30 +290,42 @@ Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Po
     Part part;
     Candidates& candidates = overInner.local();
     const auto against = [&](const std::array<Vec3, 3>& corners, const Convex& piece) {
-      const std::span<const Index> near = candidates.over(piece);
-      for (const Index u : near) {
-        if (!sameCorners(corners, inner.corners(u))) continue;
+      const auto near = candidates.over(piece);
+      for (const Facet* f : near) {
+        if (!sameCorners(corners, f->corners)) continue;
         part.untouched.add(area(piece));
         return;
       }
       const Plane level = ground::planeOf(corners);
       Few few;
-      for (const Index u : near) {
-        const Convex both = overlapWith(inner, u, piece);
-        if (both.n >= 3) addConvex(both, level, ground::planeOf(inner.corners(u)), few, part);
+      for (const Facet* f : near) {
+        const Convex both = overlapWith(*f, piece);
+        if (both.n >= 3) addConvex(both, level, f->level, few, part);
       }
       part.add(few);
     };
+    std::size_t together = begin;
     for (std::size_t i = begin; i < end; ++i) {
       const Index t = static_cast<Index>(i);
       const Convex shape = shapeOf(outer, t);
       if (!limit) {
+        if (i == together) {
+          plane::Box box;
+          together = togetherFrom(outer, i, end, box);
+          const std::array<Vec2, 4> frame{Vec2{box.minX, box.minY}, Vec2{box.maxX, box.minY}, Vec2{box.maxX, box.maxY},
+                                          Vec2{box.minX, box.maxY}};
+          candidates.gather(together == i + 1 ? cornersOf(shape) : frame);
+        }
         against(outer.corners(t), shape);
         continue;
       }
-      for (const Index r : overLimit->local().over(shape)) {
-        const Convex piece = overlapWith(*limit, r, shape);
-        if (piece.n >= 3) against(outer.corners(t), piece);
+      Candidates& regions = overLimit->local();
+      regions.gather(cornersOf(shape));
+      for (const Facet* r : regions.over(shape)) {
+        const Convex piece = overlapWith(*r, shape);
+        if (piece.n < 3) continue;
+        candidates.gather(cornersOf(piece));
+        against(outer.corners(t), piece);
       }
     }
     return part;

@@ -1,0 +1,237 @@
+// Measures the promises of docs/performance.md and prints them as its table. Every row is a ratio to a yardstick measured
+// in the same run, or a time or size on a ground of a million triangles. Run on an idle machine: scripts/bench.sh [PART]
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+#include <fstream>
+#include <functional>
+#include <random>
+#include <string>
+
+#include "balance/level_balance.h"
+#include "bare_triangulation.h"
+#include "ground/build.h"
+#include "ground/contours.h"
+#include "ground/stamp.h"
+#include "project/evaluate.h"
+#include "quantity/volume.h"
+#include "works/pad.h"
+#ifdef INSELBERG_BENCH_APP
+#include <QGuiApplication>
+
+#include "plan/plan_renderer.h"
+#endif
+
+namespace inselberg::bench {
+namespace {
+
+using plane::Vec2;
+using plane::Vec3;
+
+// Seconds of the fastest of a few runs.
+double best(int runs, const std::function<void()>& work) {
+  double least = 1e300;
+  for (int i = 0; i < runs; ++i) {
+    const auto start = std::chrono::steady_clock::now();
+    work();
+    least = std::min(least, std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count());
+  }
+  return least;
+}
+
+double hills(double x, double y) {
+  return 50 + 0.02 * x + 6 * std::sin(x / 130) * std::cos(y / 170) + 1.5 * std::sin(x / 23 + y / 31);
+}
+
+// n points over a square of a metre per point on average, and lines of about 100 vertices in all `lineVertices`.
+ground::BuildInput survey(std::size_t n, std::size_t lineVertices, unsigned seed, double lift = 0) {
+  std::mt19937 random(seed);
+  const double size = std::sqrt(static_cast<double>(n));
+  std::uniform_real_distribution<double> place(0, size);
+  ground::BuildInput input;
+  for (const double x : {0.0, size}) {
+    for (const double y : {0.0, size}) input.points.push_back({x, y, hills(x, y) + lift});
+  }
+  while (input.points.size() < n) {
+    const double x = place(random), y = place(random);
+    input.points.push_back({x, y, hills(x, y) + lift});
+  }
+  const std::size_t lines = lineVertices / 100;
+  for (std::size_t i = 0; i < lines; ++i) {
+    // Lines side by side, so that they do not cross.
+    ground::Breakline line;
+    const double y = size * (static_cast<double>(i) + 0.5) / static_cast<double>(lines);
+    for (int k = 0; k < 100; ++k) {
+      const double x = size * (0.05 + 0.9 * k / 99), wave = y + 0.3 * size / static_cast<double>(lines) * std::sin(k * 0.4);
+      line.vertices.push_back({x, wave, hills(x, wave) + lift});
+    }
+    input.breaklines.push_back(std::move(line));
+  }
+  return input;
+}
+
+long peakKilobytes() {
+  std::ifstream status("/proc/self/status");
+  for (std::string line; std::getline(status, line);) {
+    if (line.starts_with("VmHWM:")) return std::stol(line.substr(6));
+  }
+  return 0;
+}
+long nowKilobytes() {
+  std::ifstream status("/proc/self/status");
+  for (std::string line; std::getline(status, line);) {
+    if (line.starts_with("VmRSS:")) return std::stol(line.substr(6));
+  }
+  return 0;
+}
+void resetPeak() {
+  std::ofstream("/proc/self/clear_refs") << "5";
+}
+
+void row(const std::string& what, const std::string& measured, const std::string& wanted) {
+  fmt::print("| {} | {} | {} |\n", what, measured, wanted);
+  std::fflush(stdout);
+}
+
+void building() {
+  const ground::BuildInput input = survey(1'000'000, 20'000, 1);
+  std::vector<Vec2> points;
+  std::vector<std::pair<ground::Index, ground::Index>> segments;
+  for (const Vec3& p : input.points) points.push_back(p.plan());
+  for (const auto& line : input.breaklines) {
+    for (std::size_t k = 0; k < line.vertices.size(); ++k) {
+      points.push_back(line.vertices[k].plan());
+      const auto last = static_cast<ground::Index>(points.size() - 1);
+      if (k > 0) segments.emplace_back(last - 1, last);
+    }
+  }
+  const double bare = best(2, [&] { bareTriangulation(points, segments); });
+  const double ours = best(2, [&] { ground::build(input, {}, {}, {}); });
+  row("Ground of 1 000 000 points and 20 000 breakline vertices, against the bare triangulation of the same input",
+      fmt::format("{:.2f} x ({:.2f} s : {:.2f} s)", ours / bare, ours, bare), "1.5 x");
+}
+
+void volumes() {
+  const ground::BuildInput from = survey(500'000, 0, 2), other = survey(500'000, 0, 3);
+  std::vector<Vec2> points;
+  for (const Vec3& p : from.points) points.push_back(p.plan());
+  const double bare = best(2, [&] { bareTriangulation(points, {}); });
+  const auto a = ground::build(from, {}, {}, {}).tin;
+  const auto b = ground::build(other, {}, {}, {}).tin;
+  const auto above = ground::build(survey(500'000, 0, 3, 20), {}, {}, {}).tin;
+  quantity::volumeBetween(*a, *b, {}, {});  // the search grids are built once, as in the program
+  quantity::volumeBetween(*a, *above, {}, {});
+  const auto report = [&](const char* what, const ground::Tin& to) {
+    const double t = best(3, [&] { quantity::volumeBetween(*a, to, {}, {}); });
+    row(what, fmt::format("{:.2f} x ({:.2f} s : {:.2f} s)", t / bare, t, bare), "2 x, aiming at 1 x");
+  };
+  report("Exact volume between two different grounds of 1 000 000 triangles each, crossing everywhere, against the bare triangulation of one", *b);
+  report("The same where one lies wholly above the other", *above);
+  const works::Pad pad{{{300, 300}, {400, 300}, {400, 400}, {300, 400}}, 52, {}};
+  const auto placed = works::place(pad, *a, {}, {});
+  const auto after = ground::stamp(*a, *placed.facets, {});
+  quantity::volumeBetween(*a, *after, {}, {});
+  report("The same between a ground and itself with a pad of a hectare", *after);
+}
+
+plane::Ring twelveCorners(Vec2 centre) {
+  plane::Ring ring;
+  for (int i = 0; i < 12; ++i) {
+    const double a = i * 0.5235987755982988, r = i % 2 ? 45 : 60;
+    ring.push_back({centre.x + r * std::cos(a), centre.y + r * std::sin(a)});
+  }
+  return ring;
+}
+
+void dragging() {
+  resetPeak();
+  const long before = nowKilobytes();
+  project::SourceData data;
+  data.points = survey(500'000, 0, 4).points;
+  const auto empty = project::emptyProject("bench");
+  project::ProjectPtr project = project::withSource(*empty, "survey", "", std::move(data), empty->column.front()->id);
+  project = project::withNewWorks(*project, project->column.back()->id, "Pad", works::Pad{twelveCorners({350, 350}), 52, {}});
+  project::Cache cache;
+  auto evaluation = project::evaluate(project, cache, {});
+  (void)before;
+  const WorksId id = project->column.back()->works[0]->id;
+  int step = 0;
+  const auto drag = [&] {
+    works::Works works = *project->works(id).works;
+    plane::Ring ring = works::outlineOf(works.shape);
+    ring[0].x += 0.37 * (++step % 20 < 10 ? 1 : -0.9);
+    works::setOutline(works.shape, ring);
+    project = project::withWorks(*project, works);
+  };
+  double early = 0, whole = 0;
+  int rounds = 12;
+  double worst = 0;
+  for (int i = 0; i < rounds; ++i) {
+    drag();
+    const auto start = std::chrono::steady_clock::now();
+    double first = 0;
+    evaluation = project::evaluate(project, cache, {}, [&](const project::EvaluationPtr&) {
+      first = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+    });
+    const double all = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+    if (i < 2) continue;
+    early += first, whole += all;
+    worst = std::max(worst, first);
+  }
+  row("One step of dragging a 12-corner pad on 1 000 000 triangles: batters, daylight, volumes, seam",
+      fmt::format("{:.0f} ms (worst {:.0f} ms)", 1000 * early / (rounds - 2), 1000 * worst), "50 ms");
+  row("The whole evaluation after release", fmt::format("{:.0f} ms", 1000 * whole / (rounds - 2)), "1 000 ms");
+
+#ifdef INSELBERG_BENCH_APP
+  app::PlanRequest request;
+  request.shown = evaluation->grounds[1].tin;
+  request.beneath = evaluation->grounds[0].tin;
+  request.view.size = {1160, 1020};
+  request.view.fit(request.shown->bounds(), 100);
+  app::PlanRenderer renderer;
+  renderer.render(request, {});
+  int turn = 0;
+  const double pan = best(5, [&] {
+    request.view.centre.x += ++turn;
+    renderer.render(request, {});
+  });
+  row("Full detail of the plan back after a pan, 1 000 000 triangles on show", fmt::format("{:.0f} ms", 1000 * pan), "200 ms");
+  request.shown = evaluation->grounds[0].tin;
+  const auto placed = evaluation->grounds[1].works[0].placement;
+  request.pending = placed->facets;
+  renderer.render(request, {});
+  const double pending = best(5, [&] { renderer.render(request, {}); });
+  row("The plan's picture of one step of dragging", fmt::format("{:.0f} ms", 1000 * pending), "50 ms");
+#endif
+}
+
+void memory() {
+  const ground::BuildInput input = survey(500'000, 10'000, 5);
+  resetPeak();
+  const long before = nowKilobytes();
+  const auto tin = ground::build(input, {}, {}, {}).tin;
+  const double triangles = static_cast<double>(tin->triangles().size());
+  row("Peak memory while building, per triangle, the input not counted", fmt::format("{:.0f} bytes", 1024.0 * static_cast<double>(peakKilobytes() - before) / triangles), "400 bytes");
+  tin->index();
+  row("Memory of a ground at rest, per triangle, with its search grid", fmt::format("{:.0f} bytes", static_cast<double>(tin->bytes()) / triangles), "150 bytes");
+}
+
+}  // namespace
+}  // namespace inselberg::bench
+
+int main(int argc, char** argv) {
+  using namespace inselberg::bench;
+#ifdef INSELBERG_BENCH_APP
+  qputenv("QT_QPA_PLATFORM", "offscreen");
+  const QGuiApplication application(argc, argv);
+#endif
+  const std::string only = argc > 1 ? argv[1] : "";
+  fmt::print("| what | measured | wanted |\n|---|---|---|\n");
+  const auto wanted = [&](const char* name) { return only.empty() || only == name; };
+  if (wanted("memory")) memory();
+  if (wanted("building")) building();
+  if (wanted("volumes")) volumes();
+  if (wanted("dragging")) dragging();
+}
