@@ -6,7 +6,8 @@
 
 namespace inselberg::bench {
 
-std::size_t bareTriangulation(std::span<const plane::Vec2> points, std::span<const std::pair<ground::Index, ground::Index>> segments) {
+std::size_t bareTriangulation(std::span<const plane::Vec2> points,
+                              std::span<const std::pair<ground::Index, ground::Index>> segments) {
   using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
   using Vertex = CGAL::Triangulation_vertex_base_2<Kernel>;
   using Face = CGAL::Constrained_triangulation_face_base_2<Kernel>;

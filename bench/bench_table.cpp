@@ -1,5 +1,6 @@
-// Measures the promises of docs/performance.md and prints them as its table. Every row is a ratio to a yardstick measured
-// in the same run, or a time or size on a ground of a million triangles. Run on an idle machine: scripts/bench.sh [PART]
+// Measures the promises of docs/performance.md and prints them as its table. Every row is a ratio to a yardstick
+// measured in the same run, or a time or size on a ground of a million triangles. Run on an idle machine:
+// scripts/bench.sh [PART]
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -64,7 +65,8 @@ ground::BuildInput survey(std::size_t n, std::size_t lineVertices, unsigned seed
     ground::Breakline line;
     const double y = size * (static_cast<double>(i) + 0.5) / static_cast<double>(lines);
     for (int k = 0; k < 100; ++k) {
-      const double x = size * (0.05 + 0.9 * k / 99), wave = y + 0.3 * size / static_cast<double>(lines) * std::sin(k * 0.4);
+      const double x = size * (0.05 + 0.9 * k / 99),
+                   wave = y + 0.3 * size / static_cast<double>(lines) * std::sin(k * 0.4);
       line.vertices.push_back({x, wave, hills(x, wave) + lift});
     }
     input.breaklines.push_back(std::move(line));
@@ -127,7 +129,10 @@ void volumes() {
     const double t = best(3, [&] { quantity::volumeBetween(*a, to, {}, {}); });
     row(what, fmt::format("{:.2f} x ({:.2f} s : {:.2f} s)", t / bare, t, bare), "2 x, aiming at 1 x");
   };
-  report("Exact volume between two different grounds of 1 000 000 triangles each, crossing everywhere, against the bare triangulation of one", *b);
+  report(
+      "Exact volume between two different grounds of 1 000 000 triangles each, crossing everywhere, against the bare "
+      "triangulation of one",
+      *b);
   report("The same where one lies wholly above the other", *above);
   const works::Pad pad{{{300, 300}, {400, 300}, {400, 400}, {300, 400}}, 52, {}};
   const auto placed = works::place(pad, *a, {}, {});
@@ -152,7 +157,8 @@ void dragging() {
   data.points = survey(500'000, 0, 4).points;
   const auto empty = project::emptyProject("bench");
   project::ProjectPtr project = project::withSource(*empty, "survey", "", std::move(data), empty->column.front()->id);
-  project = project::withNewWorks(*project, project->column.back()->id, "Pad", works::Pad{twelveCorners({350, 350}), 52, {}});
+  project =
+      project::withNewWorks(*project, project->column.back()->id, "Pad", works::Pad{twelveCorners({350, 350}), 52, {}});
   project::Cache cache;
   auto evaluation = project::evaluate(project, cache, {});
   (void)before;
@@ -197,7 +203,8 @@ void dragging() {
     request.view.centre.x += ++turn;
     renderer.render(request, {});
   });
-  row("Full detail of the plan back after a pan, 1 000 000 triangles on show", fmt::format("{:.0f} ms", 1000 * pan), "200 ms");
+  row("Full detail of the plan back after a pan, 1 000 000 triangles on show", fmt::format("{:.0f} ms", 1000 * pan),
+      "200 ms");
   request.shown = evaluation->grounds[0].tin;
   const auto placed = evaluation->grounds[1].works[0].placement;
   request.pending = placed->facets;
@@ -213,9 +220,11 @@ void memory() {
   const long before = nowKilobytes();
   const auto tin = ground::build(input, {}, {}, {}).tin;
   const double triangles = static_cast<double>(tin->triangles().size());
-  row("Peak memory while building, per triangle, the input not counted", fmt::format("{:.0f} bytes", 1024.0 * static_cast<double>(peakKilobytes() - before) / triangles), "400 bytes");
+  row("Peak memory while building, per triangle, the input not counted",
+      fmt::format("{:.0f} bytes", 1024.0 * static_cast<double>(peakKilobytes() - before) / triangles), "400 bytes");
   tin->index();
-  row("Memory of a ground at rest, per triangle, with its search grid", fmt::format("{:.0f} bytes", static_cast<double>(tin->bytes()) / triangles), "150 bytes");
+  row("Memory of a ground at rest, per triangle, with its search grid",
+      fmt::format("{:.0f} bytes", static_cast<double>(tin->bytes()) / triangles), "150 bytes");
 }
 
 }  // namespace

@@ -1,9 +1,9 @@
 // Method. Every pair of overlapping triangles is clipped to a convex polygon; over it the difference of levels is
 // linear, so each of its fan triangles is split at the zero line and integrated in closed form: the mean of the three
 // differences times the area. Pairs are found through the search grid of one ground (the inner), for a few
-// triangles of the other (the outer) at a time. A triangle both grounds share needs no clipping: it is recognised by its three corners. The
-// choice of the outer ground does not depend on which comes first, so exchanging them changes nothing but signs.
-// A region is triangulated, and laid over the outer triangles first.
+// triangles of the other (the outer) at a time. A triangle both grounds share needs no clipping: it is recognised by
+// its three corners. The choice of the outer ground does not depend on which comes first, so exchanging them changes
+// nothing but signs. A region is triangulated, and laid over the outer triangles first.
 #include "quantity/volume.h"
 
 #include <tbb/enumerable_thread_specific.h>
@@ -144,10 +144,12 @@ class Candidates {
   }
 
  private:
-  // Wholly to the right of a side of the shape: nothing to clip.
+  // Wholly to the right of a side of the shape: nothing to clip. The side of a clipped shape may be all rounding,
+  // without a direction that means anything: it excludes nothing.
   static bool besides(const Convex& shape, const std::array<Vec3, 3>& c) {
     for (int i = 0, j = shape.n - 1; i < shape.n; j = i++) {
       const Vec2 a = shape.p[j], d = shape.p[i] - a;
+      if (std::abs(d.x) + std::abs(d.y) < 1e-6) continue;
       if (plane::cross(d, c[0].plan() - a) <= 0 && plane::cross(d, c[1].plan() - a) <= 0 &&
           plane::cross(d, c[2].plan() - a) <= 0) {
         return true;

@@ -1,0 +1,193 @@
+// Every call of the command line does its job on real input.
+#include <catch2/catch.hpp>
+#include <cmath>
+
+#include "support/figures.h"
+
+using namespace inselberg::testing;
+using nlohmann::json;
+
+namespace {
+
+// A level square of 100 m at level 10 as points, and a ground from it.
+std::string levelSquare(const Scratch& scratch) {
+  const std::string csv = scratch.file("level.csv",
+                                       "number,easting,northing,level,code\n1,1000,2000,10,GL\n2,1100,2000,10,GL\n"
+                                       "3,1100,2100,10,GL\n4,1000,2100,10,GL\n5,1050,2050,10,GL\n");
+  const Ran ran = runCli("surface '" + csv + "' -o '" + scratch / "level.xml" + "'");
+  REQUIRE(ran.code == 0);
+  return scratch / "level.xml";
+}
+
+std::string outline(double x0, double y0, double x1, double y1) {
+  return json{{"type", "Polygon"}, {"coordinates", {{{x0, y0}, {x1, y0}, {x1, y1}, {x0, y1}, {x0, y0}}}}}.dump();
+}
+
+}  // namespace
+
+TEST_CASE("surface builds the demo's ground, and info tells its numbers") {
+  const Scratch scratch;
+  const Ran made = runCli("surface '" + demo("survey.csv") + "' --breaklines '" + demo("breaklines.dxf") +
+                          "' --boundary '" + demo("boundary.geojson") + "' -o '" + scratch / "e.xml" + "' --json");
+  REQUIRE(made.code == 0);
+  CHECK(made.err.empty());
+  const json info = jsonFrom(runCli("info '" + scratch / "e.xml" + "' --json"));
+  CHECK(info["plan_area_m2"].get<double>() == Approx(57800));
+  CHECK(info["surface_area_m2"].get<double>() > info["plan_area_m2"].get<double>());
+  CHECK(info["points"].get<int>() > 2500);
+  CHECK(info["bounds"].size() == 4);
+  CHECK(info["bounds"][0].get<double>() == Approx(412304));
+  CHECK(info["bounds"][3].get<double>() == Approx(6187603));
+  CHECK(jsonFrom(made)["triangles"] == info["triangles"]);
+}
+
+TEST_CASE("pad on level ground gives the closed form, and volume of the result the same") {
+  const Scratch scratch;
+  const std::string ground = levelSquare(scratch);
+  const std::string area = scratch.file("pad.geojson", outline(1040, 2040, 1060, 2060));
+  const Ran ran = runCli("pad '" + ground + "' --outline '" + area +
+                         "' --level 12 --fill-batter 3 --corners square -o '" + scratch / "after.xml" + "' --json");
+  REQUIRE(ran.code == 0);
+  const json pad = jsonFrom(ran);
+  const double a1 = 400, a2 = 32.0 * 32.0;
+  const double expected = 2.0 / 3 * (a1 + a2 + std::sqrt(a1 * a2));
+  CHECK(pad["fill_m3"].get<double>() == Approx(expected).epsilon(1e-9));
+  CHECK(pad["cut_m3"].get<double>() == Approx(0).margin(1e-9));
+  CHECK(pad["surplus_m3"].get<double>() == Approx(-expected).epsilon(1e-9));
+  CHECK(pad["footprint_area_m2"].get<double>() == Approx(a2));
+  CHECK(pad["max_fill_m"].get<double>() == Approx(2));
+  CHECK(pad["level_m"] == 12);
+  const json volume = jsonFrom(runCli("volume '" + ground + "' '" + scratch / "after.xml" + "' --json"));
+  CHECK(volume["fill_m3"].get<double>() == Approx(expected).epsilon(1e-6));
+  CHECK(volume["plan_area_m2"].get<double>() == Approx(10000));
+  const json back = jsonFrom(runCli("volume '" + scratch / "after.xml" + "' '" + ground + "' --json"));
+  CHECK(back["cut_m3"] == volume["fill_m3"]);
+}
+
+TEST_CASE("volume inside a region counts only there") {
+  const Scratch scratch;
+  const std::string ground = levelSquare(scratch);
+  const std::string area = scratch.file("pad.geojson", outline(1040, 2040, 1060, 2060));
+  REQUIRE(runCli("pad '" + ground + "' --outline '" + area + "' --level 12 --corners square -o '" +
+                 scratch / "after.xml" + "'")
+              .code == 0);
+  const std::string region = scratch.file("region.geojson", outline(1045, 2045, 1050, 2055));
+  const json v =
+      jsonFrom(runCli("volume '" + ground + "' '" + scratch / "after.xml" + "' --region '" + region + "' --json"));
+  CHECK(v["fill_m3"].get<double>() == Approx(100).epsilon(1e-9));
+  CHECK(v["plan_area_m2"].get<double>() == Approx(50).epsilon(1e-9));
+  CHECK(v["max_fill_m"].get<double>() == Approx(2));
+}
+
+TEST_CASE("identical grounds give exactly nothing") {
+  const json v = jsonFrom(runCli("volume '" + demo("existing.xml") + "' '" + demo("existing.xml") + "' --json"));
+  CHECK(v["cut_m3"] == 0);
+  CHECK(v["fill_m3"] == 0);
+  CHECK(v["cut_area_m2"] == 0);
+}
+
+TEST_CASE("pad --balance finds the level, with or without a start") {
+  const std::string call =
+      "pad '" + demo("existing.xml") + "' --outline '" + demo("silo-pad.geojson") + "' --balance --json";
+  const json free = jsonFrom(runCli(call)), started = jsonFrom(runCli(call + " --level 90"));
+  CHECK(free["level_m"].get<double>() == Approx(started["level_m"].get<double>()).epsilon(1e-9));
+  CHECK(std::abs(free["surplus_m3"].get<double>()) < 1e-3);
+  CHECK(free["cut_m3"].get<double>() > 500);
+}
+
+TEST_CASE("contours go out as GeoJSON and DXF with their levels") {
+  const Scratch scratch;
+  for (const std::string name : {"c.geojson", "c.dxf"}) {
+    const Ran ran = runCli("contours '" + demo("existing.xml") + "' --interval 0.5 -o '" + scratch / name + "'");
+    REQUIRE(ran.code == 0);
+  }
+  const json made = json::parse(contentOf(scratch / "c.geojson"));
+  REQUIRE(made["features"].size() > 20);
+  for (const json& f : made["features"]) {
+    const double level = f["properties"]["level_m"];
+    CHECK(std::abs(std::remainder(level, 0.5)) < 1e-9);
+    for (const json& p : f["geometry"]["coordinates"]) CHECK(p[2].get<double>() == Approx(level));
+  }
+  // The DXF is read back as lines by our own reader: the same number of contours.
+  const std::string dxf = contentOf(scratch / "c.dxf");
+  std::size_t polylines = 0;
+  for (std::size_t at = dxf.find("\nPOLYLINE\n"); at != std::string::npos; at = dxf.find("\nPOLYLINE\n", at + 1))
+    ++polylines;
+  CHECK(polylines == made["features"].size());
+}
+
+TEST_CASE("new, report and export carry a project from survey to written ground") {
+  const Scratch scratch;
+  const Ran made =
+      runCli("new '" + demo("survey.csv") + "' --breaklines '" + demo("breaklines.dxf") + "' --boundary '" +
+             demo("boundary.geojson") + "' --name Trial --pad 'Silo pad=" + demo("silo-pad.geojson") + "@77.5' -o '" +
+             scratch / "t.inselberg" + "'");
+  REQUIRE(made.code == 0);
+  const json report = jsonFrom(runCli("report '" + scratch / "t.inselberg" + "' --json"));
+  CHECK(report["project"] == "Trial");
+  REQUIRE(report["seams"].size() == 1);
+  REQUIRE(report["works"].size() == 1);
+  CHECK(report["works"][0]["level_m"] == 77.5);
+  for (const std::string ground : {"existing", "finished"}) {
+    REQUIRE(runCli("export '" + scratch / "t.inselberg" + "' --ground " + ground + " -o '" +
+                   scratch / (ground + ".xml") + "'")
+                .code == 0);
+  }
+  const json v =
+      jsonFrom(runCli("volume '" + scratch / "existing.xml" + "' '" + scratch / "finished.xml" + "' --json"));
+  CHECK(v["cut_m3"].get<double>() == Approx(report["seams"][0]["cut_m3"].get<double>()).epsilon(1e-6));
+  CHECK(v["fill_m3"].get<double>() == Approx(report["seams"][0]["fill_m3"].get<double>()).epsilon(1e-6));
+  // As text too, with the surplus in words.
+  CHECK(runCli("report '" + scratch / "t.inselberg" + "'").out.find("surplus") != std::string::npos);
+}
+
+TEST_CASE("points come in any column order, with BOM, CRLF, quotes, and without a header") {
+  const Scratch scratch;
+  const std::vector<std::pair<std::string, std::string>> forms{
+      {"plain.csv", "1,0,0,1,a\n2,10,0,2,a\n3,0,10,3,a\n"},
+      {"named.csv",
+       "\xef\xbb\xbf"
+       "Elev;North;East;Pt\r\n1;0;0;1\r\n2;0;10;2\r\n3;10;0;3\r\n"},
+      {"quoted.csv",
+       "\"number\",\"easting\",\"northing\",\"level\",\"code\"\n\"1\",\"0\",\"0\",\"1\",\"a, b\"\n2,10,0,2,\"say "
+       "\"\"x\"\"\"\n3,0,10,3,\n"},
+  };
+  for (const auto& [name, content] : forms) {
+    CAPTURE(name);
+    const json info = jsonFrom(runCli("info '" + scratch.file(name, content) + "' --json"));
+    CHECK(info["points"] == 3);
+    CHECK(info["plan_area_m2"].get<double>() == Approx(50));
+    CHECK(info["min_level_m"] == 1);
+    CHECK(info["max_level_m"] == 3);
+  }
+}
+
+TEST_CASE("a boundary with a hole cuts the ground and leaves the void out") {
+  const Scratch scratch;
+  const std::string csv = scratch.file("p.csv", "1,0,0,5\n2,100,0,5\n3,100,100,5\n4,0,100,5\n5,50,50,5\n");
+  const json polygon{
+      {"type", "Polygon"},
+      {"coordinates",
+       {{{10, 10}, {90, 10}, {90, 90}, {10, 90}, {10, 10}}, {{40, 40}, {40, 60}, {60, 60}, {60, 40}, {40, 40}}}}};
+  for (const json& form :
+       {polygon, json{{"type", "Feature"}, {"properties", json::object()}, {"geometry", polygon}},
+        json{{"type", "FeatureCollection"},
+             {"features", {{{"type", "Feature"}, {"properties", nullptr}, {"geometry", polygon}}}}}}) {
+    const Ran ran = runCli("surface '" + csv + "' --boundary '" + scratch.file("b.geojson", form.dump()) + "' -o '" +
+                           scratch / "o.xml" + "' --json");
+    REQUIRE(ran.code == 0);
+    CHECK(jsonFrom(ran)["plan_area_m2"].get<double>() == Approx(6400 - 400));
+  }
+}
+
+TEST_CASE("LandXML in feet comes in as metres, and faces marked invisible stay out") {
+  const Scratch scratch;
+  const std::string feet = scratch.file("f.xml", R"(<?xml version="1.0"?>
+<LandXML xmlns="http://www.landxml.org/schema/LandXML-1.2" version="1.2"><Units><Imperial linearUnit="foot" areaUnit="squareFoot"/></Units>
+<Surfaces><Surface name="s"><Definition surfType="TIN"><Pnts><P id="7">0 0 10</P><P id="8">0 100 10</P><P id="9">100 0 20</P><P id="10">100 100 20</P></Pnts>
+<Faces><F>7 8 9</F><F i="1">8 10 9</F></Faces></Definition></Surface></Surfaces></LandXML>)");
+  const json info = jsonFrom(runCli("info '" + feet + "' --json"));
+  CHECK(info["triangles"] == 1);
+  CHECK(info["plan_area_m2"].get<double>() == Approx(5000 * 0.3048 * 0.3048));
+  CHECK(info["max_level_m"].get<double>() == Approx(20 * 0.3048));
+}
