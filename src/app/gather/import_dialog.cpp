@@ -141,12 +141,11 @@ ImportDialog::ImportDialog(const QString& path, std::optional<plane::Box> site, 
       QFile file(path);
       if (file.open(QIODevice::ReadOnly)) head_ = file.read(65536).toStdString();
       if (head_.starts_with("\xef\xbb\xbf")) head_.erase(0, 3);
-      if (const auto guess = exchange::guessColumns(head_)) {
-        for (std::size_t i = 0; i < kDelimiters.size(); ++i) {
-          if (kDelimiters[i] == guess->delimiter) delimiter_->setCurrentIndex(static_cast<int>(i));
-        }
-        header_->setChecked(guess->header);
+      const char guessed = exchange::guessDelimiter(head_);
+      for (std::size_t i = 0; i < kDelimiters.size(); ++i) {
+        if (kDelimiters[i] == guessed) delimiter_->setCurrentIndex(static_cast<int>(i));
       }
+      if (const auto guess = exchange::guessColumns(head_)) header_->setChecked(guess->header);
       setUpColumns();
     }
   } catch (const Error& e) {
@@ -224,16 +223,24 @@ void ImportDialog::read() {
     }
   }
   summary_->setText(tr("Reading…"));
-  worker_.post([this, path = path_.toStdString(), use, unit](const Worker::Token& token) {
+  worker_.post([this, path = path_.toStdString(), use, unit, number = ++asked_](const Worker::Token& token) {
     try {
       exchange::Imported found = use ? exchange::readPoints(path, use, unit) : exchange::readAny(path);
       if (!use && unit != 1) scale(found, unit);
       if (token.superseded()) return;
       QMetaObject::invokeMethod(
-          this, [this, found = std::move(found)]() mutable { show(std::move(found)); }, Qt::QueuedConnection);
+          this,
+          [this, number, found = std::move(found)]() mutable {
+            if (number == asked_) show(std::move(found));
+          },
+          Qt::QueuedConnection);
     } catch (const std::exception& e) {
       QMetaObject::invokeMethod(
-          this, [this, text = QString::fromUtf8(e.what())] { fail(text); }, Qt::QueuedConnection);
+          this,
+          [this, number, text = QString::fromUtf8(e.what())] {
+            if (number == asked_) fail(text);
+          },
+          Qt::QueuedConnection);
     }
   });
 }

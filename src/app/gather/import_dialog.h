@@ -45,6 +45,7 @@ class ImportDialog : public QDialog {
   QString path_;
   std::optional<plane::Box> site_;
   bool isPoints_ = false, ready_ = false;
+  int asked_ = 0;     // readings begun: only the result of the last counts
   std::string head_;  // the first bytes of a point list
   exchange::Imported read_, chosen_;
   QLabel* summary_;

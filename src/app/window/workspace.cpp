@@ -99,7 +99,8 @@ void Workspace::redo() {
 void Workspace::changed() {
   mendSelection();
   evaluate();
-  recoveryTimer_->start();
+  // Not started anew by every edit: edits in quick succession must not put it off.
+  if (!recoveryTimer_->isActive()) recoveryTimer_->start();
   Q_EMIT projectChanged();
   Q_EMIT fileChanged();
 }

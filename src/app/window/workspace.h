@@ -57,6 +57,8 @@ class Workspace : public QObject {
   // something changed since.
   void discardRecovery();
   void keepRecovery();
+  // Waits until the recovery file is as asked.
+  void finishRecovery() { keeper_.finish(); }
 
   // Finds the level at which the works balances, in the background; one undo step at the end.
   void balance(WorksId id);

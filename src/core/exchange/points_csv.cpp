@@ -120,20 +120,24 @@ bool isNumber(const Row& row, int column) {
 
 }  // namespace
 
-std::optional<PointColumns> guessColumns(const std::string& text) {
-  char delimiter = ',';
-  Row row;
-  {
-    // The delimiter that cuts the first row that counts into most cells.
-    std::size_t most = 0;
-    for (const char d : {',', ';', '\t'}) {
-      Rows rows(text, d);
-      while (rows.next(row) && (isBlank(row) || isComment(row))) {
-      }
-      if (row.cells.size() > most) most = row.cells.size(), delimiter = d;
+char guessDelimiter(const std::string& text) {
+  // The one that cuts the first row that counts into most cells.
+  char best = ',';
+  std::size_t most = 0;
+  for (const char d : {',', ';', '\t'}) {
+    Rows rows(text, d);
+    Row row;
+    while (rows.next(row) && (isBlank(row) || isComment(row))) {
     }
+    if (row.cells.size() > most) most = row.cells.size(), best = d;
   }
+  return best;
+}
+
+std::optional<PointColumns> guessColumns(const std::string& text) {
+  const char delimiter = guessDelimiter(text);
   Rows rows(text, delimiter);
+  Row row;
   while (rows.next(row) && (isBlank(row) || isComment(row))) {
   }
   if (auto named = byNames(row, delimiter)) return named;

@@ -17,6 +17,9 @@ struct PointColumns {
   bool operator==(const PointColumns&) const = default;
 };
 
+// The character most likely to part the cells: comma, semicolon or tab.
+char guessDelimiter(const std::string& text);
+
 // The columns as guessed from the first row: by name (any order, common synonyms), or without a header as
 // number, easting, northing, level, code (easting, northing, level when there are three). Nothing when neither fits.
 std::optional<PointColumns> guessColumns(const std::string& text);

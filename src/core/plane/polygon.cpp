@@ -54,6 +54,15 @@ void checkValid(const Polygon& polygon, const Origin& origin) {
   throw Error(fmt::format("the outline is not a sound area ({}) {}", why, near), "draw it again without the fault");
 }
 
+// Whether no corner lies off the line from the first corner to the one farthest from it.
+bool onOneLine(const Ring& ring) {
+  const Vec2 far = *std::max_element(ring.begin(), ring.end(),
+                                     [&](Vec2 p, Vec2 q) { return distance(ring[0], p) < distance(ring[0], q); });
+  const double length = distance(ring[0], far);
+  return std::all_of(ring.begin(), ring.end(),
+                     [&](Vec2 p) { return std::abs(turn(ring[0], far, p)) <= 1e-12 * std::max(1.0, length * length); });
+}
+
 }  // namespace
 
 double signedArea(const Ring& ring) {
@@ -98,12 +107,9 @@ Polygon sound(Polygon polygon, const Origin& origin) {
       throw Error(fmt::format("an area has {} corner(s), and needs at least three different ones", ring.size()),
                   "add the missing corners");
     }
-    const double a = signedArea(ring);
-    const Box box = boundsOf(ring);
-    if (std::abs(a) <= 1e-12 * std::max(1.0, box.width() * box.width() + box.height() * box.height())) {
+    if (onOneLine(ring))
       throw Error("all corners of the area lie on one line", "move at least one corner off the line");
-    }
-    if ((a > 0) != counterClockwise) std::reverse(ring.begin(), ring.end());
+    if ((signedArea(ring) > 0) != counterClockwise) std::reverse(ring.begin(), ring.end());
   };
   prepare(polygon.outer, true);
   for (Ring& hole : polygon.holes) prepare(hole, false);

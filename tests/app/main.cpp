@@ -1,0 +1,17 @@
+#define CATCH_CONFIG_RUNNER
+#include <QApplication>
+#include <QStandardPaths>
+#include <catch2/catch.hpp>
+
+#include "support/figures.h"
+
+int main(int argc, char** argv) {
+  // Settings and recovery files of the tests stay apart from the user's.
+  const inselberg::testing::Scratch scratch;
+  qputenv("XDG_STATE_HOME", (scratch / "state").c_str());
+  qputenv("XDG_CONFIG_HOME", (scratch / "config").c_str());
+  QApplication app(argc, argv);
+  QCoreApplication::setApplicationName("inselberg-tests");
+  QCoreApplication::setOrganizationName("inselberg-tests");
+  return Catch::Session().run(argc, argv);
+}

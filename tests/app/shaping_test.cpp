@@ -1,0 +1,341 @@
+// Choosing and shaping works on the plan, on the card and in the column.
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+
+#include "card/level_plot.h"
+#include "card/quantity_edit.h"
+#include "support/driver.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+using plane::Vec2;
+
+namespace {
+
+void checkAgainstCli(Driver& d) {
+  const Scratch scratch;
+  REQUIRE(d.window.saveProject(QString::fromStdString(scratch / "p.inselberg")));
+  const auto told = reportOf(scratch / "p.inselberg");
+  const auto ledger = d.ledger();
+  CHECK(told["total"]["cut_m3"].get<double>() == Approx(ledger.cut).epsilon(1e-12));
+  CHECK(told["total"]["fill_m3"].get<double>() == Approx(ledger.fill).epsilon(1e-12));
+}
+
+}  // namespace
+
+TEST_CASE("The demo opens with ground, pad and the figures the command line reports") {
+  Driver d;
+  d.openDemo();
+  const auto told = reportOf(demo("tolwin.inselberg"));
+  CHECK(d.ledger().cut == Approx(told["total"]["cut_m3"].get<double>()).epsilon(1e-12));
+  CHECK(d.ledger().fill == Approx(told["total"]["fill_m3"].get<double>()).epsilon(1e-12));
+  CHECK(d.find<QToolButton>("ledgerCut")->text().contains(QString::fromStdString(formatNumber(d.ledger().cut, 0))));
+  CHECK_FALSE(d.workspace().unsaved());
+  CHECK(d.window.windowTitle().contains("Tolwin Grain Depot"));
+}
+
+TEST_CASE("Dragging a corner moves it, with figures that follow, as one step of undo") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  REQUIRE(d.workspace().chosenWorks().value != 0);
+  const Vec2 before = d.corner(0, 1);
+  const double cutBefore = d.ledger().cut;
+  const QPoint from = d.at(before), to = from + QPoint(40, 22);
+  d.dragPlan(from, to, [&] {
+    // While the button is held the plan, the seam and the ledger already show it.
+    CHECK_FALSE(d.workspace().history().canUndo());
+    REQUIRE(Driver::waitFor(
+        [&] { return d.workspace().evaluation()->project == d.workspace().project() && d.ledger().whole; }));
+    CHECK(d.ledger().cut != cutBefore);
+  });
+  d.settle();
+  const Vec2 after = d.corner(0, 1);
+  CHECK(plane::distance(after, d.window.plan().view().toPlan(to)) <
+        1 / d.window.plan().view().scale + 9 / d.window.plan().view().scale);
+  CHECK(plane::distance(after, before) > 5);
+  CHECK(d.workspace().history().undoText() == "move a corner of Silo pad");
+  checkAgainstCli(d);
+  d.act("undo");
+  d.settle();
+  CHECK(d.corner(0, 1) == before);
+  CHECK(d.ledger().cut == Approx(cutBefore).epsilon(1e-12));
+  CHECK_FALSE(d.workspace().history().canUndo());
+  d.act("redo");
+  d.settle();
+  CHECK(d.corner(0, 1) == after);
+}
+
+TEST_CASE("Dragging an edge, the whole and the level handle") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  const auto ring = works::outlineOf(d.works(0).shape);
+
+  d.dragPlan(d.at(d.inside(0)), d.at(d.inside(0)) + QPoint(30, -16));
+  d.settle();
+  const auto moved = works::outlineOf(d.works(0).shape);
+  const Vec2 by = moved[0] - ring[0];
+  CHECK(plane::norm(by) > 3);
+  for (std::size_t i = 0; i < ring.size(); ++i) CHECK(plane::distance(moved[i], ring[i] + by) < 1e-9);
+
+  const QPoint middle = d.at(0.5 * (moved[0] + moved[1]));
+  d.dragPlan(middle, middle + QPoint(4, 30));
+  d.settle();
+  const auto edged = works::outlineOf(d.works(0).shape);
+  const Vec2 along = plane::unit(moved[1] - moved[0]);
+  CHECK(plane::distance(edged[0], moved[0]) > 3);
+  CHECK(std::abs(plane::dot(edged[0] - moved[0], along)) < 1e-9);
+  CHECK(plane::distance(edged[2], moved[2]) < 1e-9);
+
+  const double level = works::levelOf(d.works(0).shape);
+  const QPoint handle = d.at(plane::boundsOf(edged).centre());
+  d.dragPlan(handle, handle - QPoint(0, 40));
+  d.settle();
+  CHECK(works::levelOf(d.works(0).shape) == Approx(level + 0.4));
+  checkAgainstCli(d);
+}
+
+TEST_CASE("A drag that would make the outline cross itself stops, and Esc gives it up") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  const auto before = d.workspace().project();
+  const auto ring = works::outlineOf(d.works(0).shape);
+  // Corner 0 to beyond the far side: the last good place is kept.
+  d.dragPlan(d.at(ring[0]), d.at(ring[1]) + QPoint(120, 10));
+  d.settle();
+  CHECK_NOTHROW(plane::sound({works::outlineOf(d.works(0).shape), {}}, {}));
+  if (d.workspace().history().canUndo()) d.act("undo");
+  d.settle();
+  d.dragPlan(d.at(ring[2]), d.at(ring[2]) + QPoint(25, 25), [&] { d.key(Qt::Key_Escape); });
+  d.settle();
+  CHECK(d.corner(0, 2) == ring[2]);
+  CHECK_FALSE(d.workspace().history().canUndo());
+}
+
+TEST_CASE("Balance moves the level to where cut equals fill, the same as the command line") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  d.act("balance");
+  REQUIRE(Driver::waitFor([&] { return d.workspace().history().canUndo(); }));
+  d.settle();
+  CHECK(std::abs(d.ledger().surplus()) < 1e-3);
+  const auto told = jsonFrom(
+      runCli("pad '" + demo("existing.xml") + "' --outline '" + demo("silo-pad.geojson") + "' --balance --json"));
+  CHECK(works::levelOf(d.works(0).shape) == Approx(told["level_m"].get<double>()).margin(1e-5));
+  CHECK(d.window.messages().text().contains("balances"));
+  CHECK(d.find<QToolButton>("ledgerSurplus")->text().startsWith("Balanced"));
+  checkAgainstCli(d);
+}
+
+TEST_CASE("A second pad is drawn by clicking its corners, with length, right angles, Backspace and Esc") {
+  Driver d;
+  d.openDemo();
+  d.act("drawPad");
+  d.act("snap");  // off: the corners are where they are clicked
+  const QPoint a(520, 470);
+  d.clickPlan(a);
+  d.clickPlan(a + QPoint(60, 0));
+  d.clickPlan(a + QPoint(300, 10));
+  d.key(Qt::Key_Backspace);
+  d.act("rightAngles");
+  d.clickPlan(a + QPoint(64, 50));  // held square to the first side
+  d.act("rightAngles");
+  d.clickPlan(a + QPoint(0, 50));
+  d.key(Qt::Key_Return);
+  REQUIRE(d.project().column.back()->works.size() == 2);
+  d.settle();
+  const auto ring = works::outlineOf(d.works(1).shape);
+  REQUIRE(ring.size() == 4);
+  bool square = false;
+  for (std::size_t i = 0; i < 4; ++i) {
+    const Vec2 u = ring[(i + 1) % 4] - ring[i], v = ring[(i + 2) % 4] - ring[(i + 1) % 4];
+    square |= std::abs(plane::dot(u, v)) < 1e-6 * plane::norm(u) * plane::norm(v);
+  }
+  CHECK(square);
+  CHECK(d.workspace().chosenWorks() == d.works(1).id);
+  CHECK_FALSE(d.window.column().rowOf(d.works(1).id).isEmpty());
+  checkAgainstCli(d);
+  d.act("undo");
+  d.settle();
+  CHECK(d.project().column.back()->works.size() == 1);
+  CHECK_FALSE(d.workspace().chosenWorks());
+  // Esc gives the drawing up, then the tool.
+  d.act("drawPad");
+  d.clickPlan(a);
+  d.key(Qt::Key_Escape);
+  d.key(Qt::Key_Escape);
+  CHECK(d.window.findChild<QAction*>("select")->isChecked());
+}
+
+TEST_CASE("A pad drawn with crossing sides, or off the ground, is refused with a message") {
+  Driver d;
+  d.openDemo();
+  d.act("drawPad");
+  d.act("snap");
+  for (const QPoint p : {QPoint(450, 400), QPoint(520, 460), QPoint(520, 400), QPoint(450, 460)}) d.clickPlan(p);
+  d.key(Qt::Key_Return);
+  CHECK(d.project().column.back()->works.size() == 1);
+  CHECK(d.window.messages().text().contains("crosses"));
+}
+
+TEST_CASE("The pointer snaps to corners with a mark, and not when snapping is off") {
+  Driver d;
+  d.openDemo();
+  d.act("drawPad");
+  const QPoint near = d.at(d.corner(0, 2)) + QPoint(1, 1);
+  for (const QPoint p : {near, near + QPoint(60, 5), near + QPoint(50, 50)}) d.clickPlan(p);
+  d.key(Qt::Key_Return);
+  REQUIRE(d.project().column.back()->works.size() == 2);
+  const auto ring = works::outlineOf(d.works(1).shape);
+  CHECK(std::any_of(ring.begin(), ring.end(), [&](Vec2 p) { return p == d.corner(0, 2); }));
+}
+
+TEST_CASE("Corners are added by double-click and removed by Delete; Delete elsewhere removes the works") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  const auto ring = works::outlineOf(d.works(0).shape);
+  const QPoint middle = d.at(0.5 * (ring[0] + ring[1]));
+  d.movePlan(middle);
+  QTest::mouseDClick(&d.window.plan(), Qt::LeftButton, {}, middle);
+  CHECK(works::outlineOf(d.works(0).shape).size() == ring.size() + 1);
+  d.settle();
+  d.movePlan(middle);
+  d.key(Qt::Key_Delete);
+  CHECK(works::outlineOf(d.works(0).shape).size() == ring.size());
+  d.movePlan(d.at(d.inside(0)));
+  d.key(Qt::Key_Delete);
+  CHECK(d.project().column.back()->works.empty());
+  d.settle();
+  CHECK(d.ledger().cut == 0);
+  d.act("undo");
+  CHECK(d.project().column.back()->works.size() == 1);
+}
+
+TEST_CASE("The card takes levels and slopes in every form, and marks what it cannot read") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  auto* level = d.find<app::QuantityEdit>("padLevel");
+  const auto type = [](app::QuantityEdit* field, const QString& text) {
+    field->setFocus();
+    field->selectAll();
+    QTest::keyClicks(field, text);
+    QTest::keyClick(field, Qt::Key_Return);
+  };
+  const auto levelNow = [&] { return works::levelOf(d.works(0).shape); };
+  type(level, "79.5");
+  CHECK(levelNow() == 79.5);
+  type(level, "+0.25");
+  CHECK(levelNow() == 79.75);
+  type(level, "-0.5 m");
+  CHECK(levelNow() == 79.25);
+  type(level, "260 ft");
+  CHECK(levelNow() == Approx(260 * 0.3048));
+  type(level, "78,5");
+  CHECK(levelNow() == 78.5);
+  QTest::keyClick(level, Qt::Key_Up);
+  CHECK(levelNow() == Approx(78.6));
+  QTest::keyClick(level, Qt::Key_Down, Qt::ShiftModifier);
+  CHECK(levelNow() == Approx(78.59));
+  type(level, "high");
+  CHECK(level->property("wrong").toBool());
+  CHECK(levelNow() == Approx(78.59));
+  QTest::keyClick(level, Qt::Key_Escape);
+  CHECK_FALSE(level->property("wrong").toBool());
+
+  auto* fill = d.find<app::QuantityEdit>("padFillBatter");
+  const auto run = [&] { return std::get<works::Pad>(d.works(0).shape).batters.fill.run(); };
+  type(fill, "3:1");
+  CHECK(run() == 3);
+  type(fill, "40 %");
+  CHECK(run() == Approx(2.5));
+  type(fill, "45 deg");
+  CHECK(run() == Approx(1));
+  type(fill, "0");
+  CHECK(fill->property("wrong").toBool());
+  CHECK(run() == Approx(1));
+  d.settle();
+
+  auto* corners = d.find<QComboBox>("padCorners");
+  corners->setFocus();
+  QTest::keyClick(corners, Qt::Key_Down);
+  CHECK(std::get<works::Pad>(d.works(0).shape).batters.corners == works::CornerStyle::square);
+  auto* name = d.find<QLineEdit>("padName");
+  name->selectAll();
+  QTest::keyClicks(name, "Silos east");
+  QTest::keyClick(name, Qt::Key_Return);
+  CHECK(d.works(0).name == "Silos east");
+  d.settle();
+  checkAgainstCli(d);
+}
+
+TEST_CASE("The curve on the card meets at the balance level, and its line drags the level") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  auto* plot = d.find<app::LevelPlot>("padPlot");
+  REQUIRE(Driver::waitFor([&] { return plot->hasCurve(); }));
+  const auto told = jsonFrom(
+      runCli("pad '" + demo("existing.xml") + "' --outline '" + demo("silo-pad.geojson") + "' --balance --json"));
+  REQUIRE(plot->balanceLevel());
+  CHECK(*plot->balanceLevel() == Approx(told["level_m"].get<double>()).margin(0.05));
+  QWidget* inner = plot->findChild<QWidget*>();
+  const QPoint from(static_cast<int>(plot->xOf(77.5)), 60), to(static_cast<int>(plot->xOf(78.0)), 60);
+  QTest::mousePress(inner, Qt::LeftButton, {}, from);
+  QMouseEvent move(QEvent::MouseMove, to, inner->mapToGlobal(to), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(inner, &move);
+  CHECK(works::levelOf(d.works(0).shape) == Approx(78.0).margin(0.05));
+  CHECK_FALSE(d.workspace().history().canUndo());
+  QTest::mouseRelease(inner, Qt::LeftButton, {}, to);
+  CHECK(d.workspace().history().canUndo());
+  d.settle();
+}
+
+TEST_CASE("The column chooses, hides, shows and reorders") {
+  Driver d;
+  d.openDemo();
+  d.act("drawPad");
+  d.act("snap");
+  for (const QPoint p : {QPoint(450, 300), QPoint(560, 300), QPoint(560, 380), QPoint(450, 380)}) d.clickPlan(p);
+  d.key(Qt::Key_Return);
+  d.settle();
+  auto& column = d.window.column();
+  const auto first = d.works(0).id, second = d.works(1).id;
+  QTest::mouseClick(&column, Qt::LeftButton, {}, column.rowOf(first).center() - QPoint(40, 0));
+  CHECK(d.workspace().chosenWorks() == first);
+  const double cut = d.ledger().cut;
+  QTest::mouseClick(&column, Qt::LeftButton, {}, column.eyeOf(second).center());
+  d.settle();
+  CHECK(d.works(1).hidden);
+  CHECK(d.ledger().cut != cut);
+  QTest::mouseClick(&column, Qt::LeftButton, {}, column.eyeOf(second).center());
+  d.settle();
+  CHECK(d.ledger().cut == Approx(cut).epsilon(1e-12));
+  // Drag the second above the first.
+  const QPoint from = column.rowOf(second).center() - QPoint(30, 0), to = column.rowOf(first).center() - QPoint(30, 8);
+  QTest::mousePress(&column, Qt::LeftButton, {}, from);
+  for (int i = 1; i <= 4; ++i) {
+    const QPoint p = from + (to - from) * i / 4;
+    QMouseEvent move(QEvent::MouseMove, p, column.mapToGlobal(p), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&column, &move);
+  }
+  QTest::mouseRelease(&column, Qt::LeftButton, {}, to);
+  CHECK(d.works(0).id == second);
+  CHECK(d.works(1).id == first);
+  d.act("undo");
+  CHECK(d.works(0).id == first);
+  // The keyboard walks down the column.
+  QTest::mouseClick(&column, Qt::LeftButton, {}, column.bandOf(d.project().column.back()->id).center());
+  QTest::keyClick(&column, Qt::Key_Down);
+  CHECK(d.workspace().chosenWorks() == first);
+  QTest::keyClick(&column, Qt::Key_Down);
+  QTest::keyClick(&column, Qt::Key_Down);
+  CHECK_FALSE(d.workspace().chosenWorks());
+  CHECK(d.workspace().chosenGround() == d.project().column.front()->id);
+  d.settle();
+}

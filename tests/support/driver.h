@@ -1,0 +1,126 @@
+// The program's window, driven with real events the way a user would.
+#pragma once
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QFileInfo>
+#include <QMouseEvent>
+#include <QPushButton>
+#include <QTest>
+#include <QTimer>
+#include <QToolButton>
+#include <QWindow>
+#include <catch2/catch.hpp>
+#include <functional>
+
+#include "base/quantity.h"
+#include "column/column_panel.h"
+#include "ledger/ledger_panel.h"
+#include "plan/plan_view.h"
+#include "report/ledger.h"
+#include "support/figures.h"
+#include "window/main_window.h"
+#include "window/message_strip.h"
+
+namespace inselberg::testing {
+
+class Driver {
+ public:
+  Driver() {
+    window.resize(1280, 800);
+    window.show();
+    waitFor([&] { return window.isVisible(); });
+  }
+  ~Driver() {
+    window.workspace().discardRecovery();
+    window.workspace().finishRecovery();
+  }
+
+  app::Workspace& workspace() { return window.workspace(); }
+  const project::Project& project() { return *window.workspace().project(); }
+
+  static bool waitFor(const std::function<bool()>& done, int milliseconds = 15000) {
+    QElapsedTimer timer;
+    timer.start();
+    while (!done()) {
+      if (timer.elapsed() > milliseconds) return false;
+      QApplication::processEvents(QEventLoop::AllEvents, 10);
+      QTest::qWait(2);
+    }
+    return true;
+  }
+  // Everything computed and drawn.
+  void settle() {
+    REQUIRE(waitFor([&] { return window.plan().settled(); }));
+  }
+  void openDemo() {
+    REQUIRE(window.openProject(QString::fromStdString(demo("tolwin.inselberg"))));
+    settle();
+  }
+
+  report::Ledger ledger() { return report::ledgerOf(*workspace().evaluation()); }
+  works::Works works(std::size_t i) { return *project().column.back()->works.at(i); }
+
+  // Where a plan position is on the plan widget.
+  QPoint at(plane::Vec2 p) { return window.plan().view().toScreen(p).toPoint(); }
+  plane::Vec2 corner(std::size_t worksIndex, std::size_t k) { return works::outlineOf(works(worksIndex).shape).at(k); }
+  plane::Vec2 inside(std::size_t worksIndex) {
+    return plane::boundsOf(works::outlineOf(works(worksIndex).shape)).centre() + plane::Vec2{3, 6};
+  }
+
+  void clickPlan(QPoint p, Qt::KeyboardModifiers m = {}) {
+    movePlan(p);
+    QTest::mouseClick(&window.plan(), Qt::LeftButton, m, p);
+  }
+  void movePlan(QPoint p, Qt::MouseButtons buttons = {}) {
+    QMouseEvent move(QEvent::MouseMove, p, window.plan().mapToGlobal(p), Qt::NoButton, buttons, Qt::NoModifier);
+    QApplication::sendEvent(&window.plan(), &move);
+  }
+  // Press, a few moves, release; `during` is called before the release.
+  void dragPlan(QPoint from, QPoint to, const std::function<void()>& during = {}) {
+    movePlan(from);
+    QTest::mousePress(&window.plan(), Qt::LeftButton, {}, from);
+    constexpr int kSteps = 8;
+    for (int i = 1; i <= kSteps; ++i) {
+      movePlan(from + (to - from) * i / kSteps, Qt::LeftButton);
+      QTest::qWait(5);
+    }
+    if (during) during();
+    QTest::mouseRelease(&window.plan(), Qt::LeftButton, {}, to);
+  }
+  void key(Qt::Key k, Qt::KeyboardModifiers m = {}) { QTest::keyClick(&window.plan(), k, m); }
+  // Runs an action by its name, as a menu would.
+  void act(const char* id) {
+    auto* action = window.findChild<QAction*>(id);
+    REQUIRE(action);
+    REQUIRE(action->isEnabled());
+    action->trigger();
+  }
+  template <class Widget>
+  Widget* find(const char* name) {
+    auto* found = window.findChild<Widget*>(name);
+    REQUIRE(found);
+    return found;
+  }
+  // Once the next dialog is up, calls `use` with it; what opens it runs until it is closed again.
+  template <class Dialog>
+  void whenDialog(const std::function<void(Dialog&)>& use) {
+    auto* timer = new QTimer(&window);
+    QObject::connect(timer, &QTimer::timeout, &window, [timer, use] {
+      auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
+      if (!dialog) return;
+      timer->deleteLater();
+      use(*dialog);
+    });
+    timer->start(20);
+  }
+
+  app::MainWindow window;
+};
+
+// Demo works are read from the file again by the command line: what it reports of a saved project.
+inline nlohmann::json reportOf(const std::string& path) {
+  return jsonFrom(runCli("report '" + path + "' --json"));
+}
+
+}  // namespace inselberg::testing
