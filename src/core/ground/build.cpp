@@ -331,6 +331,20 @@ std::vector<char> trimmed(const Triangulation& made, double maxEdge) {
   return gone;
 }
 
+// A doubt where a boundary reaches beyond the data.
+void doubtBeyond(const Tin& tin, const plane::Polygon& boundary, const plane::Origin& origin, BuildResult& result) {
+  const plane::Ring& ring = boundary.outer;
+  for (std::size_t i = 0; i < ring.size(); ++i) {
+    for (const Vec2 p : {ring[i], 0.5 * (ring[i] + ring[(i + 1) % ring.size()])}) {
+      if (tin.locate(p) != kNone) continue;
+      result.doubts.push_back(
+          {DoubtKind::boundaryOutside, p,
+           fmt::format("The boundary reaches beyond the data at {}; there is no ground there.", place(p, origin))});
+      return;
+    }
+  }
+}
+
 }  // namespace
 
 BuildResult build(const BuildInput& input, const BuildRules& rules, const plane::Origin& origin,
@@ -373,6 +387,7 @@ BuildResult build(const BuildInput& input, const BuildRules& rules, const plane:
   dropUnusedPoints(parts);
   result.tin = std::make_shared<Tin>(std::move(parts));
   if (!input.boundaries.empty()) {
+    for (const plane::Polygon& boundary : input.boundaries) doubtBeyond(*result.tin, boundary, origin, result);
     result.tin = keepInside(*result.tin, input.boundaries, progress);
     if (result.tin->empty()) {
       throw Error("no point lies inside the boundary", "check that points and boundary are of the same place");

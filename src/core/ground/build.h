@@ -48,6 +48,7 @@ struct BuildResult {
 //  3. breaklines that cross share a vertex there; where levels differ by more than 5 mm the later line rules, with a
 //  doubt;
 //  4. with boundaries, the ground is cut exactly along them (levels unchanged), and voids (holes) are left out;
+//     a boundary that reaches beyond the data raises a doubt;
 //  5. without, border triangles with a side longer than maxEdge are trimmed from the outside inwards.
 // Throws Error when fewer than three different points are given, all lie on one line, or nothing is left.
 BuildResult build(const BuildInput& input, const BuildRules& rules, const plane::Origin& origin,

@@ -1,0 +1,71 @@
+// A folder of the core may use those before it in the list, never those after it; nothing in the core knows Qt.
+#include <algorithm>
+#include <catch2/catch.hpp>
+#include <filesystem>
+#include <fstream>
+#include <regex>
+#include <string>
+#include <vector>
+
+namespace fs = std::filesystem;
+
+namespace {
+
+const std::vector<std::string> kOrder{"base",    "plane",   "ground",   "quantity", "works",
+                                      "balance", "project", "exchange", "store",    "report"};
+
+std::vector<std::pair<fs::path, std::string>> includesBelow(const fs::path& folder) {
+  std::vector<std::pair<fs::path, std::string>> found;
+  const std::regex include("^\\s*#include\\s*[<\"]([^>\"]+)[>\"]");
+  for (const auto& entry : fs::recursive_directory_iterator(folder)) {
+    if (entry.path().extension() != ".h" && entry.path().extension() != ".cpp") continue;
+    std::ifstream in(entry.path());
+    std::smatch match;
+    for (std::string line; std::getline(in, line);) {
+      if (std::regex_search(line, match, include)) found.emplace_back(entry.path(), match[1]);
+    }
+  }
+  return found;
+}
+
+}  // namespace
+
+TEST_CASE("Dependencies inside the core point one way") {
+  const fs::path core = fs::path(INSELBERG_SOURCE_DIR) / "src/core";
+  const auto rankOf = [&](const std::string& name) {
+    return std::find(kOrder.begin(), kOrder.end(), name) - kOrder.begin();
+  };
+  std::size_t checked = 0;
+  for (const auto& entry : fs::directory_iterator(core)) {
+    if (entry.is_directory()) CHECK(std::count(kOrder.begin(), kOrder.end(), entry.path().filename().string()) == 1);
+  }
+  for (const auto& [file, name] : includesBelow(core)) {
+    CAPTURE(file.string(), name);
+    CHECK(name[0] != 'Q');
+    const auto slash = name.find('/');
+    const std::string folder = name.substr(0, slash), own = fs::relative(file, core).begin()->string();
+    if (slash == std::string::npos || rankOf(folder) == static_cast<long>(kOrder.size())) continue;
+    ++checked;
+    CHECK(rankOf(folder) <= rankOf(own));
+  }
+  CHECK(checked > 100);
+}
+
+TEST_CASE("Views do not include each other's headers, and the command line knows no window") {
+  const fs::path source = fs::path(INSELBERG_SOURCE_DIR) / "src";
+  for (const auto& [file, name] : includesBelow(source / "cli")) {
+    CAPTURE(file.string(), name);
+    CHECK(name[0] != 'Q');
+    CHECK(name.rfind("window/", 0) != 0);
+  }
+  // The plan's drawing modes are shared; a panel never reaches into another panel.
+  for (const auto& [file, name] : includesBelow(source / "app")) {
+    CAPTURE(file.string(), name);
+    const std::string own = fs::relative(file, source / "app").begin()->string();
+    if (own == "window" || own == "main.cpp") continue;
+    for (const std::string panel :
+         {"column/column_panel.h", "card/card_panel.h", "ledger/ledger_panel.h", "window/main_window.h"}) {
+      if (own != panel.substr(0, panel.find('/'))) CHECK(name != panel);
+    }
+  }
+}

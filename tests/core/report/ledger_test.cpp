@@ -1,0 +1,66 @@
+#include "report/ledger.h"
+
+#include <catch2/catch.hpp>
+#include <nlohmann/json.hpp>
+
+#include "support/grounds.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+
+namespace {
+
+project::EvaluationPtr evaluated(double level) {
+  project::SourceData data;
+  data.points = {{0, 0, 10}, {100, 0, 10}, {100, 100, 10}, {0, 100, 10}};
+  const auto empty = project::emptyProject("Level \"site\"");
+  auto p = project::withSource(*empty, "s", "", std::move(data), empty->column.front()->id);
+  p = project::withNewWorks(*p, p->column.back()->id, "Pad", works::Pad{rectangle(40, 40, 60, 60), level, {}});
+  project::Cache cache;
+  return project::evaluate(p, cache, {});
+}
+
+}  // namespace
+
+TEST_CASE("The ledger has a row for each seam and works, and totals over the seams") {
+  const auto ledger = report::ledgerOf(*evaluated(12));
+  REQUIRE(ledger.rows.size() == 2);
+  CHECK(ledger.rows[0].name == "existing to finished");
+  CHECK(ledger.rows[1].name == "Pad");
+  CHECK(ledger.rows[1].on == "finished");
+  CHECK(ledger.rows[1].level == 12);
+  CHECK(ledger.whole);
+  CHECK(ledger.fill == Approx(ledger.rows[0].volume.fill));
+  CHECK(ledger.surplus() == Approx(-ledger.fill));
+}
+
+TEST_CASE("Surplus is said in words, never as a bare sign") {
+  CHECK(report::surplusText(350.4) == "surplus 350 m³");
+  CHECK(report::surplusText(-20) == "shortfall 20 m³");
+  CHECK(report::surplusText(0.2) == "balanced");
+  CHECK(report::surplusText(-12345.6) == "shortfall 12 346 m³");
+}
+
+TEST_CASE("The ledger as JSON parses and says the same as the ledger") {
+  const auto e = evaluated(8.5);
+  const auto ledger = report::ledgerOf(*e);
+  const auto json = nlohmann::json::parse(report::asJson(*e));
+  CHECK(json["project"] == "Level \"site\"");
+  CHECK(json["seams"][0]["cut_m3"].get<double>() == ledger.rows[0].volume.cut);
+  CHECK(json["works"][0]["max_cut_m"].get<double>() == Approx(1.5));
+  CHECK(json["total"]["surplus_m3"].get<double>() == ledger.surplus());
+  CHECK(json["doubts"].empty());
+  CHECK(report::asText(*e).find("shortfall") == std::string::npos);
+  CHECK(report::asText(*e).find("surplus") != std::string::npos);
+}
+
+TEST_CASE("A ground that is missing is told, not counted as nothing") {
+  project::Cache cache;
+  const auto e = project::evaluate(project::emptyProject("Empty"), cache, {});
+  const auto ledger = report::ledgerOf(*e);
+  CHECK_FALSE(ledger.whole);
+  CHECK_FALSE(ledger.rows[0].known);
+  const auto json = nlohmann::json::parse(report::asJson(*e));
+  CHECK(json["problems"].size() == 2);
+  CHECK(report::asText(*e).find("not known") != std::string::npos);
+}

@@ -1,0 +1,159 @@
+#include "store/project_file.h"
+
+#include <catch2/catch.hpp>
+#include <filesystem>
+
+#include "base/error.h"
+#include "store/bulk.h"
+#include "store/recovery.h"
+#include "support/figures.h"
+#include "support/grounds.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+namespace fs = std::filesystem;
+
+namespace {
+
+project::SourceData someData() {
+  project::SourceData data;
+  data.points = {{0, 0, 1.25}, {100, 0, 2}, {0, 100, -3.5}, {1e-7, 5, 1e6}};
+  data.codes = {"GL", "", "tree, \"old\"", "ä"};
+  data.breaklines.push_back({{{1, 1, 1}, {2, 2, std::nan("")}, {3, 3, 3}}, true});
+  data.boundaries.push_back({rectangle(0, 0, 90, 90), {plane::Ring{{10, 10}, {10, 20}, {20, 20}}}});
+  data.modelPoints = {{0, 0, 0}, {1, 0, 0}, {0, 1, 0}};
+  data.modelTriangles = {{0, 1, 2}};
+  return data;
+}
+
+project::ProjectPtr someProject() {
+  auto start = std::make_shared<project::Project>(*project::emptyProject("Tolwin \"quoted\" ü"));
+  start->origin = {412300, 6187400};
+  start->hasOrigin = true;
+  auto p = project::withSource(*start, "survey", "survey.csv", someData(), start->column.front()->id);
+  works::Pad pad{rectangle(10, 10, 40, 30), 77.123456789012345, {}};
+  pad.batters.cut = Slope::horizontalPerVertical(1.5);
+  pad.batters.corners = works::CornerStyle::square;
+  p = project::withNewWorks(*p, p->column.back()->id, "Silo pad", pad);
+  works::Works hidden = *p->column.back()->works[0];
+  p = project::withNewWorks(*p, p->column.back()->id, "Yard", works::Pad{rectangle(50, 50, 60, 60), 70, {}});
+  hidden.hidden = true;
+  return project::withRules(*project::withWorks(*p, hidden), p->column.front()->id, {ground::DuplicateRule::mean, 45});
+}
+
+}  // namespace
+
+TEST_CASE("Bulk data comes back bit for bit, and damaged bytes are refused") {
+  const auto data = someData();
+  const std::string packed = store::pack(data);
+  CHECK(store::unpack(packed).hash() == data.hash());
+  CHECK(store::unpack(store::pack({})).hash() == project::SourceData{}.hash());
+  CHECK_THROWS(store::unpack(std::string_view(packed).substr(0, packed.size() / 2)));
+  CHECK_THROWS(store::unpack(std::string_view("nonsense")));
+}
+
+TEST_CASE("A project comes back as it was saved") {
+  const Scratch s;
+  const auto p = someProject();
+  store::save(*p, s / "p.inselberg", "session text");
+  const auto opened = store::open(s / "p.inselberg");
+  const project::Project& q = *opened.project;
+  CHECK(opened.session == "session text");
+  CHECK(q.name == p->name);
+  CHECK(q.origin == p->origin);
+  CHECK(q.nextId == p->nextId);
+  REQUIRE(q.sources.size() == 1);
+  CHECK(q.sources[0]->hash == p->sources[0]->hash);
+  CHECK(q.sources[0]->id == p->sources[0]->id);
+  CHECK(q.sources[0]->file == "survey.csv");
+  REQUIRE(q.column.size() == 2);
+  REQUIRE(q.column[1]->works.size() == 2);
+  for (std::size_t i = 0; i < 2; ++i) CHECK(*q.column[1]->works[i] == *p->column[1]->works[i]);
+  const auto& rules = std::get<project::FromSources>(q.column[0]->base).rules;
+  CHECK(rules.duplicates == ground::DuplicateRule::mean);
+  CHECK(rules.maxEdge == 45);
+  // Saved again it is the same to the last item.
+  store::save(q, s / "again.inselberg", "session text");
+  const std::string same = "sqlite3 '" + s / "p.inselberg" + "' 'select id,kind,json from item order by id' > '" +
+                           s / "a" + "'; sqlite3 '" + s / "again.inselberg" +
+                           "' 'select id,kind,json from item order by id' > '" + s / "b" + "'; cmp '" + s / "a" +
+                           "' '" + s / "b" + "'";
+  CHECK(std::system(same.c_str()) == 0);
+}
+
+TEST_CASE("The file is a plain database with its own identity") {
+  const Scratch s;
+  store::save(*someProject(), s / "p.inselberg");
+  REQUIRE(std::system(
+              ("sqlite3 '" + s / "p.inselberg" +
+               "' 'pragma application_id; pragma user_version; pragma integrity_check; select count(*) from bulk' > '" +
+               s / "out" + "'")
+                  .c_str()) == 0);
+  CHECK(contentOf(s / "out") ==
+        std::to_string(store::kApplicationId) + "\n" + std::to_string(store::kVersion) + "\nok\n1\n");
+}
+
+TEST_CASE("A save that fails leaves the earlier file, and nothing beside it") {
+  const Scratch s;
+  const auto p = someProject();
+  store::save(*p, s / "p.inselberg");
+  const std::string before = contentOf(s / "p.inselberg");
+  CHECK_THROWS_AS(store::save(*p, s / "missing/p.inselberg"), Error);
+  fs::create_directory(s / "dir.inselberg");
+  CHECK_THROWS_AS(store::save(*p, s / "dir.inselberg"), Error);
+  CHECK(contentOf(s / "p.inselberg") == before);
+  std::size_t entries = 0;
+  for ([[maybe_unused]] const auto& e : fs::directory_iterator(s.path())) ++entries;
+  CHECK(entries == 2);
+}
+
+TEST_CASE("Damaged files are refused with a message, wherever the damage is", "[random]") {
+  const Scratch s;
+  store::save(*someProject(), s / "p.inselberg");
+  const std::string whole = contentOf(s / "p.inselberg");
+  std::mt19937 random(3);
+  std::size_t refused = 0;
+  for (int i = 0; i < 120; ++i) {
+    std::string bad = whole;
+    for (int k = 0; k < 60; ++k) bad[random() % bad.size()] = static_cast<char>(random());
+    s.file("bad.inselberg", bad);
+    try {
+      store::open(s / "bad.inselberg");  // damage may hit unused bytes: then it opens
+    } catch (const Error& e) {
+      ++refused;
+      CHECK(std::string(e.what()).find("bad.inselberg") != std::string::npos);
+    }
+  }
+  CHECK(refused > 60);
+}
+
+TEST_CASE("Recovery files are held while in use, found when left behind, and removed when discarded") {
+  const Scratch s;
+  const auto p = someProject();
+  {
+    store::Recovery recovery(s.path());
+    recovery.keep(*p, "/home/x/tolwin.inselberg");
+    CHECK(store::abandoned(s.path()).empty());
+    store::Recovery other(s.path());
+    other.keep(*project::emptyProject("other"), "");
+    other.discard();
+  }
+  const auto found = store::abandoned(s.path());
+  REQUIRE(found.size() == 1);
+  CHECK(found[0].original == "/home/x/tolwin.inselberg");
+  CHECK(found[0].project->name == p->name);
+  store::remove(found[0]);
+  CHECK(store::abandoned(s.path()).empty());
+  s.file("recovery-1-1-1.inselberg", "cut off");
+  CHECK(store::abandoned(s.path()).empty());
+}
+
+TEST_CASE("A lock is held by one, and free again when its holder ends") {
+  const Scratch s;
+  {
+    const store::FileLock first(s / "lock");
+    CHECK(first.held());
+    CHECK_FALSE(store::FileLock(s / "lock").held());
+  }
+  CHECK(store::FileLock(s / "lock").held());
+}
