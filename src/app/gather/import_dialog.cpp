@@ -174,7 +174,8 @@ void ImportDialog::setUpColumns() {
           new QTableWidgetItem(QString::fromStdString(rows[static_cast<std::size_t>(r)][static_cast<std::size_t>(c)])));
     }
   }
-  rows_->resizeColumnsToContents();
+  rows_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+  rows_->horizontalHeader()->setStretchLastSection(true);
   auto guess = exchange::guessColumns(head_).value_or(exchange::PointColumns{});
   if (guess.delimiter != delimiter) guess = {};
   const std::array guessed{guess.number, guess.easting, guess.northing, guess.level, guess.code};
@@ -295,7 +296,9 @@ void ImportDialog::showChoice() {
   if (!takeLines_->isChecked()) chosen_.lines.clear();
   if (!takeAreas_->isChecked()) chosen_.areas.clear();
   const bool something = !chosen_.bounds().empty();
-  findChild<QPushButton*>("importAccept")->setEnabled(something);
+  auto* take = findChild<QPushButton*>("importAccept");
+  take->setEnabled(something);
+  if (something) take->setFocus();
   QStringList what;
   if (!chosen_.modelTriangles.empty())
     what << tr("a ground model of %1 faces").arg(count(chosen_.modelTriangles.size()));

@@ -4,6 +4,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <QPushButton>
 #include <QWheelEvent>
 #include <cmath>
 
@@ -38,6 +39,11 @@ PlanView::PlanView(Workspace& workspace, QWidget* parent)
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setAttribute(Qt::WA_OpaquePaintEvent);
+  start_ = new QPushButton(theme::icon("import"), tr("Import…"), this);
+  start_->setObjectName("startImport");
+  start_->setCursor(Qt::ArrowCursor);
+  start_->hide();
+  connect(start_, &QPushButton::clicked, this, &PlanView::importWanted);
   connect(&workspace_, &Workspace::evaluationChanged, this, [this] {
     greatestDepth_ = 0.5;
     for (const auto& seam : workspace_.evaluation()->seams) {
@@ -140,6 +146,8 @@ bool PlanView::settled() const {
 
 void PlanView::requestPicture() {
   update();
+  start_->setVisible(!shownGround() && workspace_.project()->sources.empty() && !workspace_.readOnly());
+  start_->move((width() - start_->sizeHint().width()) / 2, height() / 2 - 20);
   if (width() < 2 || height() < 2) return;
   view_.size = size();
   PlanRequest r;
@@ -343,7 +351,7 @@ void PlanView::paintEvent(QPaintEvent*) {
 void PlanView::paintEmpty(QPainter& painter) {
   const auto& e = *workspace_.evaluation();
   QString text = tr("No ground yet");
-  QString next = tr("Import the survey: points, breaklines and a boundary.\nGather > Import, or Ctrl+I.");
+  QString next = tr("Bring in the survey: points, breaklines and a boundary.\nFiles can be dropped here.");
   if (!e.grounds.empty() && !e.grounds.front().problem.empty() && !workspace_.project()->sources.empty()) {
     next = QString::fromStdString(e.grounds.front().problem);
   }
@@ -351,11 +359,12 @@ void PlanView::paintEmpty(QPainter& painter) {
   font.setPixelSize(18);
   painter.setFont(font);
   painter.setPen(theme::ink);
-  painter.drawText(rect().adjusted(40, -60, -40, -60), Qt::AlignCenter | Qt::TextWordWrap, text);
+  const QRect middle(40, height() / 2 - 110, width() - 80, 200);
+  painter.drawText(middle, Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, text);
   font.setPixelSize(13);
   painter.setFont(font);
   painter.setPen(theme::muted);
-  painter.drawText(rect().adjusted(40, 10, -40, 10), Qt::AlignCenter | Qt::TextWordWrap, next);
+  painter.drawText(middle.adjusted(0, 36, 0, 0), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, next);
 }
 
 void PlanView::paintWorks(QPainter& painter) {

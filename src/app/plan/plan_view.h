@@ -11,6 +11,8 @@
 #include "plan/view_transform.h"
 #include "window/workspace.h"
 
+class QPushButton;
+
 namespace inselberg::app {
 
 class PlanView;
@@ -81,6 +83,7 @@ class PlanView : public QWidget {
   void hintChanged(const QString& hint);
   void switchesChanged();
   void toolFinished();
+  void importWanted();
   void pictureChanged();
 
  protected:
@@ -120,6 +123,7 @@ class PlanView : public QWidget {
   std::optional<QPointF> panFrom_;
   bool pressed_ = false;
   double greatestDepth_ = 1;
+  QPushButton* start_;  // where there is no ground yet
   std::shared_ptr<PlanRenderer> renderer_;
   Worker worker_;
 };

@@ -1,8 +1,11 @@
 #include "theme/theme.h"
 
+#include <QDir>
+#include <QFileInfo>
 #include <QHash>
 #include <QPainter>
 #include <QPixmap>
+#include <QStandardPaths>
 #include <QSvgRenderer>
 #include <algorithm>
 #include <cmath>
@@ -65,8 +68,9 @@ QColor between(const QColor& a, const QColor& b, double t) {
 
 QColor groundTint(int index, int count) {
   static const QColor last{0xC9, 0xB4, 0x8A};
-  if (count < 2) return granite;
-  return between(granite, last, static_cast<double>(index) / (count - 1));
+  const QColor first = between(granite, paper, 0.25);  // so that ink reads on it
+  if (count < 2) return first;
+  return between(first, last, static_cast<double>(index) / (count - 1));
 }
 
 QColor depthColour(double depth, double greatest) {
@@ -97,6 +101,21 @@ QIcon icon(const QString& name) {
   return result;
 }
 
+namespace {
+
+// Style sheets take pictures from files only: ours is written once to the cache folder.
+QString downArrow() {
+  const QString folder = QStandardPaths::writableLocation(QStandardPaths::CacheLocation);
+  const QString path = folder + "/down.png";
+  if (!QFileInfo::exists(path)) {
+    QDir().mkpath(folder);
+    drawn("<path d='M4 7 L10 13 L16 7'/>", muted, 20).save(path);
+  }
+  return path;
+}
+
+}  // namespace
+
 QString styleSheet() {
   return QStringLiteral(
              "QMainWindow, QDialog { background: %1; color: %4; }"
@@ -123,13 +142,17 @@ QString styleSheet() {
              "3px; padding: 3px 5px; selection-background-color: %6; selection-color: %4; }"
              "QLineEdit[wrong=\"true\"] { border-color: %7; }"
              "QComboBox QAbstractItemView { background: %1; selection-background-color: %3; selection-color: %4; }"
+             "QComboBox::drop-down { border: none; width: 18px; } QComboBox::down-arrow { image: url(%8); width: 10px; "
+             "height: 10px; }"
+             "QDialogButtonBox { dialogbuttonbox-buttons-have-icons: 0; } QTableWidget { gridline-color: %3; }"
+             "QHeaderView { background: %2; } QTableCornerButton::section { background: %2; border: none; }"
              "QHeaderView::section { background: %2; border: none; border-bottom: 1px solid %3; padding: 4px 6px; }"
              "QLabel[quiet=\"true\"] { color: %5; } QLabel[heading=\"true\"] { font-size: 14px; font-weight: bold; }"
              "QLabel[alarm=\"true\"] { color: %7; }"
              "QToolTip { background: %1; color: %4; border: 1px solid %3; }"
              "QProgressBar { border: 1px solid %3; background: %1; height: 10px; border-radius: 3px; } "
              "QProgressBar::chunk { background: %6; }")
-      .arg(paper.name(), panel.name(), rule.name(), ink.name(), muted.name(), amber.name(), error.name());
+      .arg(paper.name(), panel.name(), rule.name(), ink.name(), muted.name(), amber.name(), error.name(), downArrow());
 }
 
 }  // namespace inselberg::app::theme

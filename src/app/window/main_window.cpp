@@ -85,6 +85,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), workspace_(new Wo
   connect(workspace_, &Workspace::message, messages_, &MessageStrip::say);
   connect(plan_, &PlanView::pointed, ledger_, &LedgerPanel::point);
   connect(plan_, &PlanView::toolFinished, this, &MainWindow::choose);
+  connect(plan_, &PlanView::importWanted, this, &MainWindow::import);
   connect(plan_, &PlanView::switchesChanged, this, &MainWindow::refreshActions);
   connect(card_, &CardPanel::placeWanted, plan_, &PlanView::showPlace);
   connect(column_, &ColumnPanel::worksShown, this, [this](WorksId id) {

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/visitor.h"
 
 namespace inselberg::store {
 namespace {
@@ -50,13 +51,6 @@ Slope slope(const json& j) {
   if (!(run > 0)) throw Error("a batter is not steeper than flat and flatter than vertical", "the file is damaged");
   return Slope::horizontalPerVertical(run);
 }
-
-template <class... F>
-struct Visitor : F... {
-  using F::operator()...;
-};
-template <class... F>
-Visitor(F...) -> Visitor<F...>;
 
 }  // namespace
 

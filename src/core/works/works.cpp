@@ -1,16 +1,8 @@
 #include "works/works.h"
 
+#include "base/visitor.h"
+
 namespace inselberg::works {
-namespace {
-
-template <class... F>
-struct Visitor : F... {
-  using F::operator()...;
-};
-template <class... F>
-Visitor(F...) -> Visitor<F...>;
-
-}  // namespace
 
 const char* kindName(const Shape& shape) {
   return std::visit(Visitor{[](const Pad&) { return "pad"; }}, shape);

@@ -1,0 +1,55 @@
+// Makes the pictures of docs/screenshots (scripts/screenshots.sh), in the folder named by INSELBERG_PICTURES.
+#include <QComboBox>
+#include <QScreen>
+
+#include "gather/import_dialog.h"
+#include "support/driver.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+
+namespace {
+
+void shoot(const char* name) {
+  QTest::qWait(700);
+  const QString folder = qEnvironmentVariable("INSELBERG_PICTURES");
+  REQUIRE(QApplication::primaryScreen()->grabWindow(0).save(folder + "/" + name + ".png"));
+}
+
+}  // namespace
+
+TEST_CASE("pictures", "[.]") {
+  if (!qEnvironmentVariableIsSet("INSELBERG_PICTURES")) return;
+  {
+    Driver d;
+    d.settle();
+    shoot("empty");
+    d.whenDialog<app::ImportDialog>([](app::ImportDialog& dialog) {
+      Driver::waitFor([&] { return dialog.ready(); });
+      shoot("import");
+      dialog.reject();
+    });
+    d.window.importFile(QString::fromStdString(demo("survey.csv")));
+  }
+  Driver d;
+  d.openDemo();
+  d.movePlan({640, 500});
+  shoot("plan");
+  d.clickPlan(d.at(d.inside(0)));
+  shoot("pad");
+  d.act("drawPad");
+  d.act("snap");
+  for (const plane::Vec2 p : {plane::Vec2{-45, 20}, {0, 14}, {5, -18}, {-40, -12}}) d.clickPlan(d.at(p));
+  d.key(Qt::Key_Return);
+  d.settle();
+  d.act("depth");
+  d.movePlan(d.at({-20, 0}));
+  shoot("depth");
+  d.act("baseline");
+  d.act("balance");
+  Driver::waitFor([&] { return d.window.messages().text().contains("balances"); });
+  d.act("ledger");
+  d.settle();
+  d.window.messages().hide();
+  shoot("ledger");
+}
