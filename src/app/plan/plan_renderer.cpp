@@ -7,6 +7,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <array>
+#include <atomic>
 #include <cmath>
 #include <optional>
 
@@ -33,6 +34,23 @@ class TriangleBuffer {
                  const Progress& progress)
       : width_(width), numbers_(static_cast<std::size_t>(width) * height, kNone) {
     if (tin.empty()) return;
+    const auto draw = [&](Index t, int top, int bottom) {
+      const ground::Triangle& c = tin.triangles()[t];
+      std::array<QPointF, 3> p;
+      for (int k = 0; k < 3; ++k) p[k] = view.toScreen(tin.plan(c[k])) * ratio;
+      fill(p, t, top, bottom);
+    };
+    const plane::Box visible = view.visible(), all = tin.bounds();
+    const double seen = std::max(0.0, std::min(visible.maxX, all.maxX) - std::max(visible.minX, all.minX)) *
+                        std::max(0.0, std::min(visible.maxY, all.maxY) - std::max(visible.minY, all.minY));
+    if (seen > 0.2 * all.width() * all.height()) {
+      // Most of the ground is in sight: all triangles in turn, each once. A pixel's middle lies in one triangle only,
+      // but for sides that touch it: either number is right there.
+      parallelChunks(tin.triangles().size(), 16384, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+        for (std::size_t t = begin; t < end; ++t) draw(static_cast<Index>(t), 0, height);
+      });
+      return;
+    }
     tin.index();
     constexpr int kBand = 64;
     parallelChunks(static_cast<std::size_t>(height), kBand, progress,
@@ -44,10 +62,7 @@ class TriangleBuffer {
                      tin.index().touching(band, 0, [&](Index t) {
                        if (t == last) return;
                        last = t;
-                       const ground::Triangle& c = tin.triangles()[t];
-                       std::array<QPointF, 3> p;
-                       for (int k = 0; k < 3; ++k) p[k] = view.toScreen(tin.plan(c[k])) * ratio;
-                       fill(p, t, static_cast<int>(top), static_cast<int>(bottom));
+                       draw(t, static_cast<int>(top), static_cast<int>(bottom));
                      });
                    });
   }
@@ -57,8 +72,10 @@ class TriangleBuffer {
  private:
   void fill(const std::array<QPointF, 3>& p, Index t, int top, int bottom) {
     const double low = std::min({p[0].y(), p[1].y(), p[2].y()}), high = std::max({p[0].y(), p[1].y(), p[2].y()});
-    const int y0 = std::max(top, static_cast<int>(std::ceil(low - 0.5))),
-              y1 = std::min(bottom - 1, static_cast<int>(std::floor(high - 0.5)));
+    if (high < top || low > bottom) return;
+    // Cut to the picture before they become whole numbers: far out, screen positions are beyond those.
+    const int y0 = static_cast<int>(std::ceil(std::max(low - 0.5, static_cast<double>(top)))),
+              y1 = static_cast<int>(std::floor(std::min(high - 0.5, bottom - 1.0)));
     for (int y = y0; y <= y1; ++y) {
       const double v = y + 0.5;
       double x0 = 1e30, x1 = -1e30;
@@ -68,9 +85,12 @@ class TriangleBuffer {
         const double x = a.x() + (v - a.y()) / (b.y() - a.y()) * (b.x() - a.x());
         x0 = std::min(x0, x), x1 = std::max(x1, x);
       }
-      const int c0 = std::max(0, static_cast<int>(std::ceil(x0 - 0.5))),
-                c1 = std::min(width_ - 1, static_cast<int>(std::floor(x1 - 0.5)));
-      for (int x = c0; x <= c1; ++x) numbers_[static_cast<std::size_t>(y) * width_ + x] = t;
+      if (x1 < 0 || x0 > width_) continue;
+      const int c0 = static_cast<int>(std::ceil(std::max(x0 - 0.5, 0.0))),
+                c1 = static_cast<int>(std::floor(std::min(x1 - 0.5, width_ - 1.0)));
+      for (int x = c0; x <= c1; ++x) {
+        std::atomic_ref(numbers_[static_cast<std::size_t>(y) * width_ + x]).store(t, std::memory_order_relaxed);
+      }
     }
   }
 

@@ -68,6 +68,63 @@ inline Convex overlap(const Convex& shape, Vec2 a, Vec2 b, Vec2 c) {
   return *now;
 }
 
+// The overlap of two counter-clockwise triangles in one go, the same as overlap() but quicker: most pairs are told
+// apart, or found one inside the other, before anything is clipped, and what was computed for that serves the clipping.
+inline void overlapOfTriangles(const std::array<Vec2, 3>& t, const std::array<Vec2, 3>& u, Convex& out) {
+  struct Corner {  // without initialisers: setting all of them would cost as much as the clipping
+    double x, y;
+    double side[3];  // positive to the left of t's sides
+  };
+  out.n = 0;
+  Corner buffers[2][8];
+  Corner* now = buffers[0];
+  Corner* then = buffers[1];
+  bool inside = true;
+  for (int i = 0; i < 3; ++i) now[i].x = u[i].x, now[i].y = u[i].y;
+  for (int k = 0; k < 3; ++k) {
+    const Vec2 a = t[k], d = t[k == 2 ? 0 : k + 1] - a;
+    bool any = false;
+    for (int i = 0; i < 3; ++i) {
+      const double side = plane::cross(d, u[i] - a);
+      now[i].side[k] = side;
+      any |= side > 0;
+      inside &= side >= 0;
+    }
+    if (!any) return;
+  }
+  if (inside) {
+    for (const Vec2 p : u) out.add(p);
+    return;
+  }
+  for (int k = 0; k < 3; ++k) {
+    const Vec2 a = u[k], d = u[k == 2 ? 0 : k + 1] - a;
+    if (!(plane::cross(d, t[0] - a) > 0) && !(plane::cross(d, t[1] - a) > 0) && !(plane::cross(d, t[2] - a) > 0))
+      return;
+  }
+  int n = 3;
+  for (int k = 0; k < 3; ++k) {
+    bool cut = false;
+    for (int i = 0; i < n; ++i) cut |= now[i].side[k] < 0;
+    if (!cut) continue;
+    int m = 0;
+    for (int i = 0, j = n - 1; i < n; j = i++) {
+      const double from = now[j].side[k], to = now[i].side[k];
+      if ((to >= 0) != (from >= 0)) {
+        const double s = from / (from - to);
+        Corner& c = then[m++];
+        c.x = now[j].x + s * (now[i].x - now[j].x);
+        c.y = now[j].y + s * (now[i].y - now[j].y);
+        for (int l = k + 1; l < 3; ++l) c.side[l] = now[j].side[l] + s * (now[i].side[l] - now[j].side[l]);
+      }
+      if (to >= 0) then[m++] = now[i];
+    }
+    if (m < 3) return;
+    n = m;
+    std::swap(now, then);
+  }
+  for (int i = 0; i < n; ++i) out.add({now[i].x, now[i].y});
+}
+
 inline Convex triangleShape(Vec2 a, Vec2 b, Vec2 c) {
   Convex shape;
   shape.add(a), shape.add(b), shape.add(c);

@@ -89,14 +89,30 @@ void addTriangle(Vec2 a, Vec2 b, Vec2 c, double da, double db, double dc, Few& f
 // One difference of level over a convex polygon.
 void addConvex(const Convex& shape, const Plane& outer, const Plane& inner, Few& few, Part& part) {
   std::array<double, Convex::kMost> d;
+  double low = std::numeric_limits<double>::infinity(), high = -low;
   for (int i = 0; i < shape.n; ++i) {
     d[i] = outer(shape.p[i]) - inner(shape.p[i]);
-    if (std::abs(d[i]) >= kNoDifference) {
-      part.highest.take(d[i], shape.p[i]);
-      part.lowest.take(-d[i], shape.p[i]);
-    }
+    low = std::min(low, d[i]), high = std::max(high, d[i]);
   }
-  for (int i = 2; i < shape.n; ++i) addTriangle(shape.p[0], shape.p[i - 1], shape.p[i], d[0], d[i - 1], d[i], few);
+  if (high >= kNoDifference && high >= part.highest.depth) {
+    for (int i = 0; i < shape.n; ++i) part.highest.take(d[i], shape.p[i]);
+  }
+  if (-low >= kNoDifference && -low >= part.lowest.depth) {
+    for (int i = 0; i < shape.n; ++i) part.lowest.take(-d[i], shape.p[i]);
+  }
+  if (low < kNoDifference && high > -kNoDifference) {
+    for (int i = 2; i < shape.n; ++i) addTriangle(shape.p[0], shape.p[i - 1], shape.p[i], d[0], d[i - 1], d[i], few);
+    return;
+  }
+  // All on one side of zero, as most are.
+  double twice = 0, six = 0;
+  for (int i = 2; i < shape.n; ++i) {
+    const double whole = std::max(0.0, plane::turn(shape.p[0], shape.p[i - 1], shape.p[i]));
+    twice += whole;
+    six += whole * (d[0] + d[i - 1] + d[i]);
+  }
+  (low > 0 ? few.up : few.down) += std::abs(six) / 6;
+  (low > 0 ? few.upArea : few.downArea) += twice / 2;
 }
 
 // A triangle with what is asked of it again and again.
@@ -105,28 +121,28 @@ struct Facet {
   Plane level;
 };
 
-// The triangles of one ground near a place, copied together, and those of them over a shape. One per thread: marks are
-// kept from query to query.
+// The triangles of one ground near a place, copied together, and those of them over a shape. One per thread: its memory
+// serves from query to query.
 class Candidates {
  public:
-  explicit Candidates(const Tin& tin) : tin_(tin), stamps_(tin.triangles().size(), 0) {}
+  explicit Candidates(const Tin& tin) : tin_(tin) {}
 
   // Gathers the triangles that may lie over the convex shape with these corners, each once.
   void gather(std::span<const Vec2> convex) {
-    ++epoch_;
-    facets_.clear(), minX_.clear(), maxX_.clear(), minY_.clear(), maxY_.clear();
-    tin_.index().touching(convex, 0, [&](Index t) {
-      if (stamps_[t] == epoch_) return;
-      stamps_[t] = epoch_;
+    numbers_.clear(), facets_.clear(), minX_.clear(), maxX_.clear(), minY_.clear(), maxY_.clear();
+    tin_.index().touching(convex, 0, [&](Index t) { numbers_.push_back(t); });
+    std::sort(numbers_.begin(), numbers_.end());
+    numbers_.erase(std::unique(numbers_.begin(), numbers_.end()), numbers_.end());
+    for (const Index t : numbers_) {
       const auto c = tin_.corners(t);
       facets_.push_back({c, ground::planeOf(c)});
       minX_.push_back(std::min({c[0].x, c[1].x, c[2].x})), maxX_.push_back(std::max({c[0].x, c[1].x, c[2].x}));
       minY_.push_back(std::min({c[0].y, c[1].y, c[2].y})), maxY_.push_back(std::max({c[0].y, c[1].y, c[2].y}));
-    });
+    }
     found_.resize(facets_.size());
   }
 
-  // Of those gathered, the ones that may lie over the shape.
+  // Of those gathered, the ones whose box overlaps the shape's.
   std::span<const Facet* const> over(const Convex& shape) {
     plane::Box box;
     for (int i = 0; i < shape.n; ++i) box.add(shape.p[i]);
@@ -136,31 +152,12 @@ class Candidates {
       count += static_cast<std::size_t>((maxX_[k] > box.minX) & (minX_[k] < box.maxX) & (maxY_[k] > box.minY) &
                                         (minY_[k] < box.maxY));
     }
-    std::size_t kept = 0;
-    for (std::size_t k = 0; k < count; ++k) {
-      if (!besides(shape, found_[k]->corners)) found_[kept++] = found_[k];
-    }
-    return {found_.data(), kept};
+    return {found_.data(), count};
   }
 
  private:
-  // Wholly to the right of a side of the shape: nothing to clip. The side of a clipped shape may be all rounding,
-  // without a direction that means anything: it excludes nothing.
-  static bool besides(const Convex& shape, const std::array<Vec3, 3>& c) {
-    for (int i = 0, j = shape.n - 1; i < shape.n; j = i++) {
-      const Vec2 a = shape.p[j], d = shape.p[i] - a;
-      if (std::abs(d.x) + std::abs(d.y) < 1e-6) continue;
-      if (plane::cross(d, c[0].plan() - a) <= 0 && plane::cross(d, c[1].plan() - a) <= 0 &&
-          plane::cross(d, c[2].plan() - a) <= 0) {
-        return true;
-      }
-    }
-    return false;
-  }
-
   const Tin& tin_;
-  std::vector<std::uint32_t> stamps_;
-  std::uint32_t epoch_ = 0;
+  std::vector<Index> numbers_;
   std::vector<Facet> facets_;
   std::vector<double> minX_, maxX_, minY_, maxY_;
   std::vector<const Facet*> found_;
@@ -169,7 +166,7 @@ class Candidates {
 // How many triangles from `begin` on are near enough to each other to share one gathering: their common box is not much
 // larger than they are. Neighbours in the order are neighbours in plan.
 std::size_t togetherFrom(const Tin& tin, std::size_t begin, std::size_t end, plane::Box& box) {
-  constexpr std::size_t kMost = 40;
+  constexpr std::size_t kMost = 12;
   box = {};
   double areas = 0;
   std::size_t n = begin;
@@ -194,6 +191,10 @@ Convex shapeOf(const Tin& tin, Index t) {
 
 Convex overlapWith(const Facet& facet, const Convex& shape) {
   return overlap(shape, facet.corners[0].plan(), facet.corners[1].plan(), facet.corners[2].plan());
+}
+
+std::array<Vec2, 3> plansOf(const std::array<Vec3, 3>& corners) {
+  return {corners[0].plan(), corners[1].plan(), corners[2].plan()};
 }
 
 std::span<const Vec2> cornersOf(const Convex& shape) {
@@ -245,8 +246,9 @@ ground::TinPtr regionTin(const std::vector<plane::Polygon>& region, const Progre
   return std::make_shared<Tin>(std::move(parts));
 }
 
-double coveredArea(const Tin& tin, const Tin* region, CandidatesPerThread* overRegion, const Progress& progress) {
-  if (!region) return ground::statistics(tin).planArea;
+// The plan area of the ground, inside the region when there is one.
+double coveredArea(const Tin& tin, CandidatesPerThread* overRegion, const Progress& progress) {
+  if (!overRegion) return ground::statistics(tin).planArea;
   Sum total;
   const auto parts = parallelMap<Sum>(tin.triangles().size(), 4096, progress, [&](std::size_t begin, std::size_t end) {
     Sum sum;
@@ -262,23 +264,9 @@ double coveredArea(const Tin& tin, const Tin* region, CandidatesPerThread* overR
   return total.value();
 }
 
-}  // namespace
-
-Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Polygon>& region,
-                     const Progress& progress) {
-  ground::TinPtr limit = region.empty() ? nullptr : regionTin(region, progress);
-  Volume volume;
-  std::optional<CandidatesPerThread> overLimit;
-  if (limit) overLimit.emplace(std::cref(*limit));
-  const auto covered = [&](const Tin& tin) {
-    return coveredArea(tin, limit.get(), limit ? &*overLimit : nullptr, progress);
-  };
-  const double fromArea = covered(from);
-  if (sameGround(from, to)) {
-    volume.untouchedArea = fromArea;
-    if (limit) volume.outside = std::max(0.0, ground::statistics(*limit).planArea - fromArea);
-    return volume;
-  }
+// What lies between the grounds where both cover (inside the limit, when there is one); uncovered areas are left at 0.
+Volume measure(const Tin& from, const Tin& to, const Tin* limit, CandidatesPerThread* overLimit,
+               const Progress& progress) {
   const bool fromIsOuter = comesBefore(from, to);
   const Tin& outer = fromIsOuter ? from : to;
   const Tin& inner = fromIsOuter ? to : from;
@@ -291,6 +279,7 @@ Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Po
   const auto parts = parallelMap<Part>(n, chunk, progress, [&](std::size_t begin, std::size_t end) {
     Part part;
     Candidates& candidates = overInner.local();
+    Convex both;
     const auto against = [&](const std::array<Vec3, 3>& corners, const Convex& piece) {
       const auto near = candidates.over(piece);
       for (const Facet* f : near) {
@@ -301,7 +290,11 @@ Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Po
       const Plane level = ground::planeOf(corners);
       Few few;
       for (const Facet* f : near) {
-        const Convex both = overlapWith(*f, piece);
+        if (limit) {
+          both = overlapWith(*f, piece);
+        } else {
+          overlapOfTriangles(plansOf(corners), plansOf(f->corners), both);
+        }
         if (both.n >= 3) addConvex(both, level, f->level, few, part);
       }
       part.add(few);
@@ -340,6 +333,7 @@ Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Po
     all.lowest.take(p.lowest.depth, p.lowest.at);
   }
   // `up` is where outer lies above inner: cut when outer is the earlier ground.
+  Volume volume;
   volume.cut = (fromIsOuter ? all.up : all.down).value();
   volume.fill = (fromIsOuter ? all.down : all.up).value();
   volume.cutArea = (fromIsOuter ? all.upArea : all.downArea).value();
@@ -350,13 +344,42 @@ Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Po
   volume.maxCut = cut.depth, volume.maxFill = fill.depth;
   if (cut.known) volume.maxCutAt = cut.at;
   if (fill.known) volume.maxFillAt = fill.at;
-  // Areas below a billionth of the whole are rounding.
-  const double toArea = covered(to);
-  const double both = volume.planArea();
-  const auto rest = [](double whole, double part) { return whole - part > 1e-9 * whole ? whole - part : 0.0; };
-  volume.onlyFrom = rest(fromArea, both);
-  volume.onlyTo = rest(toArea, both);
-  if (limit) volume.outside = rest(ground::statistics(*limit).planArea, both + volume.onlyFrom + volume.onlyTo);
+  return volume;
+}
+
+// What is left of `whole` without `part`; areas below a billionth of the whole are rounding.
+double rest(double whole, double part) {
+  return whole - part > 1e-9 * whole ? whole - part : 0.0;
+}
+
+}  // namespace
+
+Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Polygon>& region,
+                     const Progress& progress) {
+  const ground::TinPtr limit = region.empty() ? nullptr : regionTin(region, progress);
+  std::optional<CandidatesPerThread> overLimit;
+  if (limit) overLimit.emplace(std::cref(*limit));
+  CandidatesPerThread* const regions = overLimit ? &*overLimit : nullptr;
+  const double fromArea = coveredArea(from, regions, progress);
+  Volume volume;
+  if (sameGround(from, to)) {
+    volume.untouchedArea = fromArea;
+  } else {
+    volume = measure(from, to, limit.get(), regions, progress);
+    const double both = volume.planArea();
+    volume.onlyFrom = rest(fromArea, both);
+    volume.onlyTo = rest(coveredArea(to, regions, progress), both);
+  }
+  if (limit) {
+    const double known = volume.planArea() + volume.onlyFrom + volume.onlyTo;
+    volume.outside = rest(ground::statistics(*limit).planArea, known);
+  }
+  return volume;
+}
+
+Volume volumeOfFacets(const Tin& under, const Tin& facets, const Progress& progress) {
+  Volume volume = measure(under, facets, nullptr, nullptr, progress);
+  volume.onlyTo = rest(ground::statistics(facets).planArea, volume.planArea());
   return volume;
 }
 

@@ -34,4 +34,8 @@ struct Volume {
 Volume volumeBetween(const ground::Tin& from, const ground::Tin& to, const std::vector<plane::Polygon>& region,
                      const Progress& progress);
 
+// The volume between a ground and facets laid over a part of it, the same as volumeBetween(under, facets) but that the
+// ground beyond the facets does not count as unmeasured: onlyFrom is 0. Its cost follows the facets, not the ground.
+Volume volumeOfFacets(const ground::Tin& under, const ground::Tin& facets, const Progress& progress);
+
 }  // namespace inselberg::quantity
