@@ -20,9 +20,11 @@
 #include "quantity/volume.h"
 #include "works/pad.h"
 #ifdef INSELBERG_BENCH_APP
-#include <QGuiApplication>
+#include <QApplication>
+#include <QTemporaryDir>
+#include <QWheelEvent>
 
-#include "plan/plan_renderer.h"
+#include "plan/plan_view.h"
 #endif
 
 namespace inselberg::bench {
@@ -211,6 +213,28 @@ void dragging() {
   renderer.render(request, {});
   const double pending = best(5, [&] { renderer.render(request, {}); });
   row("The plan's picture of one step of dragging", fmt::format("{:.0f} ms", 1000 * pending), "50 ms");
+
+  // Frames while panning and zooming, with the picture being drawn anew in the background all the while.
+  app::Workspace workspace;
+  app::PlanView plan(workspace);
+  plan.resize(828, 729);
+  plan.show();
+  workspace.commit(project, "bench");
+  while (!plan.settled()) QApplication::processEvents(QEventLoop::AllEvents, 20);
+  double slowest = 0, total = 0;
+  constexpr int kFrames = 90;
+  for (int i = 0; i < kFrames; ++i) {
+    const QPointF at(300 + i, 350);
+    QWheelEvent wheel(at, at, {}, {0, i % 20 < 10 ? 30 : -30}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+    const auto start = std::chrono::steady_clock::now();
+    QApplication::sendEvent(&plan, &wheel);
+    plan.repaint();
+    const double t = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+    slowest = std::max(slowest, t), total += t;
+    QApplication::processEvents();
+  }
+  row("One frame of zooming, from the kept picture",
+      fmt::format("{:.1f} ms (worst {:.0f} ms)", 1000 * total / kFrames, 1000 * slowest), "16.7 ms");
 #endif
 }
 
@@ -234,7 +258,9 @@ int main(int argc, char** argv) {
   using namespace inselberg::bench;
 #ifdef INSELBERG_BENCH_APP
   qputenv("QT_QPA_PLATFORM", "offscreen");
-  const QGuiApplication application(argc, argv);
+  const QTemporaryDir scratch;
+  qputenv("XDG_STATE_HOME", scratch.path().toUtf8());
+  const QApplication application(argc, argv);
 #endif
   const std::string only = argc > 1 ? argv[1] : "";
   fmt::print("| what | measured | wanted |\n|---|---|---|\n");

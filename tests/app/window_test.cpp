@@ -293,5 +293,10 @@ TEST_CASE("Every action has a name the finder knows, and no key twice") {
     const QString key = action->shortcut().toString();
     if (!key.isEmpty()) CHECK_FALSE(keys.contains(key));
     keys << key;
+    // The user guide has a table of every key.
+    if (!key.isEmpty()) {
+      const std::string guide = contentOf(std::string(INSELBERG_SOURCE_DIR) + "/docs/user-guide.md");
+      CHECK(guide.substr(guide.find("## Every key")).find(key.toStdString()) != std::string::npos);
+    }
   }
 }

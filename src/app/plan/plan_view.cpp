@@ -419,38 +419,19 @@ void PlanView::paintHint(QPainter& painter) {
   painter.drawText(box, Qt::AlignCenter, text);
 }
 
-// Hachures run down the batter from its upper edge, a long one and a short one in turn.
+// Strokes are kept while the works, the scale (nearly) and the area stay the same, so that panning draws lines only.
 void PlanView::paintHachures(QPainter& painter, const project::PlacedWorks& works) {
-  const plane::Ring& ring = works::outlineOf(works.works->shape);
-  const auto& facets = *works.placement->facets;
-  const double spacing = 9 / view_.scale;
-  const plane::Box visible = view_.visible().grown(20 / view_.scale);
-  for (std::size_t i = 0; i < ring.size(); ++i) {
-    const Vec2 a = ring[i], b = ring[(i + 1) % ring.size()];
-    const double length = plane::distance(a, b);
-    const int count = static_cast<int>(length / spacing);
-    if (count > 4000 || count < 1) continue;
-    const Vec2 u = plane::unit(b - a), out{u.y, -u.x};
-    for (int k = 0; k < count; ++k) {
-      const Vec2 foot = a + (length * (k + 0.5) / count) * u;
-      if (!visible.contains(foot)) continue;
-      const auto first = facets.locate(foot + (0.5 / view_.scale) * out);
-      if (first == ground::kNone || works.placement->kinds[first] == works::FacetKind::surface) continue;
-      const bool cut = works.placement->kinds[first] == works::FacetKind::cutBatter;
-      // The far end along the ray, by steps of two pixels.
-      double reach = 0;
-      for (double t = 2 / view_.scale; t < 600 / view_.scale; t += 2 / view_.scale) {
-        const auto at = facets.locate(foot + t * out);
-        if (at == ground::kNone || works.placement->kinds[at] == works::FacetKind::surface) break;
-        reach = t;
-      }
-      if (reach * view_.scale < 4) continue;
-      const double part = k % 2 == 0 ? 0.92 : 0.45;
-      const Vec2 top = cut ? foot + reach * out : foot;
-      const Vec2 end = cut ? top - (part * reach) * out : foot + (part * reach) * out;
-      painter.setPen(QPen(cut ? theme::cut : theme::fill, k % 2 == 0 ? 1.0 : 0.8));
-      painter.drawLine(view_.toScreen(top), view_.toScreen(end));
-    }
+  Hachures& kept = hachures_[works.works->id];
+  const plane::Box visible = view_.visible();
+  const bool fits =
+      kept.area.contains({visible.minX, visible.minY}) && kept.area.contains({visible.maxX, visible.maxY});
+  if (kept.of != works.placement || !fits || kept.scale < 0.8 * view_.scale || kept.scale > 1.25 * view_.scale) {
+    kept = {works.placement, view_.scale, visible.grown(std::max(visible.width(), visible.height()) / 2), {}};
+    kept.strokes = hachuresOf(works, kept.scale, kept.area);
+  }
+  for (const HachureStroke& s : kept.strokes) {
+    painter.setPen(QPen(s.cut ? theme::cut : theme::fill, s.isLong ? 1.0 : 0.8));
+    painter.drawLine(view_.toScreen(s.top), view_.toScreen(s.end));
   }
 }
 

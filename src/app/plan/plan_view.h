@@ -5,8 +5,11 @@
 #include <QWidget>
 #include <memory>
 #include <optional>
+#include <unordered_map>
+#include <vector>
 
 #include "jobs/worker.h"
+#include "plan/hachures.h"
 #include "plan/plan_renderer.h"
 #include "plan/view_transform.h"
 #include "window/workspace.h"
@@ -109,6 +112,13 @@ class PlanView : public QWidget {
   void paintEmpty(QPainter& painter);
   void paintDoubts(QPainter& painter);
 
+  struct Hachures {
+    std::shared_ptr<const works::Placement> of;
+    double scale = 0;
+    plane::Box area;
+    std::vector<HachureStroke> strokes;
+  };
+
   Workspace& workspace_;
   ViewTransform view_;
   bool fitted_ = false;
@@ -123,6 +133,7 @@ class PlanView : public QWidget {
   std::optional<QPointF> panFrom_;
   bool pressed_ = false;
   double greatestDepth_ = 1;
+  std::unordered_map<WorksId, Hachures> hachures_;
   QPushButton* start_;  // where there is no ground yet
   std::shared_ptr<PlanRenderer> renderer_;
   Worker worker_;

@@ -14,6 +14,7 @@ enum class DoubtKind {
   noDaylight,         // a batter that does not reach the ground
   outsideGround,      // works reaching beyond the ground
   boundaryOutside,    // a boundary reaching beyond the data
+  sourceUnused,       // a source that takes no part in its ground
 };
 
 const char* name(DoubtKind kind);  // "duplicate-levels", ...

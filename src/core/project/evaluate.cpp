@@ -87,7 +87,8 @@ Hash nameOf(const Project& project, const FromSources& base) {
 
 Built buildBase(const Project& project, const FromSources& base, const Progress& progress) {
   ground::BuildInput input;
-  const SourceData* model = nullptr;
+  const Source* model = nullptr;
+  std::vector<const Source*> others;
   for (const SourceId id : base.sources) {
     const Source* source = project.source(id);
     if (!source) continue;
@@ -95,7 +96,12 @@ Built buildBase(const Project& project, const FromSources& base, const Progress&
     input.points.insert(input.points.end(), d.points.begin(), d.points.end());
     input.breaklines.insert(input.breaklines.end(), d.breaklines.begin(), d.breaklines.end());
     input.boundaries.insert(input.boundaries.end(), d.boundaries.begin(), d.boundaries.end());
-    if (!d.modelTriangles.empty()) model = &d;
+    if (d.modelTriangles.empty()) {
+      others.push_back(source);
+    } else {
+      if (model) others.push_back(model);
+      model = source;
+    }
   }
   Built built;
   if (base.sources.empty()) {
@@ -105,9 +111,15 @@ Built buildBase(const Project& project, const FromSources& base, const Progress&
   try {
     if (model) {
       ground::TinParts parts;
-      parts.points = model->modelPoints;
-      parts.triangles = model->modelTriangles;
+      parts.points = model->data->modelPoints;
+      parts.triangles = model->data->modelTriangles;
       built.result.tin = std::make_shared<ground::Tin>(std::move(parts));
+      // A model keeps its own triangles: nothing is built into it, and that is said.
+      for (const Source* other : others) {
+        built.result.doubts.push_back(
+            {ground::DoubtKind::sourceUnused, built.result.tin->bounds().centre(),
+             "The ground is the model " + model->name + "; " + other->name + " takes no part in it."});
+      }
     } else {
       built.result = ground::build(input, base.rules, project.origin, progress);
     }

@@ -17,7 +17,7 @@ using WorksPtr = std::shared_ptr<const works::Works>;
 using SourcePtr = std::shared_ptr<const Source>;
 
 // A base built from sources: all points and breaklines of the listed sources, kept inside their boundaries; or, when a
-// source holds a ground model, that model's own triangles.
+// source holds a ground model, the last such model's own triangles (a doubt tells which sources then take no part).
 struct FromSources {
   std::vector<SourceId> sources;
   ground::BuildRules rules;

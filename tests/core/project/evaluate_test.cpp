@@ -149,3 +149,18 @@ TEST_CASE("An edit shares what it does not change") {
   CHECK(emptied->sources.empty());
   CHECK(std::get<project::FromSources>(emptied->column[0]->base).sources.empty());
 }
+
+TEST_CASE("A ground model keeps its own triangles, and sources beside it are told to take no part") {
+  project::SourceData model;
+  model.modelPoints = {{0, 0, 1}, {100, 0, 1}, {100, 100, 3}, {0, 100, 3}, {50, 50, 9}};
+  model.modelTriangles = {{0, 1, 4}, {1, 2, 4}};  // a hole on the left that is never filled
+  const auto bare = hillside(2);
+  const auto p = project::withSource(*bare, "model.xml", "", std::move(model), bare->column.front()->id);
+  project::Cache cache;
+  const auto e = project::evaluate(p, cache, {});
+  CHECK(e->grounds[0].tin->triangles().size() == 2);
+  CHECK_FALSE(e->grounds[0].levelAt({10, 50}));
+  REQUIRE(e->grounds[0].doubts.size() == 1);
+  CHECK(e->grounds[0].doubts[0].kind == ground::DoubtKind::sourceUnused);
+  CHECK(e->grounds[0].doubts[0].text.find("survey") != std::string::npos);
+}

@@ -229,3 +229,68 @@ TEST_CASE("A pad of hundreds of corners agrees with the batter rule integrated o
     CHECK(v.fill == Approx(cells.fill).epsilon(0.004).margin(2));
   }
 }
+
+TEST_CASE("Pads across the edge of the ground agree with the batter rule integrated over cells", "[random]") {
+  for (unsigned round = 0; round < 8; ++round) {
+    std::mt19937 random(400 + round);
+    CAPTURE(round);
+    const auto ground = scatteredGround(200, 1200, random, randomHills(random, 6));
+    // Centres on the edge and at the corners.
+    const Vec2 centre{round % 2 ? 195.0 : 100.0, round % 4 < 2 ? 198.0 : 6.0};
+    const auto pad = padOf(randomStar(random, centre, 12, 30, 9), *ground->levelAt(centre) + (round % 3 - 1.0) * 2, 2,
+                           CornerStyle::round);
+    const auto placed = works::place(pad, *ground, {}, {});
+    const auto v = works::costOf(placed, *ground, {});
+    const Raster cells = byCells(*ground, pad, 200, 800);
+    CHECK(v.cut == Approx(cells.cut).epsilon(0.006).margin(2));
+    CHECK(v.fill == Approx(cells.fill).epsilon(0.006).margin(2));
+    CHECK(v.onlyFrom == 0);
+    CHECK(v.planArea() + v.onlyTo == Approx(placed.footprintArea).epsilon(1e-8));
+    CHECK_FALSE(placed.doubts.empty());
+    // Batters never leave the ground's cover; the outline is covered whole.
+    const auto after = ground::stamp(*ground, *placed.facets, {});
+    CHECK(ground::statistics(*after).planArea == Approx(40000 + v.onlyTo).epsilon(1e-8));
+  }
+}
+
+TEST_CASE("Steep and flat batters, in cut and fill at once, agree with the rule over cells", "[random]") {
+  for (unsigned round = 0; round < 6; ++round) {
+    std::mt19937 random(700 + round);
+    CAPTURE(round);
+    const auto ground = scatteredGround(200, 1500, random, randomHills(random, 9));
+    works::Pad pad =
+        padOf(randomStar(random, {100, 100}, 20, 35, 12), *ground->levelAt({100, 100}), 2, CornerStyle::round);
+    pad.batters.cut = Slope::horizontalPerVertical(0.5 + 0.5 * round);
+    pad.batters.fill = Slope::horizontalPerVertical(4.0 - 0.5 * round);
+    const auto v = placedVolume(*ground, pad);
+    const Raster cells = byCells(*ground, pad, 200, 800);
+    CHECK(v.cut == Approx(cells.cut).epsilon(0.006).margin(2));
+    CHECK(v.fill == Approx(cells.fill).epsilon(0.006).margin(2));
+  }
+}
+
+TEST_CASE("A pad turned and moved costs the same on turned and moved ground", "[random]") {
+  // The ground is a cone of few triangles: nothing but rounding may change.
+  const auto at = [](double angle, Vec2 p) {
+    return Vec2{500 + std::cos(angle) * p.x - std::sin(angle) * p.y,
+                300 + std::sin(angle) * p.x + std::cos(angle) * p.y};
+  };
+  std::vector<double> fills;
+  for (const double angle : {0.0, 0.3, 1.0, 2.5}) {
+    ground::BuildInput input;
+    for (int i = 0; i < 12; ++i) {
+      const Vec2 p = at(angle, {90 * std::cos(i * kPi / 6), 90 * std::sin(i * kPi / 6)});
+      input.points.push_back({p.x, p.y, 0});
+    }
+    const Vec2 top = at(angle, {5, -3});
+    input.points.push_back({top.x, top.y, 9});
+    const auto ground = ground::build(input, {}, {}, {}).tin;
+    plane::Ring outline;
+    for (const Vec2 p : {Vec2{-20, -15}, {25, -15}, {25, 5}, {5, 5}, {5, 20}, {-20, 20}})
+      outline.push_back(at(angle, p));
+    const auto v = placedVolume(*ground, padOf(outline, 7, 1.5, CornerStyle::square));
+    fills.push_back(v.fill);
+    CHECK(v.cut > 1);
+  }
+  for (const double f : fills) CHECK(f == Approx(fills[0]).epsilon(1e-8));
+}

@@ -1,0 +1,66 @@
+#include "plan/hachures.h"
+
+#include <cmath>
+
+namespace inselberg::app {
+namespace {
+
+using plane::Vec2;
+
+constexpr double kSpacing = 9;    // pixels between strokes
+constexpr double kLongest = 600;  // pixels
+constexpr double kShortest = 4;
+
+// The part of the segment inside the box, as fractions of its length; empty (first > last) when there is none.
+std::pair<double, double> insideBox(Vec2 a, Vec2 b, const plane::Box& box) {
+  double first = 0, last = 1;
+  for (const auto& [from, to, low, high] :
+       {std::tuple{a.x, b.x, box.minX, box.maxX}, std::tuple{a.y, b.y, box.minY, box.maxY}}) {
+    if (from == to) {
+      if (from < low || from > high) return {1, 0};
+      continue;
+    }
+    const double s = (low - from) / (to - from), t = (high - from) / (to - from);
+    first = std::max(first, std::min(s, t)), last = std::min(last, std::max(s, t));
+  }
+  return {first, last};
+}
+
+}  // namespace
+
+std::vector<HachureStroke> hachuresOf(const project::PlacedWorks& works, double scale, const plane::Box& area) {
+  std::vector<HachureStroke> strokes;
+  const plane::Ring& ring = works::outlineOf(works.works->shape);
+  const ground::Tin& facets = *works.placement->facets;
+  const auto kindAt = [&](Vec2 p) {
+    const auto t = facets.locate(p);
+    return t == ground::kNone ? works::FacetKind::surface : works.placement->kinds[t];
+  };
+  for (std::size_t i = 0; i < ring.size(); ++i) {
+    const Vec2 a = ring[i], b = ring[(i + 1) % ring.size()];
+    const double length = plane::distance(a, b);
+    const long count = static_cast<long>(length * scale / kSpacing);
+    if (count < 1) continue;
+    const auto [first, last] = insideBox(a, b, area);
+    const Vec2 u = plane::unit(b - a), out{u.y, -u.x};
+    for (long k = static_cast<long>(first * static_cast<double>(count));
+         static_cast<double>(k) < last * static_cast<double>(count); ++k) {
+      const Vec2 foot = a + (length * (static_cast<double>(k) + 0.5) / static_cast<double>(count)) * u;
+      const works::FacetKind kind = kindAt(foot + (0.5 / scale) * out);
+      if (kind == works::FacetKind::surface) continue;
+      // The far end along the ray, by steps of two pixels.
+      double reach = 0;
+      for (double t = 2 / scale; t < kLongest / scale && kindAt(foot + t * out) != works::FacetKind::surface;
+           t += 2 / scale)
+        reach = t;
+      if (reach * scale < kShortest) continue;
+      const bool cut = kind == works::FacetKind::cutBatter, isLong = k % 2 == 0;
+      const double part = (isLong ? 0.92 : 0.45) * reach;
+      const Vec2 top = cut ? foot + reach * out : foot;
+      strokes.push_back({top, top + (cut ? -part : part) * out, cut, isLong});
+    }
+  }
+  return strokes;
+}
+
+}  // namespace inselberg::app
