@@ -1,0 +1,147 @@
+// The picture of the plan, pixel by pixel where that tells something.
+#include <QImage>
+#include <catch2/catch.hpp>
+
+#include "plan/hachures.h"
+#include "plan/plan_renderer.h"
+#include "support/grounds.h"
+#include "theme/theme.h"
+#include "works/pad.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+using app::Lit;
+using app::PlanMode;
+using app::PlanRequest;
+using plane::Vec2;
+
+namespace {
+
+PlanRequest requestOf(const ground::TinPtr& shown, const ground::TinPtr& beneath) {
+  PlanRequest r;
+  r.shown = shown;
+  r.beneath = beneath;
+  r.contours = false;
+  r.view.size = {400, 400};
+  r.view.scale = 4;
+  r.view.centre = {50, 50};
+  return r;
+}
+
+QColor at(const QImage& image, const app::ViewTransform& view, Vec2 p) {
+  return image.pixelColor(view.toScreen(p).toPoint());
+}
+
+bool near(QColor a, QColor b, int within = 6) {
+  return std::abs(a.red() - b.red()) + std::abs(a.green() - b.green()) + std::abs(a.blue() - b.blue()) <= within;
+}
+
+}  // namespace
+
+TEST_CASE("Off the ground the plan is paper, on it it is not") {
+  app::PlanRenderer renderer;
+  auto r = requestOf(gridGround(
+                         60, 6, [](double x, double) { return 0.1 * x; }, 20, 20),
+                     nullptr);
+  const QImage image = renderer.render(r, {}).image;
+  CHECK(near(at(image, r.view, {10, 50}), app::theme::paper, 0));
+  CHECK_FALSE(near(at(image, r.view, {50, 50}), app::theme::paper, 10));
+}
+
+TEST_CASE("The depth map has the colour of the depth, a zero line between cut and fill, and lights up one of them") {
+  app::PlanRenderer renderer;
+  const auto flat = gridGround(100, 5, [](double, double) { return 10; });
+  const auto tilted = gridGround(100, 7, [](double x, double) { return 10 + 0.04 * (x - 50); });
+  auto r = requestOf(tilted, flat);
+  r.mode = PlanMode::depth;
+  r.greatestDepth = 2;
+  const QImage map = renderer.render(r, {}).image;
+  CHECK(near(at(map, r.view, {14.3, 43}), app::theme::depthColour(0.04 * (14.3 - 50), 2), 12));
+  CHECK(near(at(map, r.view, {91.1, 43}), app::theme::depthColour(0.04 * (91.1 - 50), 2), 12));
+  bool zero = false;
+  for (int x = 190; x < 210; ++x) zero |= near(map.pixelColor(x, 150), app::theme::ink, 3);
+  CHECK(zero);
+  r.lit = Lit::fill;
+  const QImage lit = renderer.render(r, {}).image;
+  CHECK(at(lit, r.view, {91.1, 43}) == at(map, r.view, {91.1, 43}));
+  CHECK_FALSE(at(lit, r.view, {14.3, 43}) == at(map, r.view, {14.3, 43}));
+}
+
+TEST_CASE("Pending facets are drawn over the ground as if they were part of it") {
+  app::PlanRenderer renderer;
+  const auto flat = gridGround(100, 5, [](double, double) { return 10; });
+  works::Pad pad{rectangle(30, 30, 70, 70), 12, {}};
+  const auto placed = works::place(pad, *flat, {}, {});
+  auto r = requestOf(flat, flat);
+  r.mode = PlanMode::depth;
+  r.greatestDepth = 2;
+  r.pending = placed.facets;
+  const QImage image = renderer.render(r, {}).image;
+  CHECK(near(at(image, r.view, {50.2, 51.3}), app::theme::depthColour(2, 2)));
+  CHECK(near(at(image, r.view, {72.1, 50}), app::theme::depthColour(2 - 2.1 / 2, 2), 25));
+  // Moved away they leave no trace.
+  r.pending = nullptr;
+  const QImage without = renderer.render(r, {}).image;
+  CHECK_FALSE(near(at(without, r.view, {50.2, 51.3}), app::theme::depthColour(2, 2), 40));
+}
+
+TEST_CASE("The picture is the same whether much or little of the ground is in sight") {
+  // Near and far views take different ways to the triangle under a pixel.
+  std::mt19937 random(4);
+  const auto ground = scatteredGround(100, 600, random, randomHills(random, 6));
+  app::PlanRenderer one, two;
+  auto close = requestOf(ground, nullptr);
+  close.view.scale = 16;
+  close.view.size = {400, 400};  // a sixteenth of the ground
+  auto whole = close;
+  whole.view.size = {1700, 1700};
+  const QImage a = one.render(close, {}).image, b = two.render(whole, {}).image;
+  int differing = 0;
+  for (int y = 0; y < 400; y += 3) {
+    for (int x = 0; x < 400; x += 3) differing += a.pixel(x, y) == b.pixel(x + 650, y + 650) ? 0 : 1;
+  }
+  CHECK(differing < 20);  // pixels on sides may go either way
+}
+
+TEST_CASE("Views far out and far in are drawn without trouble") {
+  app::PlanRenderer renderer;
+  auto r = requestOf(gridGround(100, 5, [](double x, double) { return x; }), nullptr);
+  r.contours = r.triangles = true;
+  for (const double scale : {1e-3, 1e4}) {
+    r.view.scale = scale;
+    CHECK(renderer.render(r, {}).image.width() == 400);
+  }
+  r.view.centre = {1e7, -1e7};
+  r.view.scale = 1e4;
+  CHECK(near(renderer.render(r, {}).image.pixelColor(200, 200), app::theme::paper, 0));
+}
+
+TEST_CASE("Contour intervals are round and follow the relief") {
+  CHECK(app::proposedInterval(*gridGround(100, 5, [](double x, double) { return 0.15 * x; })) == Approx(0.5));
+  CHECK(app::proposedInterval(*gridGround(100, 5, [](double x, double) { return 3 * x; })) == Approx(10));
+  CHECK(app::depthBand(2) == Approx(0.5));
+}
+
+TEST_CASE("Hachures run down the batter and stay on it, in cut and in fill") {
+  const auto ground = gridGround(200, 20, [](double x, double) { return 0.1 * x; });
+  project::PlacedWorks placed;
+  works::Pad pad{rectangle(70, 80, 130, 120), 10, {}};
+  placed.works = std::make_shared<works::Works>(works::Works{WorksId{1}, "Pad", false, pad});
+  placed.placement = std::make_shared<works::Placement>(works::place(pad, *ground, {}, {}));
+  placed.under = ground;
+  plane::Box all;
+  all.add(Vec2{0, 0});
+  all.add(Vec2{200, 200});
+  const auto strokes = app::hachuresOf(placed, 8, all);
+  CHECK(strokes.size() > 60);
+  for (const auto& s : strokes) {
+    for (const double t : {0.1, 0.5, 0.9}) {
+      const auto triangle = placed.placement->facets->locate(s.top + t * (s.end - s.top));
+      REQUIRE(triangle != ground::kNone);
+      CHECK(placed.placement->kinds[triangle] == (s.cut ? works::FacetKind::cutBatter : works::FacetKind::fillBatter));
+    }
+    CHECK(*placed.placement->facets->levelAt(s.end) <
+          *placed.placement->facets->levelAt(s.top + 0.02 * (s.end - s.top)));
+  }
+  CHECK(app::hachuresOf(placed, 8, plane::Box{0, 0, 5, 5}).empty());
+}
