@@ -67,6 +67,18 @@ TEST_CASE("Dragging a corner moves it, with figures that follow, as one step of 
   CHECK(d.corner(0, 1) == after);
 }
 
+TEST_CASE("A pad that is not chosen yet is chosen and moved as a whole in one drag, even by its corner") {
+  Driver d;
+  d.openDemo();
+  const auto ring = works::outlineOf(d.works(0).shape);
+  d.dragPlan(d.at(ring[3]), d.at(ring[3]) + QPoint(-25, 14));
+  d.settle();
+  const auto moved = works::outlineOf(d.works(0).shape);
+  for (std::size_t i = 1; i < ring.size(); ++i) CHECK(plane::distance(moved[i] - ring[i], moved[0] - ring[0]) < 1e-9);
+  CHECK(plane::distance(moved[0], ring[0]) > 3);
+  CHECK(d.workspace().chosenWorks() == d.works(0).id);
+}
+
 TEST_CASE("Dragging an edge, the whole and the level handle") {
   Driver d;
   d.openDemo();

@@ -102,8 +102,8 @@ void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
     const WorksId id = worksAt(at.plan);
     plan_.workspace().chooseWorks(id);
     if (!id) return;
-    part = partAt(at.screen);
-    if (part.kind != Part::whole) return;
+    // Its handles were not in sight yet: what is taken hold of is the whole.
+    part = {Part::whole, 0};
   }
   if (plan_.workspace().readOnly()) return;
   drag_ = Drag{part, plan_.view().toPlan(at.screen), at.screen, *chosen(), false};

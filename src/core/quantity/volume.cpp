@@ -1,9 +1,9 @@
 // Method. Every pair of overlapping triangles is clipped to a convex polygon; over it the difference of levels is
 // linear, so each of its fan triangles is split at the zero line and integrated in closed form: the mean of the three
-// differences times the area. Pairs are found through the search grid of one ground (the inner), for a few
-// triangles of the other (the outer) at a time. A triangle both grounds share needs no clipping: it is recognised by
-// its three corners. The choice of the outer ground does not depend on which comes first, so exchanging them changes
-// nothing but signs. A region is triangulated, and laid over the outer triangles first.
+// differences times the area. Pairs are found through the search grid of one ground (the inner), for each triangle of
+// the other (the outer). A triangle both grounds share needs no clipping: it is recognised by its three corners. The
+// choice of the outer ground does not depend on which comes first, so exchanging them changes nothing but signs. A
+// region is triangulated, and laid over the outer triangles first.
 #include "quantity/volume.h"
 
 #include <tbb/enumerable_thread_specific.h>
@@ -115,72 +115,36 @@ void addConvex(const Convex& shape, const Plane& outer, const Plane& inner, Few&
   (low > 0 ? few.upArea : few.downArea) += twice / 2;
 }
 
-// A triangle with what is asked of it again and again.
-struct Facet {
-  std::array<Vec3, 3> corners;
-  Plane level;
-};
-
-// The triangles of one ground near a place, copied together, and those of them over a shape. One per thread: its memory
-// serves from query to query.
+// The triangles of one ground whose box overlaps a shape's, each once. One per thread: marks are kept from query to
+// query.
 class Candidates {
  public:
-  explicit Candidates(const Tin& tin) : tin_(tin) {}
+  explicit Candidates(const Tin& tin) : tin_(tin), stamps_(tin.triangles().size(), 0) {}
 
-  // Gathers the triangles that may lie over the convex shape with these corners, each once.
-  void gather(std::span<const Vec2> convex) {
-    numbers_.clear(), facets_.clear(), minX_.clear(), maxX_.clear(), minY_.clear(), maxY_.clear();
-    tin_.index().touching(convex, 0, [&](Index t) { numbers_.push_back(t); });
-    std::sort(numbers_.begin(), numbers_.end());
-    numbers_.erase(std::unique(numbers_.begin(), numbers_.end()), numbers_.end());
-    for (const Index t : numbers_) {
-      const auto c = tin_.corners(t);
-      facets_.push_back({c, ground::planeOf(c)});
-      minX_.push_back(std::min({c[0].x, c[1].x, c[2].x})), maxX_.push_back(std::max({c[0].x, c[1].x, c[2].x}));
-      minY_.push_back(std::min({c[0].y, c[1].y, c[2].y})), maxY_.push_back(std::max({c[0].y, c[1].y, c[2].y}));
-    }
-    found_.resize(facets_.size());
-  }
-
-  // Of those gathered, the ones whose box overlaps the shape's.
-  std::span<const Facet* const> over(const Convex& shape) {
+  std::span<const Index> over(const Convex& shape) {
     plane::Box box;
     for (int i = 0; i < shape.n; ++i) box.add(shape.p[i]);
-    std::size_t count = 0;
-    for (std::size_t k = 0; k < facets_.size(); ++k) {
-      found_[count] = &facets_[k];
-      count += static_cast<std::size_t>((maxX_[k] > box.minX) & (minX_[k] < box.maxX) & (maxY_[k] > box.minY) &
-                                        (minY_[k] < box.maxY));
-    }
-    return {found_.data(), count};
+    ++epoch_;
+    found_.clear();
+    tin_.index().touching({shape.p.data(), static_cast<std::size_t>(shape.n)}, 0, [&](Index t) {
+      if (stamps_[t] == epoch_) return;
+      stamps_[t] = epoch_;
+      const Triangle& c = tin_.triangles()[t];
+      const Vec2 p = tin_.plan(c[0]), q = tin_.plan(c[1]), r = tin_.plan(c[2]);
+      if (std::max({p.x, q.x, r.x}) > box.minX && std::min({p.x, q.x, r.x}) < box.maxX &&
+          std::max({p.y, q.y, r.y}) > box.minY && std::min({p.y, q.y, r.y}) < box.maxY) {
+        found_.push_back(t);
+      }
+    });
+    return found_;
   }
 
  private:
   const Tin& tin_;
-  std::vector<Index> numbers_;
-  std::vector<Facet> facets_;
-  std::vector<double> minX_, maxX_, minY_, maxY_;
-  std::vector<const Facet*> found_;
+  std::vector<std::uint32_t> stamps_;
+  std::uint32_t epoch_ = 0;
+  std::vector<Index> found_;
 };
-
-// How many triangles from `begin` on are near enough to each other to share one gathering: their common box is not much
-// larger than they are. Neighbours in the order are neighbours in plan.
-std::size_t togetherFrom(const Tin& tin, std::size_t begin, std::size_t end, plane::Box& box) {
-  constexpr std::size_t kMost = 12;
-  box = {};
-  double areas = 0;
-  std::size_t n = begin;
-  for (; n < end && n - begin < kMost; ++n) {
-    plane::Box own;
-    for (const Index v : tin.triangles()[n]) own.add(tin.plan(v));
-    plane::Box grown = box;
-    grown.add(own);
-    areas += own.width() * own.height();
-    if (n > begin && grown.width() * grown.height() > 3 * areas) break;
-    box = grown;
-  }
-  return n;
-}
 
 using CandidatesPerThread = tbb::enumerable_thread_specific<Candidates>;
 
@@ -189,16 +153,13 @@ Convex shapeOf(const Tin& tin, Index t) {
   return triangleShape(tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2]));
 }
 
-Convex overlapWith(const Facet& facet, const Convex& shape) {
-  return overlap(shape, facet.corners[0].plan(), facet.corners[1].plan(), facet.corners[2].plan());
+Convex overlapWith(const Tin& tin, Index t, const Convex& shape) {
+  const Triangle& c = tin.triangles()[t];
+  return overlap(shape, tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2]));
 }
 
 std::array<Vec2, 3> plansOf(const std::array<Vec3, 3>& corners) {
   return {corners[0].plan(), corners[1].plan(), corners[2].plan()};
-}
-
-std::span<const Vec2> cornersOf(const Convex& shape) {
-  return {shape.p.data(), static_cast<std::size_t>(shape.n)};
 }
 
 bool sameCorners(const std::array<Vec3, 3>& c, const std::array<Vec3, 3>& d) {
@@ -247,16 +208,15 @@ ground::TinPtr regionTin(const std::vector<plane::Polygon>& region, const Progre
 }
 
 // The plan area of the ground, inside the region when there is one.
-double coveredArea(const Tin& tin, CandidatesPerThread* overRegion, const Progress& progress) {
-  if (!overRegion) return ground::statistics(tin).planArea;
+double coveredArea(const Tin& tin, const Tin* region, CandidatesPerThread* overRegion, const Progress& progress) {
+  if (!region) return ground::statistics(tin).planArea;
   Sum total;
   const auto parts = parallelMap<Sum>(tin.triangles().size(), 4096, progress, [&](std::size_t begin, std::size_t end) {
     Sum sum;
     Candidates& candidates = overRegion->local();
     for (std::size_t t = begin; t < end; ++t) {
       const Convex shape = shapeOf(tin, static_cast<Index>(t));
-      candidates.gather(cornersOf(shape));
-      for (const Facet* r : candidates.over(shape)) sum.add(area(overlapWith(*r, shape)));
+      for (const Index r : candidates.over(shape)) sum.add(area(overlapWith(*region, r, shape)));
     }
     return sum;
   });
@@ -281,46 +241,35 @@ Volume measure(const Tin& from, const Tin& to, const Tin* limit, CandidatesPerTh
     Candidates& candidates = overInner.local();
     Convex both;
     const auto against = [&](const std::array<Vec3, 3>& corners, const Convex& piece) {
-      const auto near = candidates.over(piece);
-      for (const Facet* f : near) {
-        if (!sameCorners(corners, f->corners)) continue;
+      const std::span<const Index> near = candidates.over(piece);
+      for (const Index u : near) {
+        if (!sameCorners(corners, inner.corners(u))) continue;
         part.untouched.add(area(piece));
         return;
       }
       const Plane level = ground::planeOf(corners);
       Few few;
-      for (const Facet* f : near) {
+      for (const Index u : near) {
+        const auto other = inner.corners(u);
         if (limit) {
-          both = overlapWith(*f, piece);
+          both = overlapWith(inner, u, piece);
         } else {
-          overlapOfTriangles(plansOf(corners), plansOf(f->corners), both);
+          overlapOfTriangles(plansOf(corners), plansOf(other), both);
         }
-        if (both.n >= 3) addConvex(both, level, f->level, few, part);
+        if (both.n >= 3) addConvex(both, level, ground::planeOf(other), few, part);
       }
       part.add(few);
     };
-    std::size_t together = begin;
     for (std::size_t i = begin; i < end; ++i) {
       const Index t = static_cast<Index>(i);
       const Convex shape = shapeOf(outer, t);
       if (!limit) {
-        if (i == together) {
-          plane::Box box;
-          together = togetherFrom(outer, i, end, box);
-          const std::array<Vec2, 4> frame{Vec2{box.minX, box.minY}, Vec2{box.maxX, box.minY}, Vec2{box.maxX, box.maxY},
-                                          Vec2{box.minX, box.maxY}};
-          candidates.gather(together == i + 1 ? cornersOf(shape) : frame);
-        }
         against(outer.corners(t), shape);
         continue;
       }
-      Candidates& regions = overLimit->local();
-      regions.gather(cornersOf(shape));
-      for (const Facet* r : regions.over(shape)) {
-        const Convex piece = overlapWith(*r, shape);
-        if (piece.n < 3) continue;
-        candidates.gather(cornersOf(piece));
-        against(outer.corners(t), piece);
+      for (const Index r : overLimit->local().over(shape)) {
+        const Convex piece = overlapWith(*limit, r, shape);
+        if (piece.n >= 3) against(outer.corners(t), piece);
       }
     }
     return part;
@@ -360,7 +309,7 @@ Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Po
   std::optional<CandidatesPerThread> overLimit;
   if (limit) overLimit.emplace(std::cref(*limit));
   CandidatesPerThread* const regions = overLimit ? &*overLimit : nullptr;
-  const double fromArea = coveredArea(from, regions, progress);
+  const double fromArea = coveredArea(from, limit.get(), regions, progress);
   Volume volume;
   if (sameGround(from, to)) {
     volume.untouchedArea = fromArea;
@@ -368,7 +317,7 @@ Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Po
     volume = measure(from, to, limit.get(), regions, progress);
     const double both = volume.planArea();
     volume.onlyFrom = rest(fromArea, both);
-    volume.onlyTo = rest(coveredArea(to, regions, progress), both);
+    volume.onlyTo = rest(coveredArea(to, limit.get(), regions, progress), both);
   }
   if (limit) {
     const double known = volume.planArea() + volume.onlyFrom + volume.onlyTo;
