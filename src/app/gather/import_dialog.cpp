@@ -225,16 +225,18 @@ void ImportDialog::read() {
   }
   summary_->setText(tr("Reading…"));
   worker_.post([this, path = path_.toStdString(), use, unit, number = ++asked_](const Worker::Token& token) {
+    const Progress progress([&] { return token.superseded(); });  // closing the dialog stops it too
     try {
-      exchange::Imported found = use ? exchange::readPoints(path, use, unit) : exchange::readAny(path);
+      exchange::Imported found =
+          use ? exchange::readPoints(path, use, unit, progress) : exchange::readAny(path, progress);
       if (!use && unit != 1) scale(found, unit);
-      if (token.superseded()) return;
       QMetaObject::invokeMethod(
           this,
           [this, number, found = std::move(found)]() mutable {
             if (number == asked_) show(std::move(found));
           },
           Qt::QueuedConnection);
+    } catch (const Cancelled&) {
     } catch (const std::exception& e) {
       QMetaObject::invokeMethod(
           this,

@@ -66,7 +66,8 @@ std::string_view trimmed(std::string_view s) {
 
 class Reader {
  public:
-  explicit Reader(const std::string& path) : text_(readText(path)), tags_(text_, out_.file) {
+  Reader(const std::string& path, const Progress& progress)
+      : text_(readText(path)), tags_(text_, out_.file), progress_(progress) {
     out_.file = path;
     out_.format = "DXF";
   }
@@ -79,7 +80,9 @@ class Reader {
       if (!tag || tag->code != 999)
         throw Error("this is not a text DXF drawing", {out_.file, 1}, "export the drawing again as text DXF");
     }
+    std::size_t steps = 0;
     while (tag) {
+      if ((++steps & 0xfff) == 0) progress_.check();
       if (tag->code == 0 && trimmed(tag->value) == "SECTION") {
         tag = tags_.next();
         section = tag ? trimmed(tag->value) : "";
@@ -217,6 +220,7 @@ class Reader {
   Imported out_;
   std::string text_;
   Tags tags_;
+  const Progress& progress_;
   double unit_ = 1;
   bool inPolyline_ = false, is3d_ = false;
   double elevation_ = 0;
@@ -226,8 +230,8 @@ class Reader {
 
 }  // namespace
 
-Imported readDxf(const std::string& path) {
-  return Reader(path).read();
+Imported readDxf(const std::string& path, const Progress& progress) {
+  return Reader(path, progress).read();
 }
 
 std::string contoursToDxf(std::span<const ground::Contour> contours, const plane::Origin& origin) {

@@ -32,16 +32,16 @@ Format formatOf(const std::string& path) {
   throw Error("the format of the file is not known", {path}, "use CSV, GeoJSON, DXF or LandXML with its usual ending");
 }
 
-Imported readAny(const std::string& path) {
+Imported readAny(const std::string& path, const Progress& progress) {
   switch (formatOf(path)) {
     case Format::points:
-      return readPoints(path, std::nullopt, 1);
+      return readPoints(path, std::nullopt, 1, progress);
     case Format::geoJson:
       return readGeoJson(path);
     case Format::dxf:
-      return readDxf(path);
+      return readDxf(path, progress);
     case Format::landXml:
-      return readLandXml(path);
+      return readLandXml(path, progress);
     case Format::project:
       break;
   }

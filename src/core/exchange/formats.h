@@ -3,6 +3,7 @@
 
 #include <string>
 
+#include "base/progress.h"
 #include "exchange/imported.h"
 
 namespace inselberg::exchange {
@@ -13,6 +14,7 @@ enum class Format { points, geoJson, dxf, landXml, project };
 Format formatOf(const std::string& path);
 
 // Reads points, lines, areas or a ground model; a project file is an Error (it is opened, not imported).
-Imported readAny(const std::string& path);
+// Throws Cancelled.
+Imported readAny(const std::string& path, const Progress& progress = {});
 
 }  // namespace inselberg::exchange

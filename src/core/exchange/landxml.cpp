@@ -31,7 +31,7 @@ pugi::xml_node child(const pugi::xml_node& node, std::string_view name) {
 
 class Reader {
  public:
-  explicit Reader(const std::string& path) : text_(readText(path)) {
+  Reader(const std::string& path, const Progress& progress) : text_(readText(path)), progress_(progress) {
     out_.file = path;
     out_.format = "LandXML";
   }
@@ -115,6 +115,7 @@ class Reader {
   void points(const pugi::xml_node& list) {
     for (const pugi::xml_node& p : list.children()) {
       if (localName(p) != "P") continue;
+      if ((out_.modelPoints.size() & 0xfff) == 0) progress_.check();
       double v[3];
       std::string_view rest = p.text().get();
       for (double& number : v) number = takeNumber(rest, p);
@@ -147,6 +148,7 @@ class Reader {
     std::size_t invisible = 0;
     for (const pugi::xml_node& f : faces.children()) {
       if (localName(f) != "F") continue;
+      if ((out_.modelTriangles.size() & 0xfff) == 0) progress_.check();
       if (std::string_view(f.attribute("i").value()) == "1") {
         ++invisible;
         continue;
@@ -172,6 +174,7 @@ class Reader {
 
   Imported out_;
   std::string text_;
+  const Progress& progress_;
   double unit_ = 1;
   std::unordered_map<std::string, ground::Index> ids_;
 };
@@ -198,8 +201,8 @@ std::string escaped(const std::string& text) {
 
 }  // namespace
 
-Imported readLandXml(const std::string& path) {
-  return Reader(path).read();
+Imported readLandXml(const std::string& path, const Progress& progress) {
+  return Reader(path, progress).read();
 }
 
 std::string groundToLandXml(const ground::Tin& tin, const plane::Origin& origin, const std::string& name) {

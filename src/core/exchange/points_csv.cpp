@@ -171,7 +171,8 @@ std::vector<std::vector<std::string>> firstRows(const std::string& text, char de
   return result;
 }
 
-Imported readPoints(const std::string& path, const std::optional<PointColumns>& given, double metresPerUnit) {
+Imported readPoints(const std::string& path, const std::optional<PointColumns>& given, double metresPerUnit,
+                    const Progress& progress) {
   const std::string text = readText(path);
   Imported out;
   out.file = path;
@@ -186,7 +187,9 @@ Imported readPoints(const std::string& path, const std::optional<PointColumns>& 
     Row row;
     bool first = true;
     const int needed = std::max({columns->easting, columns->northing, columns->level}) + 1;
+    std::size_t count = 0;
     while (rows.next(row)) {
+      if ((++count & 0xfff) == 0) progress.check();
       if (isBlank(row) || isComment(row)) continue;
       if (std::exchange(first, false) && columns->header) continue;
       const auto problem = [&](std::string what, std::string hint) {

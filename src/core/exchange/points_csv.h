@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "base/progress.h"
 #include "exchange/imported.h"
 
 namespace inselberg::exchange {
@@ -29,7 +30,8 @@ std::vector<std::vector<std::string>> firstRows(const std::string& text, char de
 
 // Reads all rows; `metresPerUnit` scales easting, northing and level. A row with a missing, non-numeric, infinite or
 // implausible (beyond 1e8) coordinate becomes a problem with its line. Blank lines and lines starting with # are passed
-// over. Throws Error when the columns cannot be told, or a quote is not closed.
-Imported readPoints(const std::string& path, const std::optional<PointColumns>& columns, double metresPerUnit);
+// over. Throws Error when the columns cannot be told, or a quote is not closed; Cancelled.
+Imported readPoints(const std::string& path, const std::optional<PointColumns>& columns, double metresPerUnit,
+                    const Progress& progress = {});
 
 }  // namespace inselberg::exchange

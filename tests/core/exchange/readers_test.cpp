@@ -234,3 +234,20 @@ TEST_CASE("Oddities of sound data are told, and plain data has none") {
   lines.lines.push_back({{{1000, 2000, std::nan("")}, {1005, 2005, std::nan("")}}, false, "", 1});
   CHECK(told(lines, "no level"));
 }
+
+TEST_CASE("Reading a long file can be stopped", "[cancel]") {
+  const Scratch s;
+  std::string csv;
+  for (int i = 0; i < 20000; ++i)
+    csv += std::to_string(i) + "," + std::to_string(i % 200) + "," + std::to_string(i / 200) + ",5\n";
+  const auto ground = gridGround(100, 80, [](double x, double y) { return x * y; });
+  const std::string xml = exchange::groundToLandXml(*ground, kOrigin, "g");
+  const auto lines = ground::contours(*ground, ground::contourLevels(*ground, 1), {});
+  std::string dxf = exchange::contoursToDxf(lines, kOrigin);
+  const Progress stop([] { return true; });
+  for (const std::string& file : {s.file("p.csv", csv), s.file("x.xml", xml), s.file("d.dxf", dxf)}) {
+    CAPTURE(file);
+    CHECK_THROWS_AS(exchange::readAny(file, stop), Cancelled);
+    CHECK_NOTHROW(exchange::readAny(file));
+  }
+}
