@@ -1,6 +1,7 @@
 // The desktop program: inselberg [PROJECT.inselberg]
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QIcon>
 #include <QTimer>
 
 #include "base/error.h"
@@ -11,6 +12,8 @@ int main(int argc, char** argv) {
   QCoreApplication::setApplicationName("inselberg");
   QCoreApplication::setOrganizationName("inselberg");
   QCoreApplication::setApplicationVersion(INSELBERG_VERSION);
+  QGuiApplication::setDesktopFileName("inselberg");
+  QApplication::setWindowIcon(QIcon::fromTheme("inselberg"));
   QCommandLineParser parser;
   parser.setApplicationDescription("Earthworks for a site, from survey to balanced ground");
   parser.addHelpOption();

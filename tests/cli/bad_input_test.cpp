@@ -145,7 +145,7 @@ TEST_CASE("a drawing that breaks off or has text for a number is refused with it
   refused(lines(start + "abc\n20\n0\n30\n1\n0\nENDSEC\n0\nEOF\n"), "d.dxf", 10);
   refused(lines(start + "1\n20"), "d.dxf");
   refused(lines("no drawing at all\n"), "d.dxf");
-  refused(lines(std::string("AutoCAD Binary DXF\r\n\x1a\0", 22)), "d.dxf");
+  refused(lines(std::string("A binary drawing\r\n\x1a\0", 20)), "d.dxf");
 }
 
 TEST_CASE("an output that cannot be written leaves the earlier file as it was") {
