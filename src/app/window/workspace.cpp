@@ -177,9 +177,8 @@ void Workspace::recover(store::Abandoned file) {
   show(file.project, original);
   // What is saved is the file as it was before: the recovered state counts as unsaved.
   saved_ = std::make_shared<project::Project>();
-  kept_ = nullptr;
-  keepRecovery();
-  store::remove(file);
+  // What was left behind goes only when the work is safe in a file of our own.
+  keep([file = std::move(file)] { store::remove(file); });
   Q_EMIT fileChanged();
 }
 
@@ -201,15 +200,20 @@ void Workspace::saveAs(const QString& path) {
 }
 
 void Workspace::keepRecovery() {
-  if (kept_ == history_.now()) return;
+  if (kept_ != history_.now()) keep([] {});
+}
+
+void Workspace::keep(std::function<void()> afterwards) {
   kept_ = history_.now();
-  keeper_.post([this, project = unsaved() ? kept_ : nullptr, path = path_.toStdString()](const Worker::Token&) {
+  keeper_.post([this, project = unsaved() ? kept_ : nullptr, path = path_.toStdString(),
+                afterwards = std::move(afterwards)](const Worker::Token&) {
     try {
       if (project) {
         recovery_.keep(*project, path);
       } else {
         recovery_.discard();
       }
+      afterwards();
     } catch (const Error& e) {
       QMetaObject::invokeMethod(
           this,

@@ -80,6 +80,8 @@ class Workspace : public QObject {
   void changed();
   void evaluate();
   void mendSelection();
+  // Writes the recovery file in the background, then, only when that went well, does what is to come afterwards.
+  void keep(std::function<void()> afterwards);
 
   project::History history_;
   project::ProjectPtr transient_;
