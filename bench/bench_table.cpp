@@ -153,8 +153,6 @@ plane::Ring twelveCorners(Vec2 centre) {
 }
 
 void dragging() {
-  resetPeak();
-  const long before = nowKilobytes();
   project::SourceData data;
   data.points = survey(500'000, 0, 4).points;
   const auto empty = project::emptyProject("bench");
@@ -163,7 +161,6 @@ void dragging() {
       project::withNewWorks(*project, project->column.back()->id, "Pad", works::Pad{twelveCorners({350, 350}), 52, {}});
   project::Cache cache;
   auto evaluation = project::evaluate(project, cache, {});
-  (void)before;
   const WorksId id = project->column.back()->works[0]->id;
   int step = 0;
   const auto drag = [&] {

@@ -156,8 +156,7 @@ void LedgerPanel::toggleBaseline() {
 
 void LedgerPanel::refresh() {
   const report::Ledger ledger = report::ledgerOf(*workspace_.evaluation());
-  const bool fresh =
-      workspace_.upToDate() || (ledger.whole && workspace_.evaluation()->project == workspace_.project());
+  const bool fresh = ledger.whole && workspace_.evaluation()->project == workspace_.project();
   cut_->setText(tr("Cut %1").arg(figure(ledger.cut)));
   fill_->setText(tr("Fill %1").arg(figure(ledger.fill)));
   QString surplus = QString::fromStdString(report::surplusText(ledger.surplus()));
@@ -165,7 +164,7 @@ void LedgerPanel::refresh() {
   if (baseline_)
     surplus += tr("  (cut %1, fill %2)").arg(change(ledger.cut, baseline_->cut), change(ledger.fill, baseline_->fill));
   surplus_->setText(surplus);
-  for (QToolButton* b : {cut_, fill_, surplus_}) b->setEnabled(fresh && ledger.whole);
+  for (QToolButton* b : {cut_, fill_, surplus_}) b->setEnabled(fresh);
   if (!ledger.whole)
     surplus_->setText(workspace_.project()->sources.empty() ? tr("nothing to measure yet") : tr("measuring…"));
   doubts_->setText(tr("Doubts %1").arg(ledger.doubts));

@@ -26,8 +26,7 @@ struct PlanRequest {
   bool contours = true;
   double interval = 0;       // m between contours; 0: by the ground and the scale
   double greatestDepth = 1;  // full colour of the depth map
-  plane::Origin origin;
-  ViewTransform view;  // of the image to make, in logical pixels
+  ViewTransform view;        // of the image to make, in logical pixels
   double pixelRatio = 1;
 };
 

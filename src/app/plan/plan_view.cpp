@@ -63,7 +63,6 @@ PlanView::~PlanView() = default;
 
 void PlanView::setTool(std::unique_ptr<Tool> tool) {
   tool_ = std::move(tool);
-  Q_EMIT hintChanged(tool_->hint());
   update();
 }
 
@@ -159,7 +158,6 @@ void PlanView::requestPicture() {
   r.contours = contours_;
   r.interval = interval_;
   r.greatestDepth = greatestDepth_;
-  r.origin = workspace_.project()->origin;
   r.view = view_;
   r.view.size = QSizeF(std::round(width() * (1 + 2 * kPictureMargin)), std::round(height() * (1 + 2 * kPictureMargin)));
   r.pixelRatio = devicePixelRatioF();
@@ -173,7 +171,6 @@ void PlanView::requestPicture() {
             picture_ = picture;
             got_ = number;
             update();
-            Q_EMIT pictureChanged();
           },
           Qt::QueuedConnection);
     } catch (const Cancelled&) {
@@ -246,7 +243,6 @@ void PlanView::mousePressEvent(QMouseEvent* event) {
   }
   if (drag) panFrom_ = event->position();
   if (drag && event->button() == Qt::MiddleButton) setCursor(Qt::ClosedHandCursor);
-  Q_EMIT hintChanged(tool_->hint());
   update();
 }
 
@@ -271,19 +267,16 @@ void PlanView::mouseReleaseEvent(QMouseEvent* event) {
     pressed_ = false;
     tool_->release(pointedAt(event->position()));
   }
-  Q_EMIT hintChanged(tool_->hint());
   update();
 }
 
 void PlanView::mouseDoubleClickEvent(QMouseEvent* event) {
   if (event->button() == Qt::LeftButton) tool_->doubleClick(pointedAt(event->position()));
-  Q_EMIT hintChanged(tool_->hint());
   update();
 }
 
 void PlanView::keyPressEvent(QKeyEvent* event) {
   if (tool_->key(event->key(), event->modifiers())) {
-    Q_EMIT hintChanged(tool_->hint());
     update();
     return;
   }

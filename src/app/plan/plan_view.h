@@ -31,7 +31,7 @@ struct Pointed {
 class Tool {
  public:
   virtual ~Tool() = default;
-  virtual QString hint() const = 0;  // what to do next, for the status line
+  virtual QString hint() const = 0;  // what to do next, painted on the plan
   virtual void press(const Pointed&, Qt::KeyboardModifiers) {}
   virtual void move(const Pointed&, bool dragging, Qt::KeyboardModifiers) = 0;
   virtual void release(const Pointed&) {}
@@ -68,7 +68,6 @@ class PlanView : public QWidget {
   void setTriangles(bool on);
   void setContours(bool on);
   void setInterval(double interval);  // 0: proposed
-  double usedInterval() const { return picture_.interval; }
   void setSnapping(bool on);
   bool snapping() const { return snapping_; }
   void setRightAngles(bool on);
@@ -83,11 +82,9 @@ class PlanView : public QWidget {
 
  signals:
   void pointed(plane::Vec2 plan, bool inside);
-  void hintChanged(const QString& hint);
   void switchesChanged();
   void toolFinished();
   void importWanted();
-  void pictureChanged();
 
  protected:
   void paintEvent(QPaintEvent*) override;

@@ -78,12 +78,6 @@ QColor depthColour(double depth, double greatest) {
   return between(paper, depth < 0 ? cut : fill, 0.12 + 0.88 * t);
 }
 
-QFont figures(const QFont& base) {
-  QFont font(base);
-  font.setStyleHint(QFont::SansSerif);
-  return font;
-}
-
 QIcon icon(const QString& name) {
   static QHash<QString, QIcon> made;
   if (const auto it = made.constFind(name); it != made.constEnd()) return *it;

@@ -2,7 +2,6 @@
 #pragma once
 
 #include <QColor>
-#include <QFont>
 #include <QIcon>
 #include <QString>
 
@@ -27,8 +26,6 @@ QColor groundTint(int index, int count);
 // Depth of cut (negative) or fill (positive) on the diverging scale ember-paper-lagoon; `greatest` takes the full
 // colour.
 QColor depthColour(double depth, double greatest);
-
-QFont figures(const QFont& base);  // with figures of equal width
 
 // Own line icons by name (the list stands in the .cpp); "open", "save", "undo" and "redo" come from the icon theme,
 // with an own fallback.
