@@ -5,11 +5,11 @@ packages_run=(
   build-essential cmake ninja-build pkg-config
   qt6-base-dev qt6-svg-dev libqt6svg6 libqcustomplot-dev libgl-dev
   libcgal-dev libgmp-dev libmpfr-dev libgeos-dev libtbb-dev libxxhash-dev
-  libpugixml-dev nlohmann-json3-dev libsqlite3-dev libzstd-dev
+  libgdal-dev libpugixml-dev nlohmann-json3-dev libsqlite3-dev libzstd-dev
   libcli11-dev libfmt-dev
   fonts-dejavu-core
 )
-packages_test=(catch2 xvfb xauth clang-format python3 sqlite3)
+packages_test=(catch2 xvfb xauth clang-format python3 python3-ezdxf python3-openpyxl gdal-bin sqlite3)
 
 
 # install_packages NAME...: installs those that are missing, and does nothing when all are there.

@@ -9,12 +9,12 @@
 #include "balance/level_balance.h"
 #include "base/error.h"
 #include "base/quantity.h"
-#include "exchange/dxf.h"
 #include "exchange/formats.h"
 #include "exchange/geojson.h"
+#include "exchange/ground_write.h"
 #include "exchange/landxml.h"
-#include "exchange/points_csv.h"
 #include "exchange/text_file.h"
+#include "gather.h"
 #include "ground/build.h"
 #include "ground/contours.h"
 #include "ground/stamp.h"
@@ -48,27 +48,12 @@ struct LoadedGround {
   ground::Doubts doubts;
 };
 
-// A ground from a model file, or built from points. The first file read fixes the origin.
+// A ground from a model file, or built from what else a file holds. The first file read fixes the origin.
 LoadedGround loadGround(const std::string& path, std::optional<plane::Origin>& origin) {
-  const exchange::Imported imported = exchange::readAny(path);
-  exchange::requireClean(imported);
-  if (!origin) origin = exchange::originFor(imported);
-  project::SourceData data = exchange::toSource(imported, *origin);
-  if (!data.modelTriangles.empty()) {
-    ground::TinParts parts;
-    parts.points = std::move(data.modelPoints);
-    parts.triangles = std::move(data.modelTriangles);
-    return {std::make_shared<ground::Tin>(std::move(parts)), {}};
-  }
-  if (!imported.modelTriangles.empty())
-    throw Error("all faces of the surface stand upright or have no area", {path}, "export it again");
-  try {
-    auto built = ground::build({std::move(data.points), std::move(data.breaklines), std::move(data.boundaries)}, {},
-                               *origin, kQuiet);
-    return {built.tin, built.doubts};
-  } catch (const Error& e) {
-    throw Error(e.happened(), {path}, e.hint());
-  }
+  const Gathered gathered = gather({path}, {}, origin);
+  origin = gathered.origin;
+  auto built = groundOf(gathered.sources, {}, *origin, path);
+  return {built.tin, built.doubts};
 }
 
 plane::Polygon soundArea(exchange::ImportedArea area, const std::string& path, const plane::Origin& origin) {
@@ -115,17 +100,23 @@ std::string doubtsJson(const ground::Doubts& doubts, const plane::Origin& origin
   return "\"doubts\":[" + list + "]";
 }
 
+std::string infoMembers(const ground::Tin& tin, const plane::Origin& origin) {
+  const ground::TinStatistics s = ground::statistics(tin);
+  return fmt::format(
+      "\"points\":{},\"triangles\":{},\"plan_area_m2\":{},\"surface_area_m2\":{},\"min_level_m\":{},\"max_level_m\":{},"
+      "\"bounds\":[{},{},{},{}]",
+      s.points, s.triangles, s.planArea, s.surfaceArea, s.minLevel, s.maxLevel, s.bounds.minX + origin.easting,
+      s.bounds.minY + origin.northing, s.bounds.maxX + origin.easting, s.bounds.maxY + origin.northing);
+}
+
 void printInfo(const ground::Tin& tin, const plane::Origin& origin, bool json) {
+  if (json) {
+    fmt::print("{{{}}}\n", infoMembers(tin, origin));
+    return;
+  }
   const ground::TinStatistics s = ground::statistics(tin);
   const double e0 = s.bounds.minX + origin.easting, n0 = s.bounds.minY + origin.northing;
   const double e1 = s.bounds.maxX + origin.easting, n1 = s.bounds.maxY + origin.northing;
-  if (json) {
-    fmt::print(
-        "{{\"points\":{},\"triangles\":{},\"plan_area_m2\":{},\"surface_area_m2\":{},\"min_level_m\":{},\"max_level_"
-        "m\":{},\"bounds\":[{},{},{},{}]}}\n",
-        s.points, s.triangles, s.planArea, s.surfaceArea, s.minLevel, s.maxLevel, e0, n0, e1, n1);
-    return;
-  }
   fmt::print(
       "points          {}\ntriangles       {}\nplan area       {} m2\nsurface area    {} m2\nlevels          {} to {} "
       "m\n",
@@ -135,58 +126,114 @@ void printInfo(const ground::Tin& tin, const plane::Origin& origin, bool json) {
 }
 
 struct SurveyFiles {
-  std::string points;
+  std::vector<std::string> files;
   std::vector<std::string> breaklines;
   std::string boundary;
+  GatherOptions options;
+  ground::BuildRules rules;
 };
 
-// The survey as one source; the origin comes from the points.
-project::SourceData readSurvey(const SurveyFiles& files, plane::Origin& origin) {
-  exchange::Imported points = exchange::readAny(files.points);
-  exchange::requireClean(points);
-  origin = exchange::originFor(points);
-  project::SourceData data = exchange::toSource(points, origin);
-  for (const std::string& file : files.breaklines) {
-    exchange::Imported lines = exchange::readAny(file);
-    exchange::requireClean(lines);
-    if (!lines.areas.empty()) {
-      throw Error("breaklines must be lines, and this is a polygon", {file, lines.areas.front().line},
-                  "export the breaklines as lines with levels");
-    }
-    if (lines.lines.empty())
-      throw Error("there is no line in the file", {file, 1}, "export the breaklines as lines with levels");
-    for (const auto& line : lines.lines) {
-      bool levelled = false;
-      for (const auto& p : line.vertices) levelled |= !std::isnan(p.z);
-      if (!levelled)
-        throw Error("a breakline has no level", {file, line.line}, "give at least one of its points a level");
-    }
-    lines.points.clear();  // points beside breaklines are only marks
-    lines.codes.clear();
-    project::SourceData more = exchange::toSource(lines, origin);
-    std::move(more.breaklines.begin(), more.breaklines.end(), std::back_inserter(data.breaklines));
+// Files of breaklines: their lines, whatever the layers are called; points beside them are only marks.
+project::SourceData readBreaklines(const std::string& file, const SurveyFiles& survey, const plane::Origin& origin) {
+  exchange::Imported lines = exchange::readAny(file, survey.options.read);
+  exchange::requireClean(lines);
+  if (!lines.areas.empty()) {
+    throw Error("breaklines must be lines, and this is a polygon", {file, lines.areas.front().line},
+                "export the breaklines as lines with levels");
   }
-  if (!files.boundary.empty()) {
-    for (auto& area : exchange::readAreas(files.boundary))
-      data.boundaries.push_back(soundArea(std::move(area), files.boundary, origin));
+  if (lines.lines.empty())
+    throw Error("there is no line in the file", {file, 1}, "export the breaklines as lines with levels");
+  for (const auto& line : lines.lines) {
+    if (std::all_of(line.vertices.begin(), line.vertices.end(), [](const auto& p) { return std::isnan(p.z); }))
+      throw Error("a breakline has no level", {file, line.line}, "give at least one of its points a level");
   }
-  return data;
+  lines.points.clear();
+  lines.models.clear();
+  return exchange::take(lines, std::vector(lines.layers.size(), exchange::Take::breaklines), origin)
+      .sources.front()
+      .data;
 }
 
-void surface(const SurveyFiles& files, const std::string& out, bool json) {
-  plane::Origin origin;
-  const project::SourceData data = readSurvey(files, origin);
-  if (!data.modelTriangles.empty())
-    throw Error("this is a ground model already", {files.points}, "give a list of points");
-  ground::BuildResult built;
-  try {
-    built = ground::build({data.points, data.breaklines, data.boundaries}, {}, origin, kQuiet);
-  } catch (const Error& e) {
-    throw Error(e.happened(), {files.points}, e.hint());
+// The survey as sources; the origin comes from the first file.
+Gathered readSurvey(const SurveyFiles& survey) {
+  Gathered gathered = gather(survey.files, survey.options);
+  const auto add = [&](const std::string& file, project::SourceData data) {
+    gathered.sources.push_back(project::makeSource(SourceId{gathered.sources.size() + 1},
+                                                   {exchange::stemOf(file), file, {}, {}}, std::move(data)));
+  };
+  for (const std::string& file : survey.breaklines) add(file, readBreaklines(file, survey, gathered.origin));
+  if (!survey.boundary.empty()) {
+    project::SourceData data;
+    for (auto& area : exchange::readAreas(survey.boundary))
+      data.boundaries.push_back(soundArea(std::move(area), survey.boundary, gathered.origin));
+    add(survey.boundary, std::move(data));
   }
-  exchange::writeWhole(out, exchange::groundToLandXml(*built.tin, origin, "existing"));
-  printInfo(*built.tin, origin, json);
-  if (!json) printDoubts(built.doubts);
+  return gathered;
+}
+
+std::string warningsJson(const std::vector<std::string>& warnings) {
+  return "\"warnings\":" + nlohmann::json(warnings).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+}
+
+void surface(const SurveyFiles& survey, const std::string& out, bool json) {
+  Gathered gathered = readSurvey(survey);
+  const auto built = groundOf(gathered.sources, survey.rules, gathered.origin, survey.files.front());
+  exchange::writeGround(*built.tin, gathered.origin, exchange::stemOf(out), out, 1, kQuiet);
+  if (built.flatPoints > 0)
+    gathered.warnings.push_back(fmt::format("{} points were added to cure flats between contours.", built.flatPoints));
+  if (built.trimmed > 0) gathered.warnings.push_back(fmt::format("{} border triangles were trimmed.", built.trimmed));
+  if (built.linesWithoutLevel > 0)
+    gathered.warnings.push_back(fmt::format("{} lines have no level and take no part.", built.linesWithoutLevel));
+  if (json) {
+    for (const auto& d : built.doubts) gathered.warnings.push_back(d.text);
+    nlohmann::json taken = nlohmann::json::array();
+    for (const TakenLayer& l : gathered.layers)
+      taken.push_back({{"file", l.file}, {"layer", l.layer}, {"as", exchange::word(l.as)}});
+    fmt::print("{{{},\"taken\":{},{}}}\n", infoMembers(*built.tin, gathered.origin),
+               taken.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace), warningsJson(gathered.warnings));
+    return;
+  }
+  for (const TakenLayer& l : gathered.layers) fmt::print("{}: {} taken as {}\n", l.file, l.layer, exchange::word(l.as));
+  printInfo(*built.tin, gathered.origin, false);
+  for (const std::string& warning : gathered.warnings) fmt::print("note: {}\n", warning);
+  printDoubts(built.doubts);
+}
+
+// What a file holds, layer by layer.
+void listFile(const std::string& path, const exchange::ReadRules& rules, bool json) {
+  const exchange::Imported imported = exchange::readAny(path, rules);
+  std::vector<std::string> warnings = warningsOf(imported);
+  for (const auto& p : imported.problems)
+    warnings.push_back(fmt::format("line {}: {}; left out. To keep it, {}.", p.line, p.what, p.hint));
+  const auto list = exchange::summaries(imported);
+  if (json) {
+    nlohmann::ordered_json layers = nlohmann::ordered_json::array();
+    for (const auto& s : list) {
+      nlohmann::ordered_json layer{
+          {"name", s.name},   {"points", s.points},     {"lines", s.lines},       {"areas", s.areas},
+          {"faces", s.faces}, {"min_level_m", nullptr}, {"max_level_m", nullptr}, {"guess", exchange::word(s.guess)}};
+      if (s.minLevel) layer["min_level_m"] = *s.minLevel, layer["max_level_m"] = *s.maxLevel;
+      layers.push_back(std::move(layer));
+    }
+    fmt::print("{{\"format\":\"{}\",\"units\":\"{}\",\"layers\":{},{}}}\n", imported.format, imported.units,
+               layers.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace), warningsJson(warnings));
+    return;
+  }
+  fmt::print("{}, {}\n{:<24}{:>9}{:>9}{:>9}{:>9}{:>12}{:>12}  guess\n", imported.format, imported.units, "layer",
+             "points", "lines", "areas", "faces", "lowest", "highest");
+  for (const auto& s : list) {
+    const auto level = [](const std::optional<double>& z) { return z ? formatNumber(*z, 3) : std::string("-"); };
+    fmt::print("{:<24}{:>9}{:>9}{:>9}{:>9}{:>12}{:>12}  {}\n", s.name, s.points, s.lines, s.areas, s.faces,
+               level(s.minLevel), level(s.maxLevel), exchange::word(s.guess));
+  }
+  for (const std::string& warning : warnings) fmt::print("note: {}\n", warning);
+}
+
+void convert(const std::string& path, const std::string& out, const std::string& cell) {
+  const double size = positiveOf("--cell", cell);
+  std::optional<plane::Origin> origin;
+  const auto loaded = loadGround(path, origin);
+  exchange::writeGround(*loaded.tin, *origin, exchange::stemOf(out), out, size, kQuiet);
 }
 
 void volume(const std::string& fromPath, const std::string& toPath, const std::string& regionPath, bool json) {
@@ -293,7 +340,7 @@ void exportGround(const std::string& path, const std::string& name, const std::s
     if (has != name) continue;
     const auto& ground = evaluation->grounds[i];
     if (!ground.tin) throw Error(ground.problem, {path, 0, name}, "complete the project first");
-    exchange::writeWhole(out, exchange::groundToLandXml(*ground.tin, evaluation->project->origin, name));
+    exchange::writeGround(*ground.tin, evaluation->project->origin, name, out, 1, kQuiet);
     return;
   }
   throw Error("there is no ground of the name \"" + name + "\"", {path}, "the project has: " + names);
@@ -311,15 +358,19 @@ void addPad(project::ProjectPtr& project, const std::string& text) {
   project = project::withNewWorks(*project, project->column.back()->id, text.substr(0, equals), std::move(pad));
 }
 
-void newProject(const SurveyFiles& files, const std::string& name, const std::vector<std::string>& pads,
+void newProject(const SurveyFiles& survey, const std::string& name, const std::vector<std::string>& pads,
                 const std::string& out) {
   auto start = std::make_shared<project::Project>(*project::emptyProject(name));
-  project::SourceData data = readSurvey(files, start->origin);
+  const Gathered gathered = readSurvey(survey);
+  start->origin = gathered.origin;
   start->hasOrigin = true;
-  const auto slash = files.points.find_last_of('/');
-  project::ProjectPtr project =
-      project::withSource(*start, "survey", files.points.substr(slash == std::string::npos ? 0 : slash + 1),
-                          std::move(data), start->column.front()->id);
+  project::ProjectPtr project = std::move(start);
+  for (const auto& source : gathered.sources) {
+    const auto slash = source->file.find_last_of('/');
+    project = project::withSource(
+        *project, {source->name, source->file.substr(slash == std::string::npos ? 0 : slash + 1), {}, {}},
+        *source->data, project->column.front()->id);
+  }
   for (const std::string& pad : pads) addPad(project, pad);
   store::save(*project, out);
 }
@@ -333,16 +384,68 @@ int run(int argc, char** argv) {
   std::string first, second, region, interval, groundName, projectName = "Site";
   std::vector<std::string> pads;
   PadOptions padOptions;
+  const auto groundEnding = [](const std::string& name) {
+    return exchange::isGroundEnding(name)
+               ? std::string()
+               : std::string("must end in .xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv");
+  };
 
-  auto* surfaceCall = app.add_subcommand("surface", "Build a ground from points, breaklines and a boundary");
-  surfaceCall->add_option("POINTS", survey.points, "CSV: number,easting,northing,level,code")->required();
-  surfaceCall->add_option("--breaklines", survey.breaklines, "GeoJSON LineStrings or DXF polylines with levels")
+  std::string maxEdge, tolerance, cell = "1";
+  const auto addUnits = [&](CLI::App* call) {
+    call->add_option("--units", survey.options.read.units, "Of files that do not declare them: m, ft or us-ft")
+        ->check(CLI::IsMember({"m", "ft", "us-ft"}));
+    call->add_option("--level-field", survey.options.read.levelField, "Attribute of GIS files that holds levels");
+  };
+  auto* surfaceCall = app.add_subcommand("surface", "Build a ground from any mix of files");
+  surfaceCall->add_option("FILE", survey.files, "Points, drawings, models, GIS files, rasters")->required();
+  surfaceCall
+      ->add_option("--take", survey.options.takes,
+                   "LAYER=points|breaklines|contours|boundary|void|skip; else as guessed")
+      ->expected(1)
+      ->take_all();
+  addUnits(surfaceCall);
+  surfaceCall->add_option("--breaklines", survey.breaklines, "A file whose lines are all breaklines")
       ->expected(1)
       ->take_all();
   surfaceCall->add_option("--boundary", survey.boundary, "GeoJSON Polygon; its holes are voids")->expected(1);
-  surfaceCall->add_option("-o,--output", out, "LandXML to write")->required();
+  surfaceCall->add_option("--duplicates", survey.rules.duplicates, "first, last, mean, highest or lowest")
+      ->transform(CLI::CheckedTransformer(
+          std::map<std::string, ground::DuplicateRule>{{"first", ground::DuplicateRule::first},
+                                                       {"last", ground::DuplicateRule::last},
+                                                       {"mean", ground::DuplicateRule::mean},
+                                                       {"highest", ground::DuplicateRule::highest},
+                                                       {"lowest", ground::DuplicateRule::lowest}}));
+  surfaceCall->add_option("--max-edge", maxEdge, "Trim border triangles with a longer side, m");
+  surfaceCall->add_option("--tolerance", tolerance, "Greatest level error of thinned rasters and clouds, m (0.05)");
+  surfaceCall->add_flag("--cure-flats", survey.rules.cureFlats, "Add points where contours leave flats");
+  surfaceCall->add_option("-o,--output", out, "LandXML, or another ground format, to write")
+      ->required()
+      ->check(groundEnding);
   surfaceCall->add_flag("--json", json, "Print JSON");
-  surfaceCall->callback([&] { surface(survey, out, json); });
+  surfaceCall->callback([&] {
+    if (!maxEdge.empty()) survey.rules.maxEdge = positiveOf("--max-edge", maxEdge);
+    if (!tolerance.empty()) {
+      survey.options.take.tolerance = positiveOf("--tolerance", tolerance);
+      survey.options.take.cloud = 10'000;  // asked for, so also of lesser clouds
+    }
+    surface(survey, out, json);
+  });
+
+  auto* importCall = app.add_subcommand("import", "List what a file holds, layer by layer");
+  importCall->add_option("FILE", first)->required();
+  bool list = false;
+  importCall->add_flag("--list", list, "List the layers (this is all there is to do)");
+  addUnits(importCall);
+  importCall->add_flag("--json", json, "Print JSON");
+  importCall->callback([&] { listFile(first, survey.options.read, json); });
+
+  auto* convertCall = app.add_subcommand("convert", "Write a ground in another format");
+  convertCall->add_option("GROUND", first)->required();
+  convertCall->add_option("-o,--output", out, ".xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv")
+      ->required()
+      ->check(groundEnding);
+  convertCall->add_option("--cell", cell, "Cell size of rasters, m")->capture_default_str();
+  convertCall->callback([&] { convert(first, out, cell); });
 
   auto* volumeCall = app.add_subcommand("volume", "Cut and fill between two grounds");
   volumeCall->add_option("FROM", first, "The earlier ground")->required();
@@ -396,14 +499,14 @@ int run(int argc, char** argv) {
     fmt::print("{}", json ? report::asJson(*evaluation) : report::asText(*evaluation));
   });
 
-  auto* exportCall = app.add_subcommand("export", "Write a project's ground as LandXML");
+  auto* exportCall = app.add_subcommand("export", "Write a project's ground in any ground format");
   exportCall->add_option("PROJECT", first)->required();
   exportCall->add_option("--ground", groundName, "Its name in the column")->required();
-  exportCall->add_option("-o,--output", out)->required();
+  exportCall->add_option("-o,--output", out)->required()->check(groundEnding);
   exportCall->callback([&] { exportGround(first, groundName, out); });
 
   auto* newCall = app.add_subcommand("new", "Start a project from a survey");
-  newCall->add_option("POINTS", survey.points)->required();
+  newCall->add_option("FILE", survey.files, "Points, drawings, models, GIS files, rasters")->required();
   newCall->add_option("--breaklines", survey.breaklines)->expected(1)->take_all();
   newCall->add_option("--boundary", survey.boundary);
   newCall->add_option("--name", projectName)->capture_default_str();

@@ -84,7 +84,7 @@ TEST_CASE("Columns that are guessed wrong can be set, units scale, and bad rows 
     set("columnEasting", 2);
     set("columnNorthing", 3);
     set("columnLevel", 4);
-    set("importUnits", 1);
+    set("importUnits", 2);
     REQUIRE(Driver::waitFor([&] { return dialog.ready(); }));
     auto* wrong = dialog.findChild<QListWidget*>("importWrong");
     CHECK(wrong->item(0)->text().contains("Line"));

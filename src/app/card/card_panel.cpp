@@ -27,6 +27,7 @@ CardPanel::CardPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), w
   }
   layout->addWidget(stack_);
   connect(ground_, &GroundCard::placeWanted, this, &CardPanel::placeWanted);
+  connect(ground_, &GroundCard::importWanted, this, &CardPanel::importWanted);
   for (const auto signal : {&Workspace::projectChanged, &Workspace::evaluationChanged, &Workspace::selectionChanged}) {
     connect(&workspace_, signal, this, &CardPanel::refresh);
   }

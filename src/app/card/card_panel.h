@@ -20,6 +20,7 @@ class CardPanel : public QWidget {
 
  signals:
   void placeWanted(plane::Vec2 place);  // jump there on the plan
+  void importWanted(const QString& path);
 
  private:
   void refresh();

@@ -1,11 +1,16 @@
 #include "card/ground_card.h"
 
+#include <QCheckBox>
 #include <QComboBox>
+#include <QDialog>
+#include <QDialogButtonBox>
 #include <QFormLayout>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <algorithm>
 
 #include "base/quantity.h"
 #include "card/quantity_edit.h"
@@ -47,9 +52,20 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   sources_->setObjectName("sources");
   sources_->setFixedHeight(78);
   box->addWidget(sources_);
-  removeSource_ = new QPushButton(tr("Take out the marked source"), this);
-  removeSource_->setEnabled(false);
-  box->addWidget(removeSource_);
+  auto* ofSource = new QHBoxLayout;
+  report_ = new QPushButton(tr("Report"), this);
+  report_->setObjectName("sourceReport");
+  report_->setToolTip(tr("What came in from the file of the marked source, and what did not"));
+  again_ = new QPushButton(tr("Again…"), this);
+  again_->setObjectName("sourceAgain");
+  again_->setToolTip(tr("Bring in the file of the marked source again, when it has changed"));
+  removeSource_ = new QPushButton(tr("Take out"), this);
+  removeSource_->setToolTip(tr("Take the marked source out of the project"));
+  for (QPushButton* button : {report_, again_, removeSource_}) {
+    button->setEnabled(false);
+    ofSource->addWidget(button);
+  }
+  box->addLayout(ofSource);
   auto* rules = new QFormLayout;
   rules->setVerticalSpacing(5);
   duplicates_ = new QComboBox(this);
@@ -61,6 +77,11 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   maxEdge_->setToolTip(
       tr("Triangles at the border with a longer side are trimmed; 0 trims none. Not used where there is a boundary."));
   rules->addRow(tr("Longest edge"), maxEdge_);
+  cureFlats_ = new QCheckBox(tr("Cure flats between contours"), this);
+  cureFlats_->setObjectName("cureFlats");
+  cureFlats_->setToolTip(
+      tr("Where triangles join three points of one contour, points are added along the ridge or valley between"));
+  rules->addRow(cureFlats_);
   box->addLayout(rules);
   layout->addWidget(sourcesBox_);
 
@@ -77,8 +98,19 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   doubts_->setMinimumHeight(90);
   layout->addWidget(doubts_);
 
-  connect(sources_, &QListWidget::currentRowChanged, this,
-          [this](int row) { removeSource_->setEnabled(row >= 0 && !workspace_.readOnly()); });
+  connect(sources_, &QListWidget::currentRowChanged, this, [this] {
+    const auto* source = markedSource();
+    removeSource_->setEnabled(source && !workspace_.readOnly());
+    again_->setEnabled(source && !source->file.empty() && !workspace_.readOnly());
+    report_->setEnabled(source && !source->report.empty());
+  });
+  connect(report_, &QPushButton::clicked, this, &GroundCard::showReport);
+  connect(again_, &QPushButton::clicked, this, [this] {
+    if (const auto* source = markedSource()) Q_EMIT importWanted(QString::fromStdString(source->file));
+  });
+  connect(cureFlats_, &QCheckBox::clicked, this, [this](bool on) {
+    setRules([on](ground::BuildRules& r) { r.cureFlats = on; }, on ? tr("cure flats") : tr("leave flats"));
+  });
   connect(removeSource_, &QPushButton::clicked, this, [this] {
     const auto* item = sources_->currentItem();
     if (!item) return;
@@ -105,6 +137,33 @@ void GroundCard::setRules(const std::function<void(ground::BuildRules&)>& edit, 
   ground::BuildRules rules = base->rules;
   edit(rules);
   workspace_.commit(project::withRules(*workspace_.project(), ground->id, rules), what);
+}
+
+const project::Source* GroundCard::markedSource() const {
+  const auto* item = sources_->currentItem();
+  return item ? workspace_.project()->source(SourceId{item->data(Qt::UserRole).toULongLong()}) : nullptr;
+}
+
+void GroundCard::showReport() {
+  const auto* source = markedSource();
+  if (!source) return;
+  QDialog dialog(this);
+  dialog.setObjectName("reportDialog");
+  dialog.setWindowTitle(tr("Report of %1").arg(QString::fromStdString(source->name)));
+  dialog.resize(560, 360);
+  auto* layout = new QVBoxLayout(&dialog);
+  auto* file = new QLabel(QString::fromStdString(source->file), &dialog);
+  file->setProperty("quiet", true);
+  file->setWordWrap(true);
+  layout->addWidget(file);
+  auto* lines = new QListWidget(&dialog);
+  lines->setWordWrap(true);
+  for (const std::string& line : source->report) lines->addItem(QString::fromStdString(line));
+  layout->addWidget(lines);
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, &dialog);
+  connect(buttons, &QDialogButtonBox::rejected, &dialog, &QDialog::reject);
+  layout->addWidget(buttons);
+  dialog.exec();
 }
 
 void GroundCard::showSources(const project::FromSources& base) {
@@ -141,6 +200,13 @@ void GroundCard::refresh() {
     showSources(*base);
     duplicates_->setCurrentIndex(static_cast<int>(base->rules.duplicates));
     maxEdge_->setValue(base->rules.maxEdge);
+    const bool contours = std::any_of(base->sources.begin(), base->sources.end(), [&](SourceId id) {
+      const auto* source = workspace_.project()->source(id);
+      return source && std::any_of(source->data->breaklines.begin(), source->data->breaklines.end(),
+                                   [](const auto& line) { return line.contour; });
+    });
+    cureFlats_->setVisible(contours);
+    cureFlats_->setChecked(base->rules.cureFlats);
     onGround_->hide();
   } else {
     const auto* under = workspace_.project()->ground(std::get<project::OnGround>(recipe->base).ground);

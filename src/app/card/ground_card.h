@@ -5,6 +5,7 @@
 
 #include "window/workspace.h"
 
+class QCheckBox;
 class QComboBox;
 class QLabel;
 class QListWidget;
@@ -24,16 +25,20 @@ class GroundCard : public QWidget {
 
  signals:
   void placeWanted(plane::Vec2 place);
+  void importWanted(const QString& path);  // this file again
 
  private:
   void setRules(const std::function<void(ground::BuildRules&)>& edit, const QString& what);
+  const project::Source* markedSource() const;
+  void showReport();
   void showSources(const project::FromSources& base);
 
   Workspace& workspace_;
   QLabel *heading_, *problem_, *triangles_, *points_, *planArea_, *surfaceArea_, *levels_, *onGround_;
   QWidget *figures_, *sourcesBox_;
   QListWidget* sources_;
-  QPushButton* removeSource_;
+  QPushButton *removeSource_, *report_, *again_;
+  QCheckBox* cureFlats_;
   QComboBox* duplicates_;
   QuantityEdit* maxEdge_;
   QLabel* doubtsHeading_;

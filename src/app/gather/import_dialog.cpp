@@ -3,14 +3,16 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDialogButtonBox>
+#include <QDoubleSpinBox>
 #include <QFile>
 #include <QFileInfo>
-#include <QFormLayout>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
 #include <QListWidget>
+#include <QProgressBar>
 #include <QPushButton>
+#include <QSettings>
 #include <QTableWidget>
 #include <QVBoxLayout>
 
@@ -24,34 +26,47 @@
 namespace inselberg::app {
 namespace {
 
-constexpr std::array kDelimiters{',', ';', '\t'};
-constexpr std::array kUnits{1.0, kMetresPerFoot, kMetresPerSurveyFoot};
+using exchange::Take;
+
+constexpr std::array kDelimiters{',', ';', '\t', '|', ' '};
+constexpr std::array kUnits{"", "m", "ft", "us-ft"};
+// What a layer may be taken as, in the order of the list.
+constexpr std::array kTakes{Take::skip,     Take::points, Take::breaklines, Take::contours,
+                            Take::boundary, Take::voids,  Take::works};
+constexpr int kTakeColumn = 7;
 
 QString count(std::size_t n) {
   return QString::fromStdString(formatNumber(static_cast<double>(n), 0));
 }
 
-void scale(exchange::Imported& data, double factor) {
-  const auto scaled = [&](plane::Vec3& p) { p = {p.x * factor, p.y * factor, p.z * factor}; };
-  for (auto& p : data.points) scaled(p);
-  for (auto& p : data.modelPoints) scaled(p);
-  for (auto& line : data.lines) {
-    for (auto& p : line.vertices) scaled(p);
+QString nameOf(Take take) {
+  switch (take) {
+    case Take::skip:
+      return QObject::tr("left out");
+    case Take::points:
+      return QObject::tr("points");
+    case Take::breaklines:
+      return QObject::tr("breaklines");
+    case Take::contours:
+      return QObject::tr("contours");
+    case Take::boundary:
+      return QObject::tr("boundary");
+    case Take::voids:
+      return QObject::tr("voids");
+    case Take::works:
+      return QObject::tr("works outlines");
+    case Take::faces:
+      return QObject::tr("a ground model");
   }
-  for (auto& area : data.areas) {
-    for (auto& p : area.polygon.outer) p = factor * p;
-    for (auto& hole : area.polygon.holes) {
-      for (auto& p : hole) p = factor * p;
-    }
-  }
+  return {};
 }
 
 }  // namespace
 
-ImportDialog::ImportDialog(const QString& path, std::optional<plane::Box> site, QWidget* parent)
-    : QDialog(parent), path_(path), site_(site) {
+ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* parent)
+    : QDialog(parent), path_(path), context_(std::move(context)) {
   setWindowTitle(tr("Bring in %1").arg(QFileInfo(path).fileName()));
-  resize(920, 600);
+  resize(980, 640);
   auto* layout = new QVBoxLayout(this);
   summary_ = new QLabel(tr("Reading…"), this);
   summary_->setObjectName("importSummary");
@@ -65,12 +80,13 @@ ImportDialog::ImportDialog(const QString& path, std::optional<plane::Box> site, 
   rows_->setObjectName("importRows");
   rows_->setEditTriggers(QAbstractItemView::NoEditTriggers);
   rows_->setSelectionMode(QAbstractItemView::NoSelection);
-  rows_->setMinimumHeight(150);
+  rows_->setMinimumHeight(130);
   rows_->verticalHeader()->setDefaultSectionSize(22);
-  left->addWidget(rows_, 1);
+  left->addWidget(rows_, 3);
   columnBox_ = new QWidget(this);
-  auto* grid = new QHBoxLayout(columnBox_);
-  grid->setContentsMargins(0, 0, 0, 0);
+  auto* columnRows = new QVBoxLayout(columnBox_);
+  columnRows->setContentsMargins(0, 0, 0, 0);
+  auto* grid = new QHBoxLayout;
   const std::array<QString, 5> names{tr("Number"), tr("Easting"), tr("Northing"), tr("Level"), tr("Code")};
   const std::array<const char*, 5> ids{"columnNumber", "columnEasting", "columnNorthing", "columnLevel", "columnCode"};
   for (std::size_t i = 0; i < names.size(); ++i) {
@@ -83,35 +99,75 @@ ImportDialog::ImportDialog(const QString& path, std::optional<plane::Box> site, 
     box->addWidget(columnOf_[i]);
     grid->addLayout(box, 1);
   }
-  left->addWidget(columnBox_);
-  auto* options = new QHBoxLayout;
+  auto* turn = new QPushButton(tr("E ↔ N"), this);
+  turn->setObjectName("exchangeColumns");
+  turn->setToolTip(tr("Exchange easting and northing"));
+  connect(turn, &QPushButton::clicked, this, &ImportDialog::exchangeColumns);
+  grid->addWidget(turn, 0, Qt::AlignBottom);
+  columnRows->addLayout(grid);
+  auto* form = new QHBoxLayout;
   delimiter_ = new QComboBox(this);
-  for (const QString& d : {tr("comma"), tr("semicolon"), tr("tab")})
+  delimiter_->setObjectName("importDelimiter");
+  for (const QString& d : {tr("comma"), tr("semicolon"), tr("tab"), tr("bar"), tr("blanks")})
     delimiter_->addItem(tr("Cells parted by %1").arg(d));
+  delimiter_->addItem(tr("Fixed columns"));
+  decimal_ = new QComboBox(this);
+  decimal_->setObjectName("importDecimal");
+  decimal_->addItem(tr("Decimal point"));
+  decimal_->addItem(tr("Decimal comma"));
   header_ = new QCheckBox(tr("First row names the columns"), this);
+  form->addWidget(delimiter_);
+  form->addWidget(decimal_);
+  form->addWidget(header_);
+  form->addStretch(1);
+  columnRows->addLayout(form);
+  left->addWidget(columnBox_);
+
+  layers_ = new QTableWidget(0, 8, this);
+  layers_->setObjectName("importLayers");
+  layers_->setHorizontalHeaderLabels(
+      {tr("Layer"), tr("Points"), tr("Lines"), tr("Areas"), tr("Faces"), tr("Lowest"), tr("Highest"), tr("Taken as")});
+  layers_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  layers_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  layers_->verticalHeader()->hide();
+  layers_->verticalHeader()->setDefaultSectionSize(26);
+  layers_->setMinimumHeight(90);
+  connect(layers_, &QTableWidget::itemSelectionChanged, this, &ImportDialog::showChoice);
+  left->addWidget(layers_, 4);
+
+  auto* options = new QHBoxLayout;
+  options->addWidget(new QLabel(tr("Unit"), this));
   units_ = new QComboBox(this);
   units_->setObjectName("importUnits");
-  for (const QString& u : {tr("Metres"), tr("Feet (0.3048 m)"), tr("US survey feet")}) units_->addItem(u);
-  options->addWidget(delimiter_);
-  options->addWidget(header_);
-  options->addStretch(1);
-  options->addWidget(new QLabel(tr("Unit of the file"), this));
+  for (const QString& u : {tr("as the file says"), tr("metres"), tr("feet (0.3048 m)"), tr("US survey feet")})
+    units_->addItem(u);
   options->addWidget(units_);
+  toleranceBox_ = new QWidget(this);
+  auto* toleranceRow = new QHBoxLayout(toleranceBox_);
+  toleranceRow->setContentsMargins(8, 0, 0, 0);
+  toleranceRow->addWidget(new QLabel(tr("Keep levels within"), this));
+  tolerance_ = new QDoubleSpinBox(this);
+  tolerance_->setObjectName("importTolerance");
+  tolerance_->setRange(0.001, 10);
+  tolerance_->setDecimals(3);
+  tolerance_->setSingleStep(0.01);
+  tolerance_->setValue(exchange::TakeRules{}.tolerance);
+  tolerance_->setSuffix(tr(" m"));
+  tolerance_->setToolTip(
+      tr("A raster or a dense cloud becomes the fewest triangles that stay this near to every one of its levels"));
+  toleranceRow->addWidget(tolerance_);
+  options->addWidget(toleranceBox_);
+  options->addStretch(1);
+  limit_ = new QComboBox(this);
+  limit_->setObjectName("importLimit");
+  limit_->addItem(tr("The whole file"));
+  for (const ImportLimit& limit : context_.limits) limit_->addItem(tr("Only inside %1").arg(limit.name));
+  limit_->setVisible(limit_->count() > 1);
+  options->addWidget(limit_);
   left->addLayout(options);
-  auto* takes = new QHBoxLayout;
-  takePoints_ = new QCheckBox(this);
-  takeLines_ = new QCheckBox(this);
-  takeAreas_ = new QCheckBox(this);
-  for (QCheckBox* box : {takePoints_, takeLines_, takeAreas_}) {
-    box->setChecked(true);
-    takes->addWidget(box);
-    connect(box, &QCheckBox::toggled, this, &ImportDialog::showChoice);
-  }
-  takes->addStretch(1);
-  left->addLayout(takes);
-  middle->addLayout(left, 3);
+  middle->addLayout(left, 5);
   thumbnail_ = new Thumbnail(this);
-  middle->addWidget(thumbnail_, 2);
+  middle->addWidget(thumbnail_, 3);
   layout->addLayout(middle, 1);
 
   layout->addWidget(new QLabel(tr("What looks wrong"), this));
@@ -120,19 +176,34 @@ ImportDialog::ImportDialog(const QString& path, std::optional<plane::Box> site, 
   wrong_->setFixedHeight(96);
   wrong_->setWordWrap(true);
   layout->addWidget(wrong_);
+  auto* last = new QHBoxLayout;
+  replace_ = new QCheckBox(tr("Replace what came from this file before"), this);
+  replace_->setObjectName("importReplace");
+  replace_->setChecked(context_.cameBefore);
+  replace_->setVisible(context_.cameBefore);
+  last->addWidget(replace_);
+  progress_ = new QProgressBar(this);
+  progress_->setRange(0, 1000);
+  progress_->setMaximumWidth(260);
+  progress_->hide();
+  last->addWidget(progress_);
+  last->addStretch(1);
   buttons_ = new QDialogButtonBox(QDialogButtonBox::Cancel, this);
   auto* take = buttons_->addButton(tr("Bring in"), QDialogButtonBox::AcceptRole);
   take->setObjectName("importAccept");
   take->setDefault(true);
   take->setEnabled(false);
-  layout->addWidget(buttons_);
-  connect(buttons_, &QDialogButtonBox::accepted, this, &QDialog::accept);
+  last->addWidget(buttons_);
+  layout->addLayout(last);
+  connect(buttons_, &QDialogButtonBox::accepted, this, &ImportDialog::bringIn);
   connect(buttons_, &QDialogButtonBox::rejected, this, &QDialog::reject);
   connect(units_, &QComboBox::activated, this, &ImportDialog::read);
+  connect(limit_, &QComboBox::activated, this, &ImportDialog::read);
   connect(delimiter_, &QComboBox::activated, this, [this] {
-    setUpColumns();
+    setUpColumns(false);
     read();
   });
+  connect(decimal_, &QComboBox::activated, this, &ImportDialog::read);
   connect(header_, &QCheckBox::clicked, this, &ImportDialog::read);
 
   try {
@@ -141,28 +212,50 @@ ImportDialog::ImportDialog(const QString& path, std::optional<plane::Box> site, 
       QFile file(path);
       if (file.open(QIODevice::ReadOnly)) head_ = file.read(65536).toStdString();
       if (head_.starts_with("\xef\xbb\xbf")) head_.erase(0, 3);
-      const char guessed = exchange::guessDelimiter(head_);
+      const exchange::TableForm guessed = exchange::guessForm(head_);
       for (std::size_t i = 0; i < kDelimiters.size(); ++i) {
-        if (kDelimiters[i] == guessed) delimiter_->setCurrentIndex(static_cast<int>(i));
+        if (kDelimiters[i] == guessed.delimiter) delimiter_->setCurrentIndex(static_cast<int>(i));
       }
+      if (!guessed.starts.empty()) delimiter_->setCurrentIndex(static_cast<int>(kDelimiters.size()));
+      decimal_->setCurrentIndex(guessed.decimal == ',' ? 1 : 0);
       if (const auto guess = exchange::guessColumns(head_)) header_->setChecked(guess->header);
-      setUpColumns();
+      setUpColumns(true);
     }
   } catch (const Error& e) {
     fail(QString::fromUtf8(e.what()));
     return;
   }
-  for (QWidget* w : std::initializer_list<QWidget*>{rows_, columnBox_, delimiter_, header_}) w->setVisible(isPoints_);
-  if (!isPoints_) left->insertStretch(0, 1);
+  rows_->setVisible(isPoints_);
+  columnBox_->setVisible(isPoints_);
   read();
 }
 
 ImportDialog::~ImportDialog() = default;
 
-// The first rows as cells, and the columns guessed from them.
-void ImportDialog::setUpColumns() {
-  const char delimiter = kDelimiters[static_cast<std::size_t>(delimiter_->currentIndex())];
-  const auto rows = exchange::firstRows(head_, delimiter, 12);
+exchange::TableForm ImportDialog::form() const {
+  exchange::TableForm form;
+  const auto chosen = static_cast<std::size_t>(delimiter_->currentIndex());
+  form.decimal = decimal_->currentIndex() == 1 ? ',' : '.';
+  if (chosen < kDelimiters.size()) {
+    form.delimiter = kDelimiters[chosen];
+    return form;
+  }
+  form.delimiter = ' ';
+  form.starts = exchange::fixedColumns(head_);
+  return form;
+}
+
+// Columns once chosen for a header are chosen again for the same header.
+QString ImportDialog::memoryKey() const {
+  const std::string first = head_.substr(0, head_.find_first_of("\r\n"));
+  if (!header_->isChecked() || first.size() > 300) return {};
+  return "columns/" + QString::fromLatin1(QByteArray::fromStdString(first).toHex());
+}
+
+// The first rows as cells, and the columns guessed from them or remembered.
+void ImportDialog::setUpColumns(bool fromMemory) {
+  const exchange::TableForm parted = form();
+  const auto rows = exchange::firstRows(head_, parted, 12);
   std::size_t width = 0;
   for (const auto& row : rows) width = std::max(width, row.size());
   rows_->setRowCount(static_cast<int>(rows.size()));
@@ -176,9 +269,13 @@ void ImportDialog::setUpColumns() {
   }
   rows_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
   rows_->horizontalHeader()->setStretchLastSection(true);
-  auto guess = exchange::guessColumns(head_).value_or(exchange::PointColumns{});
-  if (guess.delimiter != delimiter) guess = {};
-  const std::array guessed{guess.number, guess.easting, guess.northing, guess.level, guess.code};
+  const auto guess = exchange::guessColumns(head_, parted).value_or(exchange::PointColumns{});
+  std::array guessed{guess.number, guess.easting, guess.northing, guess.level, guess.code};
+  if (const QString key = memoryKey(); fromMemory && !key.isEmpty()) {
+    const QVariantList kept = QSettings().value(key).toList();
+    for (std::size_t i = 0; static_cast<std::size_t>(kept.size()) == guessed.size() && i < guessed.size(); ++i)
+      guessed[i] = kept[static_cast<qsizetype>(i)].toInt();
+  }
   for (std::size_t i = 0; i < columnOf_.size(); ++i) {
     columnOf_[i]->clear();
     columnOf_[i]->addItem(tr("none"));
@@ -189,18 +286,46 @@ void ImportDialog::setUpColumns() {
 
 exchange::PointColumns ImportDialog::columns() const {
   exchange::PointColumns c;
-  const std::array slots_{&c.number, &c.easting, &c.northing, &c.level, &c.code};
-  for (std::size_t i = 0; i < slots_.size(); ++i) *slots_[i] = columnOf_[i]->currentIndex() - 1;
-  c.delimiter = kDelimiters[static_cast<std::size_t>(delimiter_->currentIndex())];
+  const std::array places{&c.number, &c.easting, &c.northing, &c.level, &c.code};
+  for (std::size_t i = 0; i < places.size(); ++i) *places[i] = columnOf_[i]->currentIndex() - 1;
+  c.form = form();
   c.header = header_->isChecked();
   return c;
 }
 
-void ImportDialog::read() {
+void ImportDialog::exchangeColumns() {
+  const int easting = columnOf_[1]->currentIndex();
+  columnOf_[1]->setCurrentIndex(columnOf_[2]->currentIndex());
+  columnOf_[2]->setCurrentIndex(easting);
+  read();
+}
+
+template <class Work>
+void ImportDialog::inWindow(int number, Work&& work) {
+  QMetaObject::invokeMethod(
+      this,
+      [this, number, work = std::forward<Work>(work)]() mutable {
+        if (number == asked_) work();
+      },
+      Qt::QueuedConnection);
+}
+
+void ImportDialog::lockChoices(bool locked) {
+  for (QWidget* w : std::initializer_list<QWidget*>{columnBox_, layers_, units_, limit_, toleranceBox_})
+    w->setEnabled(!locked);
+}
+
+void ImportDialog::busy(const QString& text) {
   ready_ = false;
+  summary_->setText(text);
+  progress_->setValue(0);
+  progress_->show();
   buttons_->button(QDialogButtonBox::Cancel)->setFocus();
   findChild<QPushButton*>("importAccept")->setEnabled(false);
-  const double unit = kUnits[static_cast<std::size_t>(units_->currentIndex())];
+}
+
+void ImportDialog::read() {
+  const std::string unit = kUnits[static_cast<std::size_t>(units_->currentIndex())];
   std::optional<exchange::PointColumns> use;
   if (isPoints_) {
     use = columns();
@@ -223,52 +348,58 @@ void ImportDialog::read() {
       return;
     }
   }
-  summary_->setText(tr("Reading…"));
-  worker_.post([this, path = path_.toStdString(), use, unit, number = ++asked_](const Worker::Token& token) {
-    const Progress progress([&] { return token.superseded(); });  // closing the dialog stops it too
+  busy(tr("Reading…"));
+  std::optional<plane::Polygon> inside;
+  if (limit_->currentIndex() > 0)
+    inside = context_.limits[static_cast<std::size_t>(limit_->currentIndex() - 1)].polygon;
+  worker_.post([this, path = path_.toStdString(), use, unit, inside, number = ++asked_](const Worker::Token& token) {
+    const auto later = [this, number](auto&& work) { inWindow(number, std::forward<decltype(work)>(work)); };
+    // Closing the dialog stops it too.
+    const Progress progress([&] { return token.superseded(); },
+                            [&](std::string_view, double done) {
+                              later([this, done] { progress_->setValue(static_cast<int>(1000 * done)); });
+                            });
     try {
       exchange::Imported found =
-          use ? exchange::readPoints(path, use, unit, progress) : exchange::readAny(path, progress);
-      if (!use && unit != 1) scale(found, unit);
-      QMetaObject::invokeMethod(
-          this,
-          [this, number, found = std::move(found)]() mutable {
-            if (number == asked_) show(std::move(found));
-          },
-          Qt::QueuedConnection);
+          use ? exchange::readPoints(path, use, exchange::metresPerUnit(unit).value_or(1), progress)
+              : exchange::readAny(path, {unit, {}}, progress);
+      if (inside) exchange::limitTo(found, *inside);
+      later([this, found = std::move(found)]() mutable { show(std::move(found)); });
     } catch (const Cancelled&) {
     } catch (const std::exception& e) {
-      QMetaObject::invokeMethod(
-          this,
-          [this, number, text = QString::fromUtf8(e.what())] {
-            if (number == asked_) fail(text);
-          },
-          Qt::QueuedConnection);
+      later([this, text = QString::fromUtf8(e.what())] { fail(text); });
     }
   });
 }
 
 void ImportDialog::fail(const QString& text) {
+  progress_->hide();
   summary_->setText(tr("This cannot be brought in"));
   wrong_->clear();
   auto* item = new QListWidgetItem(text, wrong_);
   item->setForeground(theme::error);
-  read_ = chosen_ = {};
-  thumbnail_->setData(&chosen_);
+  findChild<QPushButton*>("importAccept")->setEnabled(false);
+  read_ = {};
+  layers_->setRowCount(0);
+  thumbnail_->setData(nullptr, {}, -1);
   ready_ = true;
 }
 
 void ImportDialog::show(exchange::Imported imported) {
+  progress_->hide();
+  const bool same = imported.layers == read_.layers && !remembered_.empty();
   read_ = std::move(imported);
-  takePoints_->setText(read_.modelTriangles.empty()
-                           ? tr("%1 points").arg(count(read_.points.size()))
-                           : tr("%1 faces, kept as they are").arg(count(read_.modelTriangles.size())));
-  takeLines_->setText(tr("%1 lines as breaklines").arg(count(read_.lines.size())));
-  takeAreas_->setText(tr("%1 areas as boundary").arg(count(read_.areas.size())));
-  takePoints_->setVisible(!read_.points.empty() || !read_.modelTriangles.empty());
-  takeLines_->setVisible(!read_.lines.empty());
-  takeAreas_->setVisible(!read_.areas.empty());
+  if (!same) {
+    remembered_ = exchange::guesses(read_);
+    for (std::size_t i = 0; i < remembered_.size(); ++i) {
+      for (const auto& [layer, word] : context_.before) {
+        if (layer == read_.layers[i]) remembered_[i] = exchange::takeOf(word).value_or(remembered_[i]);
+      }
+    }
+  }
+  showLayers();
   units_->setEnabled(read_.format != "LandXML");
+  toleranceBox_->setVisible(!read_.rasters.empty() || read_.points.size() > exchange::TakeRules{}.cloud);
   wrong_->clear();
   for (const auto& p : read_.problems) {
     auto* item = new QListWidgetItem(tr("Line %1: %2; left out. To keep it, %3.")
@@ -278,39 +409,176 @@ void ImportDialog::show(exchange::Imported imported) {
     item->setForeground(theme::error);
     if (wrong_->count() == 200) break;
   }
-  for (const std::string& text : exchange::oddities(read_, site_))
+  for (const std::string& text : exchange::oddities(read_, context_.site))
     new QListWidgetItem(QString::fromStdString(text), wrong_);
   for (const std::string& text : read_.remarks) new QListWidgetItem(QString::fromStdString(text), wrong_);
   if (wrong_->count() == 0) new QListWidgetItem(tr("Nothing."), wrong_);
-  showChoice();
   ready_ = true;
+  showChoice();
+}
+
+void ImportDialog::showLayers() {
+  const auto list = exchange::summaries(read_);
+  const QSignalBlocker quiet(layers_);
+  layers_->setRowCount(0);
+  layers_->setRowCount(static_cast<int>(list.size()));
+  for (int row = 0; row < layers_->rowCount(); ++row) {
+    const auto& s = list[static_cast<std::size_t>(row)];
+    const auto put = [&](int column, const QString& text) {
+      auto* item = new QTableWidgetItem(text);
+      item->setTextAlignment(Qt::AlignVCenter | (column == 0 ? Qt::AlignLeft : Qt::AlignRight));
+      if (column == 0) item->setToolTip(text);
+      layers_->setItem(row, column, item);
+    };
+    const auto number = [](std::size_t n) { return n ? count(n) : QString("–"); };
+    const auto level = [](const std::optional<double>& z) {
+      return z ? QString::fromStdString(formatNumber(*z, 2)) : QString("–");
+    };
+    put(0, QString::fromStdString(s.name));
+    put(1, number(s.points)), put(2, number(s.lines)), put(3, number(s.areas)), put(4, number(s.faces));
+    put(5, level(s.minLevel)), put(6, level(s.maxLevel));
+    auto* take = new QComboBox(layers_);
+    const bool surface = s.guess == Take::faces || s.faces > 0;
+    for (const Take t : kTakes) {
+      if (!surface || t == Take::skip) take->addItem(nameOf(t), static_cast<int>(t));
+    }
+    if (surface) take->addItem(nameOf(Take::faces), static_cast<int>(Take::faces));
+    take->setCurrentIndex(std::max(0, take->findData(static_cast<int>(remembered_[static_cast<std::size_t>(row)]))));
+    connect(take, &QComboBox::activated, this, [this, row, take] {
+      remembered_[static_cast<std::size_t>(row)] = static_cast<Take>(take->currentData().toInt());
+      showChoice();
+    });
+    layers_->setCellWidget(row, kTakeColumn, take);
+  }
+  layers_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+  layers_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  layers_->horizontalHeader()->setSectionResizeMode(kTakeColumn, QHeaderView::Fixed);
+  layers_->setColumnWidth(kTakeColumn, 124);
+}
+
+std::vector<std::pair<std::string, std::string>> ImportDialog::takes() const {
+  std::vector<std::pair<std::string, std::string>> list;
+  for (std::size_t i = 0; i < read_.layers.size(); ++i)
+    list.emplace_back(read_.layers[i], exchange::word(remembered_[i]));
+  return list;
+}
+
+bool ImportDialog::replaces() const {
+  return replace_->isChecked();
+}
+
+std::vector<std::string> ImportDialog::report() const {
+  std::vector<std::string> lines{summary_->text().toStdString()};
+  for (const auto& [layer, word] : takes()) {
+    if (word == "skip") lines.push_back(tr("Layer %1 was left out.").arg(QString::fromStdString(layer)).toStdString());
+  }
+  constexpr std::size_t kMost = 200;
+  for (const auto& p : read_.problems) {
+    lines.push_back(tr("Line %1: %2; left out.").arg(p.line).arg(QString::fromStdString(p.what)).toStdString());
+    if (lines.size() > kMost) break;
+  }
+  lines.insert(lines.end(), read_.remarks.begin(), read_.remarks.end());
+  lines.insert(lines.end(), taken_.remarks.begin(), taken_.remarks.end());
+  return lines;
 }
 
 void ImportDialog::showChoice() {
-  chosen_ = read_;
-  if (!takePoints_->isChecked()) {
-    chosen_.points.clear();
-    chosen_.codes.clear();
-    chosen_.numbers.clear();
-    chosen_.modelPoints.clear();
-    chosen_.modelTriangles.clear();
+  if (!ready_) return;
+  std::array<std::size_t, 8> n{};
+  const auto add = [&](exchange::LayerIndex layer, std::size_t more) {
+    n[static_cast<std::size_t>(remembered_[layer])] += more;
+  };
+  const auto at = [&](Take take) { return n[static_cast<std::size_t>(take)]; };
+  std::size_t points = 0, models = 0, boundaries = 0;
+  for (std::size_t i = 0; i < read_.points.size(); ++i) {
+    const Take take = remembered_[read_.layerOf(i)];
+    points += take == Take::points || take == Take::breaklines || take == Take::contours ? 1 : 0;
   }
-  if (!takeLines_->isChecked()) chosen_.lines.clear();
-  if (!takeAreas_->isChecked()) chosen_.areas.clear();
-  const bool something = !chosen_.bounds().empty();
-  auto* take = findChild<QPushButton*>("importAccept");
-  take->setEnabled(something);
-  if (something) take->setFocus();
+  for (const auto& line : read_.lines) {
+    if (remembered_[line.layer] == Take::points) {
+      points += line.vertices.size();
+    } else {
+      add(line.layer, 1);
+    }
+  }
+  for (const auto& area : read_.areas) {
+    const Take take = remembered_[area.layer];
+    if (take == Take::voids || take == Take::works) {
+      add(area.layer, 1);
+    } else if (take != Take::skip) {
+      ++boundaries;
+    }
+  }
+  boundaries += at(Take::boundary);
+  for (const auto& model : read_.models) models += remembered_[model.layer] == Take::skip ? 0 : model.triangles.size();
+  std::size_t cells = 0;
+  for (const auto& raster : read_.rasters) {
+    if (remembered_[raster.layer] != Take::skip) cells += ground::figures(raster.raster).cells;
+  }
   QStringList what;
-  if (!chosen_.modelTriangles.empty())
-    what << tr("a ground model of %1 faces").arg(count(chosen_.modelTriangles.size()));
-  if (!chosen_.points.empty()) what << tr("%1 points").arg(count(chosen_.points.size()));
-  if (!chosen_.lines.empty()) what << tr("%1 breaklines").arg(count(chosen_.lines.size()));
-  if (!chosen_.areas.empty()) what << tr("%1 boundaries").arg(count(chosen_.areas.size()));
-  QString text = something ? tr("Comes in: %1").arg(what.join(", ")) : tr("There is nothing to bring in");
+  const auto say = [&](std::size_t number, const QString& text) {
+    if (number > 0) what << text.arg(count(number));
+  };
+  say(models, tr("a ground model of %1 faces"));
+  say(cells, tr("a raster of %1 cells"));
+  say(points, tr("%1 points"));
+  say(at(Take::breaklines), tr("%1 breaklines"));
+  say(at(Take::contours), tr("%1 contours"));
+  say(boundaries, tr("%1 boundaries"));
+  say(at(Take::voids), tr("%1 voids"));
+  say(at(Take::works), tr("%1 works outlines"));
+  QString text = what.isEmpty() ? tr("There is nothing to bring in") : tr("Comes in: %1").arg(what.join(", "));
   if (!read_.problems.empty()) text += tr("; %1 rows left out").arg(count(read_.problems.size()));
   summary_->setText(text);
-  thumbnail_->setData(&chosen_);
+  auto* take = findChild<QPushButton*>("importAccept");
+  take->setEnabled(!what.isEmpty());
+  if (!what.isEmpty()) take->setFocus();
+  const auto marked = layers_->selectionModel()->selectedRows();
+  thumbnail_->setData(&read_, remembered_, marked.isEmpty() || layers_->rowCount() < 2 ? -1 : marked.front().row());
+}
+
+// Turns what was read into sources, which takes its time for rasters and clouds, then closes.
+void ImportDialog::bringIn() {
+  if (!ready_) return;
+  const QString summary = summary_->text();
+  origin_ = context_.origin.value_or(exchange::originFor(read_));
+  exchange::TakeRules rules;
+  rules.tolerance = tolerance_->value();
+  busy(tr("Bringing in…"));
+  // read_ and remembered_ stay as they are until this is done: every control that changes them asks anew first.
+  lockChoices(true);
+  worker_.post([this, rules, summary, number = ++asked_](const Worker::Token& token) {
+    const auto later = [this, number](auto&& work) { inWindow(number, std::forward<decltype(work)>(work)); };
+    const Progress progress([&] { return token.superseded(); },
+                            [&](std::string_view, double done) {
+                              later([this, done] { progress_->setValue(static_cast<int>(1000 * done)); });
+                            });
+    try {
+      exchange::Taken taken = exchange::take(read_, remembered_, origin_, rules, progress);
+      later([this, summary, taken = std::move(taken)]() mutable {
+        taken_ = std::move(taken);
+        summary_->setText(summary);
+        if (const QString key = isPoints_ ? memoryKey() : QString(); !key.isEmpty()) {
+          QVariantList kept;
+          for (const QComboBox* box : columnOf_) kept << box->currentIndex() - 1;
+          QSettings().setValue(key, kept);
+        }
+        accept();
+      });
+    } catch (const Cancelled&) {
+    } catch (const std::exception& e) {
+      later([this, text = QString::fromUtf8(e.what())] {
+        lockChoices(false);
+        progress_->hide();
+        auto* item = new QListWidgetItem(text);
+        item->setForeground(theme::error);
+        wrong_->insertItem(0, item);
+        wrong_->scrollToTop();
+        ready_ = true;
+        showChoice();
+      });
+    }
+  });
 }
 
 }  // namespace inselberg::app

@@ -1,63 +1,99 @@
-// Bringing in a file: its first rows, the guessed columns and units, a thumbnail of what will come in, and what looks
-// wrong, before anything enters the project.
+// Bringing in a file: its layers and what each is taken as, the columns of a point list, a thumbnail of what will come
+// in, and what looks wrong, before anything enters the project.
 #pragma once
 
 #include <QDialog>
 #include <optional>
 
-#include "exchange/imported.h"
-#include "exchange/points_csv.h"
+#include "exchange/layers.h"
+#include "exchange/point_list.h"
 #include "jobs/worker.h"
-#include "project/project.h"
 
 class QCheckBox;
 class QComboBox;
 class QDialogButtonBox;
+class QDoubleSpinBox;
 class QLabel;
 class QListWidget;
+class QProgressBar;
 class QTableWidget;
 
 namespace inselberg::app {
 
 class Thumbnail;
 
+// A polygon that may limit what is taken; easting and northing.
+struct ImportLimit {
+  QString name;
+  plane::Polygon polygon;
+};
+
+struct ImportContext {
+  std::optional<plane::Box> site;       // bounds of what the project has, in easting and northing
+  std::optional<plane::Origin> origin;  // of the project; nothing: this import fixes it
+  std::vector<ImportLimit> limits;
+  // What came from this file before, by layer; empty when nothing did.
+  std::vector<std::pair<std::string, std::string>> before;
+  bool cameBefore = false;
+};
+
 class ImportDialog : public QDialog {
   Q_OBJECT
 
  public:
-  // `site`: bounds of what the project has, in easting and northing.
-  ImportDialog(const QString& path, std::optional<plane::Box> site, QWidget* parent);
+  ImportDialog(const QString& path, ImportContext context, QWidget* parent);
   ~ImportDialog() override;
 
-  // What was chosen, ready to become a source; after the dialog was accepted.
-  const exchange::Imported& chosen() const { return chosen_; }
+  // After the dialog was accepted: what was chosen, as sources relative to origin().
+  const exchange::Taken& taken() const { return taken_; }
+  plane::Origin origin() const { return origin_; }
+  std::vector<std::pair<std::string, std::string>> takes() const;
+  std::vector<std::string> report() const;
+  bool replaces() const;
+  std::size_t leftOut() const { return read_.problems.size(); }
   // Whether the file has been read and shown.
   bool ready() const { return ready_; }
 
  private:
   void read();
   void show(exchange::Imported imported);
+  void showLayers();
   void showChoice();
+  void bringIn();
+  void busy(const QString& text);
+  void lockChoices(bool locked);
+  // From the worker: does the work in the window, unless something newer has been asked since.
+  template <class Work>
+  void inWindow(int number, Work&& work);
   void fail(const QString& text);
-  void setUpColumns();
+  void setUpColumns(bool fromMemory);
+  void exchangeColumns();
+  exchange::TableForm form() const;
   exchange::PointColumns columns() const;
+  QString memoryKey() const;
 
   QString path_;
-  std::optional<plane::Box> site_;
+  ImportContext context_;
   bool isPoints_ = false, ready_ = false;
-  int asked_ = 0;     // readings begun: only the result of the last counts
-  std::string head_;  // the first bytes of a point list
-  exchange::Imported read_, chosen_;
+  int asked_ = 0;            // readings begun: only the result of the last counts
+  std::string head_;         // the first bytes of a point list
+  exchange::Imported read_;  // limited, when so chosen
+  exchange::Taken taken_;
+  plane::Origin origin_;
+  std::vector<exchange::Take> remembered_;  // by layer, as chosen so far
   QLabel* summary_;
-  QTableWidget* rows_;
+  QTableWidget *rows_, *layers_;
   QWidget* columnBox_;
   std::array<QComboBox*, 5> columnOf_{};
-  QComboBox *delimiter_, *units_;
-  QCheckBox *header_, *takePoints_, *takeLines_, *takeAreas_;
+  QComboBox *delimiter_, *decimal_, *units_, *limit_;
+  QCheckBox *header_, *replace_;
+  QDoubleSpinBox* tolerance_;
+  QWidget* toleranceBox_;
+  QProgressBar* progress_;
   Thumbnail* thumbnail_;
   QListWidget* wrong_;
   QDialogButtonBox* buttons_;
-  Worker worker_;
+  Worker worker_;  // last, so that it ends before what it hands its results to
 };
 
 }  // namespace inselberg::app

@@ -7,18 +7,56 @@
 #include "theme/theme.h"
 
 namespace inselberg::app {
+namespace {
 
-void Thumbnail::setData(const exchange::Imported* shown) {
+using exchange::Take;
+
+QPen penOf(Take take, bool marked) {
+  QPen pen(theme::rule, 1);
+  switch (take) {
+    case Take::skip:
+      break;
+    case Take::points:
+    case Take::faces:
+      pen = QPen(theme::granite, 1);
+      break;
+    case Take::breaklines:
+      pen = QPen(theme::ink, 1.4);
+      break;
+    case Take::contours:
+      pen = QPen(theme::loam, 1);
+      break;
+    case Take::boundary:
+      pen = QPen(theme::ink, 1.6, Qt::DashLine);
+      break;
+    case Take::voids:
+      pen = QPen(theme::error, 1.4, Qt::DotLine);
+      break;
+    case Take::works:
+      pen = QPen(theme::daylight, 1.6);
+      break;
+  }
+  if (marked) pen.setColor(theme::amber), pen.setWidthF(2.2);
+  return pen;
+}
+
+}  // namespace
+
+void Thumbnail::setData(const exchange::Imported* shown, std::vector<Take> takes, int marked) {
   data_ = shown;
+  takes_ = std::move(takes);
+  marked_ = marked;
+  picture_ = {};
   update();
 }
 
-void Thumbnail::paintEvent(QPaintEvent*) {
-  QPainter painter(this);
+void Thumbnail::draw() {
+  const qreal ratio = devicePixelRatioF();
+  picture_ = QImage(size() * ratio, QImage::Format_RGB32);
+  picture_.setDevicePixelRatio(ratio);
+  picture_.fill(QColor(0xFC, 0xFB, 0xF8));
+  QPainter painter(&picture_);
   painter.setRenderHint(QPainter::Antialiasing);
-  painter.setPen(theme::rule);
-  painter.setBrush(QColor(0xFC, 0xFB, 0xF8));
-  painter.drawRect(rect().adjusted(0, 0, -1, -1));
   const plane::Box box = data_ ? data_->bounds() : plane::Box{};
   if (box.empty()) {
     painter.setPen(theme::muted);
@@ -28,32 +66,63 @@ void Thumbnail::paintEvent(QPaintEvent*) {
   ViewTransform view;
   view.size = size();
   view.fit(box, 16);
+  const auto penFor = [&](exchange::LayerIndex layer) {
+    return penOf(layer < takes_.size() ? takes_[layer] : Take::skip, static_cast<int>(layer) == marked_);
+  };
   // More than this many marks look the same.
   constexpr std::size_t kMost = 40000;
-  const std::size_t faceStep = data_->modelTriangles.size() / kMost + 1;
-  painter.setPen(QPen(theme::granite, 0.5));
-  for (std::size_t i = 0; i < data_->modelTriangles.size(); i += faceStep) {
-    QPolygonF face;
-    for (const auto v : data_->modelTriangles[i]) face << view.toScreen(data_->modelPoints[v].plan());
-    painter.drawPolygon(face);
+  for (const auto& raster : data_->rasters) {
+    const auto f = ground::figures(raster.raster);
+    const double span = std::max(f.maxLevel - f.minLevel, 1e-6);
+    painter.setPen(Qt::NoPen);
+    constexpr std::size_t kSide = 160;
+    const std::size_t stepC = raster.raster.columns / kSide + 1, stepR = raster.raster.rows / kSide + 1;
+    for (std::size_t r = 0; r < raster.raster.rows; r += stepR) {
+      for (std::size_t c = 0; c < raster.raster.columns; c += stepC) {
+        const double z = raster.raster.level(c, r);
+        if (std::isnan(z)) continue;
+        const auto along = static_cast<float>((z - f.minLevel) / span);
+        const QPointF a = view.toScreen(raster.raster.place(c, r)),
+                      b = view.toScreen(raster.raster.place(c + stepC, r + stepR));
+        painter.setBrush(QColor::fromRgbF(0.42F + 0.48F * along, 0.38F + 0.5F * along, 0.30F + 0.54F * along));
+        painter.drawRect(QRectF(a, b).normalized().adjusted(-0.5, -0.5, 0.5, 0.5));
+      }
+    }
+    painter.setBrush(Qt::NoBrush);
+  }
+  for (const auto& model : data_->models) {
+    painter.setPen(QPen(penFor(model.layer).color(), static_cast<int>(model.layer) == marked_ ? 1.0 : 0.5));
+    const std::size_t step = model.triangles.size() / kMost + 1;
+    for (std::size_t i = 0; i < model.triangles.size(); i += step) {
+      QPolygonF face;
+      for (const auto v : model.triangles[i]) face << view.toScreen(model.points[v].plan());
+      painter.drawPolygon(face);
+    }
   }
   painter.setPen(Qt::NoPen);
-  painter.setBrush(theme::granite);
   const std::size_t step = data_->points.size() / kMost + 1;
   for (std::size_t i = 0; i < data_->points.size(); i += step) {
+    painter.setBrush(penFor(data_->layerOf(i)).color());
     const QPointF p = view.toScreen(data_->points[i].plan());
     painter.drawRect(QRectF(p.x() - 0.9, p.y() - 0.9, 1.8, 1.8));
   }
   painter.setBrush(Qt::NoBrush);
-  painter.setPen(QPen(theme::loam, 1.3));
+  std::size_t vertices = 0;
+  for (const auto& line : data_->lines) vertices += line.vertices.size();
+  const std::size_t lineStep = vertices / (10 * kMost) + 1;
   for (const auto& line : data_->lines) {
+    painter.setPen(penFor(line.layer));
     QPolygonF shape;
-    for (const auto& p : line.vertices) shape << view.toScreen(p.plan());
-    if (line.closed && !shape.isEmpty()) shape << shape.front();
+    for (std::size_t i = 0; i < line.vertices.size(); i += std::min(lineStep, line.vertices.size() / 2))
+      shape << view.toScreen(line.vertices[i].plan());
+    shape << view.toScreen((line.closed ? line.vertices.front() : line.vertices.back()).plan());
     painter.drawPolyline(shape);
   }
-  painter.setPen(QPen(theme::ink, 1.6, Qt::DashLine));
   for (const auto& area : data_->areas) {
+    // Beside points or lines an area is a boundary.
+    const Take take = area.layer < takes_.size() ? takes_[area.layer] : Take::skip;
+    const bool own = take == Take::skip || take == Take::voids || take == Take::works;
+    painter.setPen(penOf(own ? take : Take::boundary, static_cast<int>(area.layer) == marked_));
     const auto ring = [&](const plane::Ring& r) {
       QPolygonF shape;
       for (const auto p : r) shape << view.toScreen(p);
@@ -67,6 +136,14 @@ void Thumbnail::paintEvent(QPaintEvent*) {
                    tr("%1 × %2 m")
                        .arg(QString::fromStdString(formatNumber(box.width(), 0)),
                             QString::fromStdString(formatNumber(box.height(), 0))));
+}
+
+void Thumbnail::paintEvent(QPaintEvent*) {
+  if (picture_.isNull()) draw();
+  QPainter painter(this);
+  painter.drawImage(0, 0, picture_);
+  painter.setPen(theme::rule);
+  painter.drawRect(rect().adjusted(0, 0, -1, -1));
 }
 
 }  // namespace inselberg::app

@@ -26,9 +26,9 @@
 #include "base/quantity.h"
 #include "card/card_panel.h"
 #include "column/column_panel.h"
-#include "exchange/dxf.h"
 #include "exchange/formats.h"
 #include "exchange/geojson.h"
+#include "exchange/ground_write.h"
 #include "exchange/landxml.h"
 #include "exchange/text_file.h"
 #include "gather/import_dialog.h"
@@ -48,7 +48,8 @@ constexpr int kRecent = 8;
 
 QString filters() {
   return QObject::tr(
-      "Surveys and ground models (*.csv *.txt *.xyz *.dxf *.geojson *.json *.xml *.landxml);;All files (*)");
+      "Surveys, drawings and ground models (*.csv *.txt *.xyz *.pts *.xlsx *.ods *.dxf *.geojson *.json *.gpkg *.shp "
+      "*.tif *.tiff *.asc *.xml *.landxml);;All files (*)");
 }
 
 }  // namespace
@@ -88,6 +89,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), workspace_(new Wo
   connect(plan_, &PlanView::importWanted, this, &MainWindow::import);
   connect(plan_, &PlanView::switchesChanged, this, &MainWindow::refreshActions);
   connect(card_, &CardPanel::placeWanted, plan_, &PlanView::showPlace);
+  connect(card_, &CardPanel::importWanted, this, &MainWindow::importFile);
   connect(column_, &ColumnPanel::worksShown, this, [this](WorksId id) {
     if (const auto placed = workspace_->project()->works(id); placed.ground)
       plan_->showPlace(plane::boundsOf(works::outlineOf(placed.works->shape)).centre());
@@ -204,10 +206,13 @@ void MainWindow::makeActions() {
     ledger_->toggleBaseline();
   })->setCheckable(true);
   add("recompute", tr("Recompute"), "", Qt::Key_F5, [this] { workspace_->recompute(); });
-  add("exportGround", tr("Ground as LandXML…"), "export", Qt::CTRL | Qt::Key_E, [this] {
+  add("exportGround", tr("Ground…"), "export", Qt::CTRL | Qt::Key_E, [this] {
     const auto* ground = workspace_->project()->ground(workspace_->chosenGround());
-    const QString path = askForSaving(tr("Write the ground %1").arg(QString::fromStdString(ground->name)),
-                                      QString::fromStdString(ground->name) + ".xml", tr("LandXML (*.xml)"));
+    const QString path =
+        askForSaving(tr("Write the ground %1").arg(QString::fromStdString(ground->name)),
+                     QString::fromStdString(ground->name) + ".xml",
+                     tr("LandXML (*.xml);;Drawing (*.dxf);;GeoTIFF, 1 m cells (*.tif);;ASCII grid, 1 m cells (*.asc);;"
+                        "GeoJSON (*.geojson);;GeoPackage (*.gpkg);;OBJ (*.obj);;PLY (*.ply);;Points (*.csv)"));
     if (!path.isEmpty()) exportGround(path);
   });
   add("exportContours", tr("Contours…"), "contours", {}, [this] {
@@ -474,25 +479,70 @@ bool MainWindow::importFile(const QString& path) {
     site = plane::Box{b.minX + origin.easting, b.minY + origin.northing, b.maxX + origin.easting,
                       b.maxY + origin.northing};
   }
-  ImportDialog dialog(path, site, this);
+  ImportContext context;
+  context.site = site;
+  const project::Project& project = *workspace_->project();
+  if (project.hasOrigin) context.origin = origin;
+  for (const auto& source : project.sources) {
+    if (source->file != path.toStdString()) continue;
+    context.before = source->takes;
+    context.cameBefore = true;
+  }
+  context.limits = importLimits();
+  ImportDialog dialog(path, std::move(context), this);
   if (dialog.exec() != QDialog::Accepted) return false;
   return guarded([&] {
-    const exchange::Imported& taken = dialog.chosen();
-    auto start = std::make_shared<project::Project>(*workspace_->project());
-    if (!start->hasOrigin) {
-      start->origin = exchange::originFor(taken);
-      start->hasOrigin = true;
-    }
     const QString name = QFileInfo(path).fileName();
-    workspace_->commit(project::withSource(*start, name.toStdString(), path.toStdString(),
-                                           exchange::toSource(taken, start->origin), start->column.front()->id),
-                       tr("import %1").arg(name));
-    messages_->say(
-        taken.problems.empty()
-            ? tr("%1 is in.").arg(name)
-            : tr("%1 is in; %n rows were left out.", nullptr, static_cast<int>(taken.problems.size())).arg(name),
-        false);
+    workspace_->commit(imported(dialog, path, name), tr("import %1").arg(name));
+    const QString left =
+        dialog.leftOut() == 0 ? QString() : tr(" %n rows were left out.", nullptr, static_cast<int>(dialog.leftOut()));
+    messages_->say(tr("%1 is in.%2 Its report is kept with the source, on the card of the ground.").arg(name, left),
+                   false);
   });
+}
+
+// What the plan shows now, and what has been drawn for the purpose.
+std::vector<ImportLimit> MainWindow::importLimits() const {
+  const plane::Origin origin = workspace_->project()->origin;
+  if (!workspace_->project()->hasOrigin) return {};
+  const auto moved = [&](plane::Ring ring) {
+    for (plane::Vec2& p : ring) p = {p.x + origin.easting, p.y + origin.northing};
+    return plane::Polygon{std::move(ring), {}};
+  };
+  const plane::Box view = plan_->view().visible();
+  return {{tr("what the plan shows"),
+           moved({{view.minX, view.minY}, {view.maxX, view.minY}, {view.maxX, view.maxY}, {view.minX, view.maxY}})}};
+}
+
+// The project with what the dialog took; outlines of works become pads on the last ground.
+project::ProjectPtr MainWindow::imported(const ImportDialog& dialog, const QString& path, const QString& name) const {
+  auto start = std::make_shared<project::Project>(*workspace_->project());
+  start->origin = dialog.origin();
+  start->hasOrigin = true;
+  std::vector<project::NewSource> sources;
+  for (const exchange::TakenSource& s : dialog.taken().sources) {
+    // The points and lines of a file go by the file's name, its models by their own.
+    const bool model = !s.data.modelTriangles.empty() && dialog.taken().sources.size() > 1;
+    sources.push_back(
+        {{model ? s.name : name.toStdString(), path.toStdString(), dialog.takes(), dialog.report()}, s.data});
+  }
+  project::ProjectPtr next = start;
+  const GroundId first = start->column.front()->id, last = start->column.back()->id;
+  if (dialog.replaces()) {
+    next = project::withFileAgain(*next, path.toStdString(), std::move(sources), first);
+  } else {
+    for (auto& s : sources) next = project::withSource(*next, std::move(s.info), std::move(s.data), first);
+  }
+  int number = 0;
+  const auto* ground = workspace_->evaluation()->ground(last);
+  for (const exchange::TakenOutline& outline : dialog.taken().works) {
+    const std::optional<double> under =
+        ground ? ground->levelAt(plane::boundsOf(outline.polygon.outer).centre()) : std::nullopt;
+    works::Pad pad{outline.polygon.outer, outline.level.value_or(std::round(under.value_or(0) * 20) / 20), {}};
+    next = project::withNewWorks(
+        *next, last, tr("%1 %2").arg(QFileInfo(name).completeBaseName()).arg(++number).toStdString(), std::move(pad));
+  }
+  return next;
 }
 
 bool MainWindow::exportGround(const QString& path) {
@@ -500,7 +550,7 @@ bool MainWindow::exportGround(const QString& path) {
     const auto& evaluation = *workspace_->evaluation();
     const auto* ground = evaluation.ground(workspace_->chosenGround());
     const std::string name = evaluation.project->ground(ground->id)->name;
-    exchange::writeWhole(path.toStdString(), exchange::groundToLandXml(*ground->tin, evaluation.project->origin, name));
+    exchange::writeGround(*ground->tin, evaluation.project->origin, name, path.toStdString(), 1, {});
     messages_->say(tr("The ground %1 is written to %2.").arg(QString::fromStdString(name), QFileInfo(path).fileName()),
                    false);
   });

@@ -15,8 +15,10 @@ class QToolButton;
 
 namespace inselberg::app {
 
+struct ImportLimit;
 class CardPanel;
 class ColumnPanel;
+class ImportDialog;
 class LedgerPanel;
 class MessageStrip;
 class PlanView;
@@ -64,6 +66,8 @@ class MainWindow : public QMainWindow {
   void import();
   void drawPad();
   void choose();
+  std::vector<ImportLimit> importLimits() const;
+  project::ProjectPtr imported(const ImportDialog& dialog, const QString& path, const QString& name) const;
   QString askForSaving(const QString& title, const QString& name, const QString& filters);
   void remember(const QString& path);
   void fillRecent();

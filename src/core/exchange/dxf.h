@@ -1,22 +1,30 @@
-// DXF drawings: points and lines in, contours out.
+// DXF drawings in. Writing them: dxf_write.h.
 #pragma once
 
-#include <span>
+#include <optional>
 #include <string>
 
 #include "base/progress.h"
 #include "exchange/imported.h"
-#include "ground/contours.h"
 
 namespace inselberg::exchange {
 
-// Reads POINT, LINE, POLYLINE (2D with elevation, and 3D) and LWPOLYLINE of the model space, by layer; drawing units
-// are honoured when the file declares feet, inches, millimetres or centimetres. Other entities are counted in a remark.
-// Throws Error for what is no text DXF, breaks off, or has text where a number belongs.
-// Throws Cancelled.
-Imported readDxf(const std::string& path, const Progress& progress = {});
+struct DxfRules {
+  std::optional<double> metresPerUnit;  // instead of the unit the drawing declares
+  double chordError = 0.01;             // m, of arcs, bulges, circles, ellipses and splines
+};
 
-// Contours as 3D polylines on the layer "CONTOURS" of an R12 drawing.
-std::string contoursToDxf(std::span<const ground::Contour> contours, const plane::Origin& origin);
+// Reads text and binary drawings from R12 on, by layer, model space only, blocks where they are inserted (layer "0" of
+// a block is the insert's):
+//  - POINT; INSERT of a block with a level attribute as one point at its place;
+//  - TEXT and MTEXT that are numbers, as spot levels: on a POINT without a level they give it theirs, beside a line of
+//    that level they are its label, else they are a point at their own place;
+//  - LINE, POLYLINE, LWPOLYLINE, ARC, CIRCLE, ELLIPSE, SPLINE as lines, curves within the chord error;
+//  - 3DFACE, polygon meshes, polyface meshes and MESH as faces, a model for each layer.
+// Mirrored and tilted extrusions are turned into the drawing's own coordinates. Other entities are counted in a remark.
+// A drawing without a declared unit is taken as metres, and says so. Throws Error for what is no DXF, breaks off, has
+// text where a number belongs, or whose blocks and curves unfold to more than 4 million points and 8 for every 100
+// bytes of the file; Cancelled.
+Imported readDxf(const std::string& path, const DxfRules& rules = {}, const Progress& progress = {});
 
 }  // namespace inselberg::exchange

@@ -4,10 +4,12 @@
 #include <cctype>
 
 #include "base/error.h"
+#include "base/quantity.h"
 #include "exchange/dxf.h"
 #include "exchange/geojson.h"
+#include "exchange/gis.h"
 #include "exchange/landxml.h"
-#include "exchange/points_csv.h"
+#include "exchange/point_list.h"
 #include "exchange/text_file.h"
 
 namespace inselberg::exchange {
@@ -19,27 +21,59 @@ Format formatOf(const std::string& path) {
   const auto ends = [&](std::initializer_list<const char*> endings) {
     return std::any_of(endings.begin(), endings.end(), [&](const char* e) { return name.ends_with(e); });
   };
-  if (ends({".csv", ".txt", ".pnt", ".xyz"})) return Format::points;
+  if (ends({".csv", ".txt", ".pnt", ".xyz", ".pts", ".tsv"})) return Format::points;
+  if (ends({".xlsx", ".ods"})) return Format::spreadsheet;
   if (ends({".geojson", ".json"})) return Format::geoJson;
+  if (ends({".gpkg", ".shp"})) return Format::vector;
+  if (ends({".tif", ".tiff", ".asc"})) return Format::raster;
   if (ends({".dxf"})) return Format::dxf;
   if (ends({".xml", ".landxml"})) return Format::landXml;
   if (ends({".inselberg"})) return Format::project;
-  const std::string start = readBytes(path).substr(0, 200);
-  if (start.starts_with("SQLite format 3")) return Format::project;
+  const std::string start = readBytesAhead(path, 4096);
+  if (start.starts_with("SQLite format 3")) return start.substr(68, 4) == "GPKG" ? Format::vector : Format::project;
+  if (start.starts_with("PK\x03\x04")) return Format::spreadsheet;
+  if (start.starts_with(std::string_view("II*\0", 4)) || start.starts_with(std::string_view("MM\0*", 4)))
+    return Format::raster;
+  if (start.find("Binary DXF") == 8) return Format::dxf;
   const auto first = start.find_first_not_of(" \t\r\n\xef\xbb\xbf");
-  if (first != std::string::npos && start[first] == '<') return Format::landXml;
-  if (first != std::string::npos && start[first] == '{') return Format::geoJson;
-  throw Error("the format of the file is not known", {path}, "use CSV, GeoJSON, DXF or LandXML with its usual ending");
+  if (first != std::string::npos) {
+    const std::string_view text = std::string_view(start).substr(first);
+    if (text.starts_with('<')) return Format::landXml;
+    if (text.starts_with('{')) return Format::geoJson;
+    if (text.starts_with("ncols") || text.starts_with("NCOLS")) return Format::raster;
+    if (text.starts_with("0\n") || text.starts_with("0\r\n") || text.starts_with("999\n")) return Format::dxf;
+  }
+  throw Error(
+      "the format of the file is not known", {path},
+      "use CSV, XLSX, ODS, DXF, LandXML, GeoJSON, GeoPackage, Shapefile, GeoTIFF or ASCII grid with its usual ending");
 }
 
-Imported readAny(const std::string& path, const Progress& progress) {
+std::optional<double> metresPerUnit(const std::string& unit) {
+  if (unit == "m") return 1.0;
+  if (unit == "ft") return kMetresPerFoot;
+  if (unit == "us-ft") return kMetresPerSurveyFoot;
+  return std::nullopt;
+}
+
+Imported readAny(const std::string& path, const ReadRules& rules, const Progress& progress) {
+  const std::optional<double> unit = metresPerUnit(rules.units);
+  const auto scaled = [&](Imported imported) {
+    if (unit) scaleTo(imported, *unit, rules.units);
+    return imported;
+  };
   switch (formatOf(path)) {
     case Format::points:
-      return readPoints(path, std::nullopt, 1, progress);
+      return readPoints(path, std::nullopt, unit.value_or(1), progress);
+    case Format::spreadsheet:
+      return readSheets(path, std::nullopt, unit.value_or(1), progress);
     case Format::geoJson:
-      return readGeoJson(path);
+      return scaled(readGeoJson(path));
+    case Format::vector:
+      return scaled(readVector(path, rules.levelField, progress));
+    case Format::raster:
+      return scaled(readRaster(path, progress));
     case Format::dxf:
-      return readDxf(path, progress);
+      return readDxf(path, {unit, DxfRules{}.chordError}, progress);
     case Format::landXml:
       return readLandXml(path, progress);
     case Format::project:

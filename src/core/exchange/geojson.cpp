@@ -6,7 +6,9 @@
 #include <limits>
 
 #include "base/error.h"
+#include "exchange/areas_or_faces.h"
 #include "exchange/json_tree.h"
+#include "exchange/spot_levels.h"
 #include "exchange/text_file.h"
 
 namespace inselberg::exchange {
@@ -23,7 +25,10 @@ class Reader {
 
   Imported read() {
     const JsonValue root = parseJson(readText(out_.file), out_.file);
+    const JsonValue* name = root.find("name");
+    out_.layers.push_back(name && name->kind == Kind::text && !name->text.empty() ? name->text : stemOf(out_.file));
     object(root);
+    areas_.finish(0, out_);
     return std::move(out_);
   }
 
@@ -40,6 +45,7 @@ class Reader {
       for (const JsonValue& f : list(value, "features").items) object(f);
     } else if (type->text == "Feature") {
       const JsonValue* geometry = value.find("geometry");
+      property_ = levelProperty(value);
       if (!geometry) fail(value, "a feature has no geometry", "remove it or give it one");
       if (geometry->kind != Kind::null) object(*geometry);
     } else if (type->text == "GeometryCollection") {
@@ -74,10 +80,19 @@ class Reader {
     }
   }
 
+  static double levelProperty(const JsonValue& feature) {
+    if (const JsonValue* properties = feature.find("properties")) {
+      for (const auto& [name, value] : properties->members) {
+        if (value.kind == Kind::number && std::abs(value.number) <= 1e5 && isLevelName(name)) return value.number;
+      }
+    }
+    return std::numeric_limits<double>::quiet_NaN();
+  }
+
   plane::Vec3 position(const JsonValue& p) const {
     if (p.kind != Kind::list || p.items.size() < 2)
       fail(p, "a position needs two or three numbers", "write it as [easting, northing, level]");
-    double v[3] = {0, 0, std::numeric_limits<double>::quiet_NaN()};
+    double v[3] = {0, 0, property_};
     for (std::size_t i = 0; i < std::min<std::size_t>(3, p.items.size()); ++i) {
       if (p.items[i].kind != Kind::number || !(std::abs(p.items[i].number) <= 1e8)) {
         fail(p.items[i], "a coordinate is not a usable number", "correct it: metres as a plain number");
@@ -102,27 +117,21 @@ class Reader {
   }
 
   void line(const JsonValue& c) {
-    ImportedLine l{positions(c), false, "", c.line};
+    ImportedLine l{positions(c), false, 0, c.line};
     if (l.vertices.size() < 2) fail(c, "a line has fewer than two positions", "remove it or complete it");
+    if (l.vertices.size() > 3 && l.vertices.front() == l.vertices.back()) l.vertices.pop_back(), l.closed = true;
     out_.lines.push_back(std::move(l));
   }
 
   void area(const JsonValue& c) {
     if (c.kind != Kind::list || c.items.empty()) fail(c, "a polygon has no ring", "remove it or complete it");
-    ImportedArea a;
-    a.line = c.line;
-    for (std::size_t i = 0; i < c.items.size(); ++i) {
-      plane::Ring ring;
-      for (const plane::Vec3& p : positions(c.items[i])) ring.push_back(p.plan());
-      if (i == 0) {
-        a.polygon.outer = std::move(ring);
-      } else {
-        a.polygon.holes.push_back(std::move(ring));
-      }
-    }
-    out_.areas.push_back(std::move(a));
+    std::vector<std::vector<plane::Vec3>> rings;
+    for (const JsonValue& ring : c.items) rings.push_back(positions(ring));
+    areas_.add(rings, c.line);
   }
 
+  AreasOrFaces areas_;
+  double property_ = std::numeric_limits<double>::quiet_NaN();  // the feature's level, for positions without one
   Imported out_;
 };
 

@@ -1,12 +1,21 @@
 #include "exchange/imported.h"
 
+#include <algorithm>
 #include <cmath>
+#include <limits>
 #include <unordered_map>
 
 #include "base/error.h"
 #include "base/hash.h"
 
 namespace inselberg::exchange {
+
+LayerIndex Imported::layerNamed(const std::string& name) {
+  const auto found = std::find(layers.begin(), layers.end(), name);
+  if (found != layers.end()) return static_cast<LayerIndex>(found - layers.begin());
+  layers.push_back(name);
+  return static_cast<LayerIndex>(layers.size() - 1);
+}
 
 plane::Box Imported::bounds() const {
   plane::Box box;
@@ -17,8 +26,22 @@ plane::Box Imported::bounds() const {
   for (const auto& a : areas) {
     for (const auto p : a.polygon.outer) box.add(p);
   }
-  for (const auto& p : modelPoints) box.add(p.plan());
+  for (const auto& m : models) {
+    for (const auto& p : m.points) box.add(p.plan());
+  }
+  for (const auto& r : rasters) box.add(ground::figures(r.raster).bounds);
   return box;
+}
+
+bool Imported::empty() const {
+  return points.empty() && lines.empty() && areas.empty() && models.empty() && rasters.empty();
+}
+
+std::string stemOf(const std::string& path) {
+  const auto slash = path.find_last_of('/');
+  std::string name = slash == std::string::npos ? path : path.substr(slash + 1);
+  if (const auto dot = name.find_last_of('.'); dot != std::string::npos && dot > 0) name.resize(dot);
+  return name;
 }
 
 void requireClean(const Imported& imported) {
@@ -27,40 +50,137 @@ void requireClean(const Imported& imported) {
   throw Error(first.what, {imported.file, first.line}, first.hint);
 }
 
+void scaleTo(Imported& imported, double metresPerUnit, std::string units) {
+  const double k = metresPerUnit;
+  const auto scale3 = [&](std::vector<plane::Vec3>& list) {
+    for (plane::Vec3& p : list) p = {k * p.x, k * p.y, k * p.z};
+  };
+  const auto scale2 = [&](plane::Ring& ring) {
+    for (plane::Vec2& p : ring) p = k * p;
+  };
+  scale3(imported.points);
+  for (auto& l : imported.lines) scale3(l.vertices);
+  for (auto& m : imported.models) scale3(m.points);
+  for (auto& a : imported.areas) {
+    scale2(a.polygon.outer);
+    for (auto& hole : a.polygon.holes) scale2(hole);
+  }
+  for (auto& r : imported.rasters) {
+    r.raster.first = k * r.raster.first;
+    r.raster.columnStep = k * r.raster.columnStep;
+    r.raster.rowStep = k * r.raster.rowStep;
+    for (float& z : r.raster.levels) z = static_cast<float>(k * z);
+  }
+  imported.units = std::move(units);
+  imported.unitsDeclared = true;
+}
+
+namespace {
+
+// The parts of a line inside the polygon, cut where it crosses a ring.
+std::vector<std::vector<plane::Vec3>> partsInside(const ImportedLine& line, const plane::Polygon& polygon) {
+  std::vector<std::vector<plane::Vec3>> parts;
+  std::vector<plane::Vec3> way = line.vertices, current;
+  if (line.closed) way.push_back(way.front());
+  const auto finish = [&] {
+    if (current.size() >= 2) parts.push_back(current);
+    current.clear();
+  };
+  std::vector<const plane::Ring*> rings{&polygon.outer};
+  for (const auto& hole : polygon.holes) rings.push_back(&hole);
+  for (std::size_t i = 0; i + 1 < way.size(); ++i) {
+    const plane::Vec3 a = way[i], b = way[i + 1];
+    std::vector<double> cuts{0, 1};
+    for (const plane::Ring* ring : rings) {
+      for (std::size_t k = 0; k < ring->size(); ++k) {
+        const plane::Vec2 c = (*ring)[k], d = (*ring)[(k + 1) % ring->size()];
+        const double abc = plane::turn(a.plan(), b.plan(), c), abd = plane::turn(a.plan(), b.plan(), d);
+        const double cda = plane::turn(c, d, a.plan()), cdb = plane::turn(c, d, b.plan());
+        if ((abc > 0) != (abd > 0) && (cda > 0) != (cdb > 0)) cuts.push_back(cda / (cda - cdb));
+      }
+    }
+    std::sort(cuts.begin(), cuts.end());
+    const auto at = [&](double t) {
+      if (t == 0) return a;
+      if (t == 1) return b;
+      return plane::Vec3{a.x + t * (b.x - a.x), a.y + t * (b.y - a.y), a.z + t * (b.z - a.z)};
+    };
+    for (std::size_t k = 0; k + 1 < cuts.size(); ++k) {
+      if (!(cuts[k + 1] > cuts[k])) continue;
+      if (!plane::contains(polygon, at((cuts[k] + cuts[k + 1]) / 2).plan())) {
+        finish();
+        continue;
+      }
+      if (current.empty()) current.push_back(at(cuts[k]));
+      current.push_back(at(cuts[k + 1]));
+    }
+  }
+  finish();
+  return parts;
+}
+
+template <class T>
+void keepOnly(std::vector<T>& list, const std::vector<char>& keep) {
+  if (list.empty()) return;
+  std::size_t n = 0;
+  for (std::size_t i = 0; i < keep.size(); ++i) {
+    if (keep[i]) std::swap(list[n++], list[i]);
+  }
+  list.resize(n);
+}
+
+}  // namespace
+
+void limitTo(Imported& imported, const plane::Polygon& polygon) {
+  std::vector<char> keep(imported.points.size());
+  for (std::size_t i = 0; i < keep.size(); ++i) keep[i] = plane::contains(polygon, imported.points[i].plan());
+  keepOnly(imported.points, keep);
+  keepOnly(imported.pointLayers, keep);
+  keepOnly(imported.pointLines, keep);
+  keepOnly(imported.numbers, keep);
+  keepOnly(imported.codes, keep);
+  std::vector<ImportedLine> lines;
+  for (const ImportedLine& line : imported.lines) {
+    const bool whole = std::all_of(line.vertices.begin(), line.vertices.end(),
+                                   [&](const auto& p) { return plane::contains(polygon, p.plan()); });
+    auto parts = partsInside(line, polygon);
+    double kept = 0, length = 0;
+    const auto lengthOf = [](const std::vector<plane::Vec3>& v) {
+      double sum = 0;
+      for (std::size_t i = 0; i + 1 < v.size(); ++i) sum += plane::distance(v[i].plan(), v[i + 1].plan());
+      return sum;
+    };
+    for (const auto& part : parts) kept += lengthOf(part);
+    length = lengthOf(line.vertices);
+    if (whole && parts.size() == 1 && kept >= length) {
+      lines.push_back(line);
+      continue;
+    }
+    for (auto& part : parts) lines.push_back({std::move(part), false, line.layer, line.line});
+  }
+  imported.lines = std::move(lines);
+  const plane::Box box = plane::boundsOf(polygon.outer);
+  std::erase_if(imported.areas, [&](const ImportedArea& a) { return !plane::boundsOf(a.polygon.outer).overlaps(box); });
+  for (ImportedModel& m : imported.models) {
+    std::erase_if(m.triangles, [&](const ground::Triangle& t) {
+      const plane::Vec2 sum = m.points[t[0]].plan() + m.points[t[1]].plan() + m.points[t[2]].plan();
+      return !plane::contains(polygon, (1.0 / 3) * sum);
+    });
+  }
+  for (ImportedRaster& r : imported.rasters) {
+    for (std::size_t row = 0; row < r.raster.rows; ++row) {
+      for (std::size_t c = 0; c < r.raster.columns; ++c) {
+        if (!plane::contains(polygon, r.raster.place(c, row)))
+          r.raster.levels[row * r.raster.columns + c] = std::numeric_limits<float>::quiet_NaN();
+      }
+    }
+  }
+}
+
 plane::Origin originFor(const Imported& imported) {
   const plane::Box box = imported.bounds();
   if (box.empty()) return {};
   return {std::round(box.centre().x / 100) * 100, std::round(box.centre().y / 100) * 100};
-}
-
-project::SourceData toSource(const Imported& imported, const plane::Origin& origin) {
-  const auto moved = [&](plane::Vec3 p) { return plane::Vec3{p.x - origin.easting, p.y - origin.northing, p.z}; };
-  const auto movedRing = [&](plane::Ring ring) {
-    for (plane::Vec2& p : ring) p = {p.x - origin.easting, p.y - origin.northing};
-    return ring;
-  };
-  project::SourceData data;
-  for (const auto& p : imported.points) data.points.push_back(moved(p));
-  data.codes = imported.codes;
-  for (const auto& line : imported.lines) {
-    ground::Breakline b;
-    b.closed = line.closed;
-    for (const auto& p : line.vertices) b.vertices.push_back(moved(p));
-    data.breaklines.push_back(std::move(b));
-  }
-  for (const auto& area : imported.areas) {
-    plane::Polygon polygon{movedRing(area.polygon.outer), {}};
-    for (const auto& hole : area.polygon.holes) polygon.holes.push_back(movedRing(hole));
-    try {
-      data.boundaries.push_back(plane::sound(std::move(polygon), origin));
-    } catch (const Error& e) {
-      throw Error(e.happened(), {imported.file, area.line}, e.hint());
-    }
-  }
-  for (const auto& p : imported.modelPoints) data.modelPoints.push_back(moved(p));
-  data.modelTriangles = imported.modelTriangles;
-  if (!data.modelTriangles.empty()) tidyModel(data.modelPoints, data.modelTriangles);
-  return data;
 }
 
 std::size_t tidyModel(std::vector<plane::Vec3>& points, std::vector<ground::Triangle>& triangles) {

@@ -2,25 +2,42 @@
 // absolute (no origin taken off).
 #pragma once
 
+#include <cstdint>
+#include <optional>
 #include <string>
 #include <vector>
 
+#include "ground/raster.h"
 #include "ground/tin.h"
 #include "plane/polygon.h"
-#include "project/source.h"
 
 namespace inselberg::exchange {
+
+using LayerIndex = std::uint32_t;  // into Imported::layers
 
 struct ImportedLine {
   std::vector<plane::Vec3> vertices;  // a level that is not a number: none given
   bool closed = false;
-  std::string layer;
+  LayerIndex layer = 0;
   long line = 0;  // of the file
 };
 
 struct ImportedArea {
   plane::Polygon polygon;  // as it came, not yet sound
+  LayerIndex layer = 0;
   long line = 0;
+};
+
+// A ground model that keeps its own triangles; at most one in a layer.
+struct ImportedModel {
+  std::vector<plane::Vec3> points;
+  std::vector<ground::Triangle> triangles;
+  LayerIndex layer = 0;
+};
+
+struct ImportedRaster {
+  ground::Raster raster;
+  LayerIndex layer = 0;
 };
 
 // Something wrong with one place of the file. The item there was left out.
@@ -32,29 +49,44 @@ struct ImportProblem {
 
 struct Imported {
   std::string file;
-  std::string format;  // "points", "GeoJSON", "DXF", "LandXML"
-  std::string units = "m";
+  std::string format;               // "points", "GeoJSON", "DXF", "LandXML", ...
+  std::string units = "m";          // of the file; what stands below is in metres
+  bool unitsDeclared = true;        // by the file, or by the caller
+  std::vector<std::string> layers;  // names, as UTF-8; a file without layers has one, by the file's name
   std::vector<plane::Vec3> points;
+  std::vector<LayerIndex> pointLayers;      // empty (all in layer 0), or one for each point
   std::vector<std::string> numbers, codes;  // empty, or one for each point
+  std::vector<long> pointLines;             // of the file; empty, or one for each point
   std::vector<ImportedLine> lines;
   std::vector<ImportedArea> areas;
-  std::vector<plane::Vec3> modelPoints;
-  std::vector<ground::Triangle> modelTriangles;
-  std::vector<long> pointLines;  // of the file, for each point
+  std::vector<ImportedModel> models;
+  std::vector<ImportedRaster> rasters;
   std::vector<ImportProblem> problems;
   std::vector<std::string> remarks;  // worth knowing, nothing left out
 
+  LayerIndex layerOf(std::size_t point) const { return pointLayers.empty() ? 0 : pointLayers[point]; }
+  // The layer of this name, added when there is none.
+  LayerIndex layerNamed(const std::string& name);
   plane::Box bounds() const;
+  // Nothing to take at all.
+  bool empty() const;
 };
+
+// "name" of "folder/name.ending".
+std::string stemOf(const std::string& path);
 
 // Throws the first problem as an Error; for callers that take a file whole or not at all.
 void requireClean(const Imported& imported);
 
+// Easting, northing and level times the factor, and `units` said to be that; for files that do not declare their unit.
+void scaleTo(Imported& imported, double metresPerUnit, std::string units);
+
+// Keeps what lies inside the polygon (sound): points and models' triangles by their place (centroid), lines cut at its
+// ring with levels straight between, areas that reach into it, cells of rasters.
+void limitTo(Imported& imported, const plane::Polygon& polygon);
+
 // A round origin near the middle of the data.
 plane::Origin originFor(const Imported& imported);
-
-// As a source relative to the origin. Areas become boundaries. Throws Error for an area that is not sound.
-project::SourceData toSource(const Imported& imported, const plane::Origin& origin);
 
 // Keeps only triangles of positive plan area, turned counter-clockwise, and merges points with the same place and
 // level. Returns the number of triangles left out.

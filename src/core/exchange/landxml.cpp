@@ -2,8 +2,12 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <charconv>
 #include <cmath>
+#include <limits>
+#include <numbers>
+#include <optional>
 #include <pugixml.hpp>
 #include <string_view>
 #include <unordered_map>
@@ -11,6 +15,7 @@
 #include "base/error.h"
 #include "base/quantity.h"
 #include "exchange/text_file.h"
+#include "plane/curves.h"
 
 namespace inselberg::exchange {
 namespace {
@@ -29,6 +34,54 @@ pugi::xml_node child(const pugi::xml_node& node, std::string_view name) {
   return {};
 }
 
+// Point ids to numbers: whole numbers, as nearly all are, in a plain list.
+class Ids {
+ public:
+  explicit Ids(std::size_t mostWhole) : mostWhole_(mostWhole) {}
+
+  // False when the id is known already.
+  bool add(std::string_view id, ground::Index number) {
+    if (const auto whole = wholeOf(id)) {
+      if (*whole >= list_.size())
+        list_.resize(std::max(*whole + 1, std::min(2 * list_.size(), mostWhole_)), ground::kNone);
+      if (list_[*whole] != ground::kNone) return false;
+      list_[*whole] = number;
+      return true;
+    }
+    return named_.try_emplace(std::string(id), number).second;
+  }
+  ground::Index find(std::string_view id) const {
+    if (const auto whole = wholeOf(id)) return *whole < list_.size() ? list_[*whole] : ground::kNone;
+    const auto it = named_.find(std::string(id));
+    return it == named_.end() ? ground::kNone : it->second;
+  }
+
+ private:
+  std::optional<std::size_t> wholeOf(std::string_view id) const {
+    std::size_t value = 0;
+    const auto [end, code] = std::from_chars(id.data(), id.data() + id.size(), value);
+    if (code != std::errc{} || end != id.data() + id.size() || value >= mostWhole_) return std::nullopt;
+    if (id.size() > 1 && id.front() == '0') return std::nullopt;  // "07" is another id than "7"
+    return value;
+  }
+  std::size_t mostWhole_;  // larger ones are kept by name, so that memory follows the file
+  std::vector<ground::Index> list_;
+  std::unordered_map<std::string, ground::Index> named_;
+};
+
+// Cuts the next word off.
+std::string_view takeWord(std::string_view& rest) {
+  const auto begin = rest.find_first_not_of(" \t\r\n");
+  if (begin == std::string_view::npos) {
+    rest = {};
+    return {};
+  }
+  const auto end = std::min(rest.find_first_of(" \t\r\n", begin), rest.size());
+  const std::string_view word = rest.substr(begin, end - begin);
+  rest.remove_prefix(end);
+  return word;
+}
+
 class Reader {
  public:
   Reader(const std::string& path, const Progress& progress) : text_(readText(path)), progress_(progress) {
@@ -43,45 +96,53 @@ class Reader {
                     {out_.file, lineAt(text_, at)}, "remove the declaration or export the file again");
       }
     }
+    progress_.report("reading the model", 0);
     pugi::xml_document document;
-    const auto result = document.load_buffer(text_.data(), text_.size(), pugi::parse_default, pugi::encoding_utf8);
+    const auto result = document.load_buffer(text_.data(), text_.size(), pugi::parse_default, pugi::encoding_auto);
     if (!result) {
       throw Error(std::string("this is not whole XML: ") + result.description(),
                   {out_.file, lineAt(text_, static_cast<std::size_t>(std::max<std::ptrdiff_t>(result.offset, 0)))},
                   "copy or export it again");
     }
+    progress_.report("reading the model", 0.3);
     const pugi::xml_node root = document.document_element();
     if (localName(root) != "LandXML") fail(root, "the file is XML, and not LandXML", "export it as LandXML");
     units(root);
-    const pugi::xml_node surfaces = child(root, "Surfaces");
-    std::size_t more = 0;
-    pugi::xml_node definition;
-    for (const pugi::xml_node& s : surfaces.children()) {
-      if (localName(s) != "Surface") continue;
-      const pugi::xml_node d = child(s, "Definition");
-      if (!child(d, "Pnts") || !child(d, "Faces")) continue;
-      if (definition) {
-        ++more;
-      } else {
-        definition = d;
-      }
+    bool faces = false;
+    eachChild(root, "CgPoints", [&](const pugi::xml_node& n) { surveyPoints(n); });
+    eachChild(root, "Surfaces", [&](const pugi::xml_node& list) {
+      eachChild(list, "Surface", [&](const pugi::xml_node& n) { faces |= surface(n); });
+    });
+    eachChild(root, "PlanFeatures", [&](const pugi::xml_node& list) {
+      eachChild(list, "PlanFeature", [&](const pugi::xml_node& n) { feature(n, "plan features", false); });
+    });
+    eachChild(root, "Parcels", [&](const pugi::xml_node& list) { parcels(list, 0); });
+    if (out_.empty()) {
+      if (faces) fail(root, "the surface has no visible faces", "export the surface again");
+      fail(root, "there is no surface of faces in the file, and no survey",
+           "export the surface with its points and faces");
     }
-    if (!definition)
-      fail(root, "there is no surface of faces in the file", "export the surface with its points and faces");
-    if (more) out_.remarks.push_back(fmt::format("{} more surfaces in the file are not taken", more));
-    points(child(definition, "Pnts"));
-    for (const pugi::xml_node& faces : definition.children()) {
-      if (localName(faces) == "Faces") readFaces(faces);
-    }
-    if (out_.modelTriangles.empty()) fail(definition, "the surface has no visible faces", "export the surface again");
+    if (invisible_) out_.remarks.push_back(fmt::format("{} faces marked invisible are left out", invisible_));
+    if (spirals_) out_.remarks.push_back(fmt::format("{} spirals are taken as straight", spirals_));
+    if (!out_.numbers.empty()) out_.numbers.resize(out_.points.size());
+    if (!out_.codes.empty()) out_.codes.resize(out_.points.size());
     return std::move(out_);
   }
 
  private:
   [[noreturn]] void fail(const pugi::xml_node& node, std::string what, std::string hint) const {
+    throw Error(std::move(what), {out_.file, lineOf(node)}, std::move(hint));
+  }
+  long lineOf(const pugi::xml_node& node) const {
     const auto offset = node.offset_debug();
-    throw Error(std::move(what), {out_.file, offset >= 0 ? lineAt(text_, static_cast<std::size_t>(offset)) : 0},
-                std::move(hint));
+    return offset >= 0 ? lineAt(text_, static_cast<std::size_t>(offset)) : 0;
+  }
+
+  template <class F>
+  static void eachChild(const pugi::xml_node& node, std::string_view name, F&& f) {
+    for (const pugi::xml_node& c : node.children()) {
+      if (localName(c) == name) f(c);
+    }
   }
 
   void units(const pugi::xml_node& root) {
@@ -89,94 +150,287 @@ class Reader {
     for (const pugi::xml_node& system : node.children()) {
       if (system.type() != pugi::node_element) continue;
       const std::string unit = system.attribute("linearUnit").value();
-      if (unit == "meter" || unit == "metre" || unit.empty()) {
-        unit_ = 1;
-      } else if (unit == "foot") {
-        unit_ = kMetresPerFoot, out_.units = "ft";
-      } else if (unit == "USSurveyFoot") {
-        unit_ = kMetresPerSurveyFoot, out_.units = "us-ft";
-      } else if (unit == "millimeter") {
-        unit_ = 1e-3, out_.units = "mm";
-      } else if (unit == "centimeter") {
-        unit_ = 1e-2, out_.units = "cm";
-      } else if (unit == "kilometer") {
-        unit_ = 1e3, out_.units = "km";
-      } else if (unit == "inch") {
-        unit_ = kMetresPerFoot / 12, out_.units = "in";
-      } else if (unit == "mile") {
-        unit_ = 5280 * kMetresPerFoot, out_.units = "mile";
-      } else {
+      struct Unit {
+        const char *word, *name;
+        double metres;
+      };
+      static constexpr Unit kKnown[] = {{"", "m", 1},
+                                        {"meter", "m", 1},
+                                        {"metre", "m", 1},
+                                        {"foot", "ft", kMetresPerFoot},
+                                        {"USSurveyFoot", "us-ft", kMetresPerSurveyFoot},
+                                        {"millimeter", "mm", 1e-3},
+                                        {"centimeter", "cm", 1e-2},
+                                        {"kilometer", "km", 1e3},
+                                        {"inch", "in", kMetresPerFoot / 12},
+                                        {"mile", "mile", 5280 * kMetresPerFoot}};
+      const auto* found =
+          std::find_if(std::begin(kKnown), std::end(kKnown), [&](const Unit& u) { return unit == u.word; });
+      if (found == std::end(kKnown)) {
         fail(system, "the linear unit \"" + unit.substr(0, 40) + "\" is not known",
              "declare meter, foot or USSurveyFoot");
       }
+      unit_ = found->metres, out_.units = found->name;
     }
   }
 
-  void points(const pugi::xml_node& list) {
-    for (const pugi::xml_node& p : list.children()) {
-      if (localName(p) != "P") continue;
-      if ((out_.modelPoints.size() & 0xfff) == 0) progress_.check();
-      double v[3];
-      std::string_view rest = p.text().get();
-      for (double& number : v) number = takeNumber(rest, p);
-      if (rest.find_first_not_of(" \t\r\n") != std::string_view::npos)
-        fail(p, "a point has more than three numbers", "write it as northing easting level");
-      const std::string id = p.attribute("id").value();
-      if (id.empty()) fail(p, "a point has no id", "export the surface again");
-      if (!ids_.try_emplace(id, static_cast<ground::Index>(out_.modelPoints.size())).second) {
-        fail(p, "the point id " + id.substr(0, 40) + " occurs twice", "export the surface again");
+  // A name of its own for every layer of faces.
+  LayerIndex freshLayer(std::string name) {
+    const std::string wanted = name;
+    for (int n = 2; std::find(out_.layers.begin(), out_.layers.end(), name) != out_.layers.end(); ++n)
+      name = fmt::format("{} ({})", wanted, n);
+    return out_.layerNamed(name);
+  }
+
+  // True when the surface lists faces, visible or not.
+  bool surface(const pugi::xml_node& node) {
+    ++surfaces_;
+    std::string name = node.attribute("name").value();
+    if (name.empty()) name = fmt::format("surface {}", surfaces_);
+    const pugi::xml_node definition = child(node, "Definition");
+    const bool faces = child(definition, "Faces");
+    if (child(definition, "Pnts") && faces) {
+      ImportedModel model;
+      Ids ids(text_.size() / 4 + 16);
+      points(child(definition, "Pnts"), model, ids);
+      eachChild(definition, "Faces", [&](const pugi::xml_node& list) { readFaces(list, model, ids); });
+      if (!model.triangles.empty()) {
+        model.layer = freshLayer(name);
+        out_.models.push_back(std::move(model));
       }
-      out_.modelPoints.push_back({v[1] * unit_, v[0] * unit_, v[2] * unit_});
     }
-    if (out_.modelPoints.size() < 3) fail(list, "the surface has fewer than three points", "export the surface again");
+    eachChild(node, "SourceData", [&](const pugi::xml_node& data) { sourceData(data, name); });
+    return faces;
   }
 
-  double takeNumber(std::string_view& rest, const pugi::xml_node& node) const {
-    const auto begin = rest.find_first_not_of(" \t\r\n");
-    if (begin == std::string_view::npos)
-      fail(node, "a point has fewer than three numbers", "write it as northing easting level");
-    const auto end = std::min(rest.find_first_of(" \t\r\n", begin), rest.size());
-    const std::string_view word = rest.substr(begin, end - begin);
-    rest.remove_prefix(end);
+  void sourceData(const pugi::xml_node& data, const std::string& name) {
+    eachChild(data, "DataPoints", [&](const pugi::xml_node& list) {
+      eachChild(list, "PntList3D", [&](const pugi::xml_node& n) {
+        const LayerIndex layer = out_.layerNamed(name + " points");
+        for (const auto& p : positions(n, 3)) addPoint(p, layer, lineOf(list));
+      });
+    });
+    eachChild(data, "Breaklines", [&](const pugi::xml_node& list) {
+      eachChild(list, "Breakline",
+                [&](const pugi::xml_node& n) { addLine(listed(n), false, name + " breaklines", n); });
+    });
+    eachChild(data, "Contours", [&](const pugi::xml_node& list) {
+      eachChild(list, "Contour", [&](const pugi::xml_node& n) {
+        auto way = listed(n);
+        if (const auto level = parseNumber(n.attribute("elev").value())) {
+          for (auto& p : way) p.z = *level * unit_;
+        }
+        addLine(std::move(way), false, name + " contours", n);
+      });
+    });
+    eachChild(data, "Boundaries", [&](const pugi::xml_node& list) {
+      eachChild(list, "Boundary", [&](const pugi::xml_node& n) {
+        const std::string_view kind = n.attribute("bndType").value();
+        addArea(listed(n), name + (kind == "void" ? " voids" : kind == "island" ? " islands" : " boundary"), n);
+      });
+    });
+  }
+
+  // The positions of the PntList2D or PntList3D in a node.
+  std::vector<plane::Vec3> listed(const pugi::xml_node& node) const {
+    std::vector<plane::Vec3> all;
+    eachChild(node, "PntList3D", [&](const pugi::xml_node& n) {
+      const auto more = positions(n, 3);
+      all.insert(all.end(), more.begin(), more.end());
+    });
+    if (!all.empty()) return all;
+    eachChild(node, "PntList2D", [&](const pugi::xml_node& n) {
+      const auto more = positions(n, 2);
+      all.insert(all.end(), more.begin(), more.end());
+    });
+    return all;
+  }
+
+  std::vector<plane::Vec3> positions(const pugi::xml_node& node, std::size_t each) const {
+    std::vector<double> numbers;
+    std::string_view rest = node.text().get();
+    for (std::string_view word = takeWord(rest); !word.empty(); word = takeWord(rest))
+      numbers.push_back(number(word, node));
+    if (numbers.size() % each != 0)
+      fail(node, fmt::format("{} numbers do not part into positions of {}", numbers.size(), each), "export it again");
+    std::vector<plane::Vec3> all;
+    all.reserve(numbers.size() / each);
+    for (std::size_t i = 0; i < numbers.size(); i += each) {
+      all.push_back({numbers[i + 1] * unit_, numbers[i] * unit_,
+                     each == 3 ? numbers[i + 2] * unit_ : std::numeric_limits<double>::quiet_NaN()});
+    }
+    return all;
+  }
+
+  double number(std::string_view word, const pugi::xml_node& node) const {
     const auto value = parseNumber(word);
     if (!value || std::abs(*value) > 1e9)
       fail(node, "\"" + std::string(word.substr(0, 40)) + "\" is not a usable number", "correct the point");
     return *value;
   }
 
-  void readFaces(const pugi::xml_node& faces) {
-    std::size_t invisible = 0;
+  void addPoint(plane::Vec3 p, LayerIndex layer, long line, std::string name = {}, std::string code = {}) {
+    out_.points.push_back(p);
+    out_.pointLayers.push_back(layer);
+    out_.pointLines.push_back(line);
+    out_.numbers.push_back(std::move(name));
+    out_.codes.push_back(std::move(code));
+  }
+
+  void addLine(std::vector<plane::Vec3> way, bool closed, const std::string& layer, const pugi::xml_node& node) {
+    if (way.size() < 2) return;
+    if (way.size() > 3 && way.front() == way.back()) way.pop_back(), closed = true;
+    out_.lines.push_back({std::move(way), closed, out_.layerNamed(layer), lineOf(node)});
+  }
+
+  void addArea(const std::vector<plane::Vec3>& way, const std::string& layer, const pugi::xml_node& node) {
+    if (way.size() < 3) return;
+    ImportedArea area;
+    for (const auto& p : way) area.polygon.outer.push_back(p.plan());
+    if (area.polygon.outer.front() == area.polygon.outer.back()) area.polygon.outer.pop_back();
+    area.layer = out_.layerNamed(layer);
+    area.line = lineOf(node);
+    out_.areas.push_back(std::move(area));
+  }
+
+  void surveyPoints(const pugi::xml_node& list) {
+    const LayerIndex layer = out_.layerNamed("survey points");
+    for (const pugi::xml_node& p : list.children()) {
+      if (localName(p) != "CgPoint") continue;
+      if ((out_.points.size() & 0xfff) == 0) progress_.check();
+      std::string_view rest = p.text().get();
+      if (takeWordIsNone(rest)) continue;  // only refers to another point
+      const plane::Vec3 at = position(p);
+      std::string name = p.attribute("name").value();
+      named_.try_emplace(name, at);
+      std::string code = p.attribute("code").value();
+      if (code.empty()) code = p.attribute("desc").value();
+      addPoint(at, layer, 0, std::move(name), std::move(code));
+    }
+  }
+  static bool takeWordIsNone(std::string_view rest) { return takeWord(rest).empty(); }
+
+  // "northing easting [level]" as the node's text, or a reference to a survey point.
+  plane::Vec3 position(const pugi::xml_node& node) const {
+    std::string_view rest = node.text().get();
+    double v[3] = {0, 0, std::numeric_limits<double>::quiet_NaN()};
+    int n = 0;
+    for (std::string_view word = takeWord(rest); !word.empty(); word = takeWord(rest)) {
+      if (n == 3) fail(node, "a position has more than three numbers", "write it as northing easting level");
+      v[n++] = number(word, node);
+    }
+    if (n == 0) {
+      const auto known = named_.find(node.attribute("pntRef").value());
+      if (known == named_.end()) fail(node, "a position is empty", "write it as northing easting level");
+      return known->second;
+    }
+    if (n == 1) fail(node, "a position has one number", "write it as northing easting level");
+    return {v[1] * unit_, v[0] * unit_, v[2] * unit_};
+  }
+
+  void parcels(const pugi::xml_node& list, int depth) {
+    eachChild(list, "Parcel", [&](const pugi::xml_node& n) {
+      feature(n, "parcels", true);
+      if (depth < 4) eachChild(n, "Parcels", [&](const pugi::xml_node& inner) { parcels(inner, depth + 1); });
+    });
+  }
+
+  // The CoordGeoms of a plan feature or parcel.
+  void feature(const pugi::xml_node& node, const char* layer, bool isArea) {
+    eachChild(node, "CoordGeom", [&](const pugi::xml_node& geometry) {
+      std::vector<plane::Vec3> way;
+      const auto add = [&](const plane::Vec3& p) {
+        if (way.empty() || !(way.back().plan() == p.plan())) way.push_back(p);
+      };
+      for (const pugi::xml_node& part : geometry.children()) {
+        const std::string_view kind = localName(part);
+        const pugi::xml_node start = child(part, "Start"), end = child(part, "End");
+        if (!start || !end) continue;
+        const plane::Vec3 from = position(start), to = position(end);
+        add(from);
+        if (kind == "Curve" && child(part, "Center")) {
+          curve(from, to, position(child(part, "Center")).plan(),
+                std::string_view(part.attribute("rot").value()) == "cw", way);
+        } else if (kind == "IrregularLine") {
+          for (const auto& p : listed(part)) add(p);
+        } else if (kind == "Spiral") {
+          ++spirals_;
+        }
+        add(to);
+      }
+      if (isArea) {
+        addArea(way, layer, geometry);
+      } else {
+        addLine(std::move(way), false, layer, geometry);
+      }
+    });
+  }
+
+  static void curve(const plane::Vec3& from, const plane::Vec3& to, plane::Vec2 centre, bool clockwise,
+                    std::vector<plane::Vec3>& way) {
+    const plane::Vec2 a = from.plan() - centre, b = to.plan() - centre;
+    double angle = std::atan2(plane::cross(a, b), plane::dot(a, b));
+    if (clockwise && angle >= 0) angle -= 2 * std::numbers::pi;
+    if (!clockwise && angle <= 0) angle += 2 * std::numbers::pi;
+    constexpr double kChordError = 0.01;  // m
+    const auto chords = plane::ellipseChords(centre, a, {-a.y, a.x}, 0, angle, kChordError);
+    for (std::size_t i = 1; i + 1 < chords.size(); ++i) {
+      const double along = static_cast<double>(i) / static_cast<double>(chords.size() - 1);
+      way.push_back({chords[i].x, chords[i].y, from.z + along * (to.z - from.z)});
+    }
+  }
+
+  void points(const pugi::xml_node& list, ImportedModel& model, Ids& ids) {
+    for (const pugi::xml_node& p : list.children()) {
+      if (localName(p) != "P") continue;
+      if ((model.points.size() & 0xfff) == 0) progress_.check();
+      double v[3];
+      std::string_view rest = p.text().get();
+      for (double& value : v) {
+        const std::string_view word = takeWord(rest);
+        if (word.empty()) fail(p, "a point has fewer than three numbers", "write it as northing easting level");
+        value = number(word, p);
+      }
+      if (!takeWordIsNone(rest)) fail(p, "a point has more than three numbers", "write it as northing easting level");
+      const std::string_view id = p.attribute("id").value();
+      if (id.empty()) fail(p, "a point has no id", "export the surface again");
+      if (!ids.add(id, static_cast<ground::Index>(model.points.size())))
+        fail(p, "the point id " + std::string(id.substr(0, 40)) + " occurs twice", "export the surface again");
+      model.points.push_back({v[1] * unit_, v[0] * unit_, v[2] * unit_});
+    }
+    if (model.points.size() < 3) fail(list, "the surface has fewer than three points", "export the surface again");
+  }
+
+  void readFaces(const pugi::xml_node& faces, ImportedModel& model, const Ids& ids) {
+    std::vector<ground::Index> corners;
     for (const pugi::xml_node& f : faces.children()) {
       if (localName(f) != "F") continue;
-      if ((out_.modelTriangles.size() & 0xfff) == 0) progress_.check();
+      if ((model.triangles.size() & 0xfff) == 0) progress_.check();
       if (std::string_view(f.attribute("i").value()) == "1") {
-        ++invisible;
+        ++invisible_;
         continue;
       }
-      std::vector<ground::Index> corners;
+      corners.clear();
       std::string_view rest = f.text().get();
-      for (auto begin = rest.find_first_not_of(" \t\r\n"); begin != std::string_view::npos;
-           begin = rest.find_first_not_of(" \t\r\n")) {
-        const auto end = std::min(rest.find_first_of(" \t\r\n", begin), rest.size());
-        const std::string id(rest.substr(begin, end - begin));
-        rest.remove_prefix(end);
-        const auto it = ids_.find(id);
-        if (it == ids_.end())
-          fail(f, "a face names the point " + id.substr(0, 40) + ", which is not there", "export the surface again");
-        corners.push_back(it->second);
+      for (std::string_view id = takeWord(rest); !id.empty(); id = takeWord(rest)) {
+        corners.push_back(ids.find(id));
+        if (corners.back() == ground::kNone) {
+          fail(f, "a face names the point " + std::string(id.substr(0, 40)) + ", which is not there",
+               "export the surface again");
+        }
       }
       if (corners.size() < 3) fail(f, "a face has fewer than three points", "export the surface again");
       for (std::size_t i = 2; i < corners.size(); ++i)
-        out_.modelTriangles.push_back({corners[0], corners[i - 1], corners[i]});
+        model.triangles.push_back({corners[0], corners[i - 1], corners[i]});
     }
-    if (invisible) out_.remarks.push_back(fmt::format("{} faces marked invisible are left out", invisible));
   }
 
   Imported out_;
   std::string text_;
   const Progress& progress_;
   double unit_ = 1;
-  std::unordered_map<std::string, ground::Index> ids_;
+  std::size_t surfaces_ = 0, invisible_ = 0, spirals_ = 0;
+  std::unordered_map<std::string, plane::Vec3> named_;  // survey points
 };
 
 std::string escaped(const std::string& text) {

@@ -1,4 +1,4 @@
-// LandXML 1.x surfaces of faces.
+// LandXML 1.x: ground models and survey.
 #pragma once
 
 #include <string>
@@ -8,10 +8,12 @@
 
 namespace inselberg::exchange {
 
-// Reads the first surface of faces as a ground model: metric and foot units honoured, points as northing easting level,
-// faces by point id, faces marked i="1" left out. Throws Error with the line for what is no LandXML, breaks off,
-// declares entities, has a face that names a point that is not there, or numbers that are none.
-// Throws Cancelled.
+// Reads versions 1.0 to 1.2, metric and foot units honoured, positions as northing easting level. Layers:
+//  - every surface of faces, by its name, as a model; faces marked i="1" are left out;
+//  - a surface's source data as "NAME points", "NAME breaklines", "NAME contours", "NAME boundary", "NAME voids";
+//  - "survey points" with number and code, "plan features" as lines, "parcels" as areas; curves within 1 cm.
+// Throws Error with the line for what is no LandXML, breaks off, declares entities, holds none of these, has a face
+// that names a point that is not there, or numbers that are none; Cancelled.
 Imported readLandXml(const std::string& path, const Progress& progress = {});
 
 // One surface in metres. `name` is shown by readers.

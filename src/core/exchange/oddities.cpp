@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/quantity.h"
+#include "exchange/layers.h"
 
 namespace inselberg::exchange {
 
@@ -40,15 +41,21 @@ std::vector<std::string> oddities(const Imported& imported, const std::optional<
     low = std::min(low, z), high = std::max(high, z);
   };
   for (const auto& p : imported.points) level(p.z);
-  for (const auto& p : imported.modelPoints) level(p.z);
+  for (const auto& m : imported.models) {
+    for (const auto& p : m.points) level(p.z);
+  }
+  for (const auto& r : imported.rasters) {
+    for (const float z : r.raster.levels) level(z);
+  }
   for (const auto& line : imported.lines) {
     bool any = false;
     for (const auto& p : line.vertices) level(p.z), any |= !std::isnan(p.z);
     without += any ? 0 : 1;
   }
-  if (zero > 0 && other > 0 && (low < -1 || high > 1)) {
-    found.push_back(fmt::format("{} of {} levels are exactly zero while the others are not. Levels lost on the way?",
-                                zero, zero + other));
+  for (const LayerSummary& s : summaries(imported)) {
+    if (s.zeros == 0 || s.zeros == s.levels || (*s.minLevel > -1 && *s.maxLevel < 1)) continue;
+    found.push_back(fmt::format("{}{} of {} levels are exactly zero while the others are not. Levels lost on the way?",
+                                imported.layers.size() > 1 ? s.name + ": " : "", s.zeros, s.levels));
   }
   if (zero > 0 && other == 0 && !imported.points.empty())
     found.push_back("All levels are zero. Was the level column or the right file chosen?");

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cerrno>
 #include <cstring>
+#include <limits>
 
 #include "base/error.h"
 
@@ -60,17 +61,17 @@ bool writeAll(int fd, std::string_view content) {
 
 }  // namespace
 
-std::string readBytes(const std::string& path) {
+std::string readBytesAhead(const std::string& path, std::size_t most) {
   Descriptor file{::open(path.c_str(), O_RDONLY | O_CLOEXEC)};
   if (file.fd < 0) failRead(path, errno);
   struct stat info;
   if (::fstat(file.fd, &info) != 0) failRead(path, errno);
   if (S_ISDIR(info.st_mode)) throw Error("this is a folder", {path}, "name a file in it");
   std::string content;
-  content.resize(static_cast<std::size_t>(std::max<off_t>(info.st_size, 0)));
+  content.resize(std::min(most, static_cast<std::size_t>(std::max<off_t>(info.st_size, 0))));
   std::size_t got = 0;
-  while (true) {
-    if (got == content.size()) content.resize(got + 65536);
+  while (got < most) {
+    if (got == content.size()) content.resize(std::min(most, got + 65536));
     const ssize_t n = ::read(file.fd, content.data() + got, content.size() - got);
     if (n < 0 && errno == EINTR) continue;
     if (n < 0) failRead(path, errno);
@@ -80,6 +81,10 @@ std::string readBytes(const std::string& path) {
   content.resize(got);
   if (content.empty()) throw Error("the file is empty", {path}, "export it again");
   return content;
+}
+
+std::string readBytes(const std::string& path) {
+  return readBytesAhead(path, std::numeric_limits<std::size_t>::max());
 }
 
 std::string readText(const std::string& path) {

@@ -14,6 +14,9 @@ std::string readText(const std::string& path);
 // The bytes of a file; throws Error for a path that is missing, a folder, unreadable or empty.
 std::string readBytes(const std::string& path);
 
+// At most the first `most` bytes; throws Error as readBytes does.
+std::string readBytesAhead(const std::string& path, std::size_t most);
+
 // Writes the file whole or not at all: to a neighbour first, then renamed over `path`. On failure (no folder, no
 // rights, full disk) throws Error, and an earlier file of that name is as it was.
 void writeWhole(const std::string& path, std::string_view content);

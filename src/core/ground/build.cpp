@@ -12,6 +12,7 @@
 
 #include "base/error.h"
 #include "ground/clip.h"
+#include "ground/flats.h"
 #include "ground/triangulate.h"
 
 namespace inselberg::ground {
@@ -49,6 +50,7 @@ bool fillLevels(std::vector<Vec3>& line) {
 struct Segment {
   Vec3 a, b;
   std::size_t line;
+  bool contour;
 };
 
 // A vertex to be put into a segment, at a fraction of its length.
@@ -144,10 +146,15 @@ class Crossings {
 struct Vertices {
   std::vector<Vec3> at;
   std::vector<Edge> edges;
+  std::vector<char> contour;  // one for each vertex: it lies on a contour
 };
 
 Vertices gather(const BuildInput& input, const plane::Origin& origin, BuildResult& result) {
-  Vertices all{input.points, {}};
+  Vertices all{input.points, {}, std::vector<char>(input.points.size(), 0)};
+  const auto add = [&](const Vec3& p, bool contour) {
+    all.at.push_back(p);
+    all.contour.push_back(contour);
+  };
   std::vector<Segment> segments;
   std::size_t number = 0;
   for (const Breakline& line : input.breaklines) {
@@ -157,18 +164,18 @@ Vertices gather(const BuildInput& input, const plane::Origin& origin, BuildResul
       ++result.linesWithoutLevel;
       continue;
     }
-    if (v.size() == 1) all.at.push_back(v.front());
-    for (std::size_t i = 0; i + 1 < v.size(); ++i) segments.push_back({v[i], v[i + 1], number});
+    if (v.size() == 1) add(v.front(), line.contour);
+    for (std::size_t i = 0; i + 1 < v.size(); ++i) segments.push_back({v[i], v[i + 1], number, line.contour});
     ++number;
   }
   const Crossings crossings(segments, origin, result);
   for (std::size_t i = 0; i < segments.size(); ++i) {
     const Segment& s = segments[i];
     const bool goesOn = i > 0 && segments[i - 1].line == s.line && segments[i - 1].b == s.a;
-    if (!goesOn) all.at.push_back(s.a);
+    if (!goesOn) add(s.a, s.contour);
     Index from = static_cast<Index>(all.at.size() - 1);
     const auto step = [&](const Vec3& to) {
-      all.at.push_back(to);
+      add(to, s.contour);
       const Index index = static_cast<Index>(all.at.size() - 1);
       all.edges.emplace_back(from, index);
       from = index;
@@ -331,6 +338,26 @@ std::vector<char> trimmed(const Triangulation& made, double maxEdge) {
   return gone;
 }
 
+// Adds points where triangles lie flat between contours, until there are none left to add. Three rounds are ample: a
+// round leaves only what the new points themselves have made.
+void cureFlats(Vertices& all, Triangulation& made, BuildResult& result, const Progress& progress) {
+  for (int round = 0; round < 3 && !made.triangles.empty(); ++round) {
+    std::vector<Vec3> at = all.at;
+    for (std::size_t i = at.size(); i < made.points.size(); ++i) at.push_back({made.points[i].x, made.points[i].y, 0});
+    levelNewPoints(made, all.at.size(), at);
+    std::vector<char> contour = all.contour;
+    for (std::size_t i = 0; i < all.at.size(); ++i) contour[made.same[i]] |= contour[i];
+    contour.resize(at.size(), 0);
+    const std::vector<char> flat = flatTriangles(made, at, contour);
+    const std::vector<Vec3> cures = flatCures(made, at, flat);
+    if (cures.empty()) return;
+    all.at.insert(all.at.end(), cures.begin(), cures.end());
+    all.contour.resize(all.at.size(), 0);
+    result.flatPoints += cures.size();
+    made = triangulate(plansOf(all.at), all.edges, progress);
+  }
+}
+
 // A doubt where a boundary reaches beyond the data.
 void doubtBeyond(const Tin& tin, const plane::Polygon& boundary, const plane::Origin& origin, BuildResult& result) {
   const plane::Ring& ring = boundary.outer;
@@ -354,9 +381,13 @@ BuildResult build(const BuildInput& input, const BuildRules& rules, const plane:
   Groups groups = joinNear(all.at);
   settleLevels(all.at, groups, rules.duplicates, origin, result);
   for (Index i = 0; i < all.at.size(); ++i) {
-    if (const Index g = groups.find(i); g != i) all.at[i] = all.at[g];
+    const Index g = groups.find(i);
+    if (g == i) continue;
+    all.at[i] = all.at[g];
+    all.contour[g] |= all.contour[i];
   }
   Triangulation made = triangulate(plansOf(all.at), all.edges, progress);
+  if (rules.cureFlats) cureFlats(all, made, result, progress);
   if (made.triangles.empty()) {
     throw Error("fewer than three different points, or all on one line", "a ground needs points spread over an area");
   }
@@ -392,6 +423,10 @@ BuildResult build(const BuildInput& input, const BuildRules& rules, const plane:
     if (result.tin->empty()) {
       throw Error("no point lies inside the boundary", "check that points and boundary are of the same place");
     }
+  }
+  if (!input.voids.empty()) {
+    result.tin = keepOutside(*result.tin, input.voids, progress);
+    if (result.tin->empty()) throw Error("the voids leave nothing of the ground", "make them smaller");
   }
   return result;
 }

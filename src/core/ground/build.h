@@ -18,19 +18,22 @@ namespace inselberg::ground {
 struct Breakline {
   std::vector<Vec3> vertices;
   bool closed = false;
+  bool contour = false;  // a level line: its flats may be cured, its level is checked against its neighbours
 };
 
 enum class DuplicateRule { first, last, mean, highest, lowest };
 
 struct BuildRules {
   DuplicateRule duplicates = DuplicateRule::first;
-  double maxEdge = 0;  // triangles at the border with a longer side are trimmed; 0: none are
+  double maxEdge = 0;      // triangles at the border with a longer side are trimmed; 0: none are
+  bool cureFlats = false;  // points are added where triangles join three vertices of one contour
 };
 
 struct BuildInput {
   std::vector<Vec3> points;
   std::vector<Breakline> breaklines;       // in order of precedence: the later rules where two cross
   std::vector<plane::Polygon> boundaries;  // sound; the ground is kept inside any of them; none: the whole hull
+  std::vector<plane::Polygon> voids;       // sound; the ground is left out inside any of them
 };
 
 struct BuildResult {
@@ -39,7 +42,8 @@ struct BuildResult {
   std::size_t duplicates = 0;  // points merged into another
   std::size_t crossings = 0;   // vertices added where breaklines cross
   std::size_t linesWithoutLevel = 0;
-  std::size_t trimmed = 0;  // border triangles trimmed by maxEdge
+  std::size_t trimmed = 0;     // border triangles trimmed by maxEdge
+  std::size_t flatPoints = 0;  // points added to cure flats
 };
 
 // The constrained Delaunay triangulation of the input:
@@ -47,7 +51,8 @@ struct BuildResult {
 //  2. every breakline is a chain of triangle sides, straight in level between its vertices;
 //  3. breaklines that cross share a vertex there; where levels differ by more than 5 mm the later line rules, with a
 //  doubt;
-//  4. with boundaries, the ground is cut exactly along them (levels unchanged), and voids (holes) are left out;
+//  4. with boundaries, the ground is cut exactly along them (levels unchanged), and voids (the input's, and holes of
+//     boundaries) are left out;
 //     a boundary that reaches beyond the data raises a doubt;
 //  5. without, border triangles with a side longer than maxEdge are trimmed from the outside inwards.
 // Throws Error when fewer than three different points are given, all lie on one line, or nothing is left.

@@ -5,8 +5,9 @@
 #include "ground/recut.h"
 
 namespace inselberg::ground {
+namespace {
 
-TinPtr keepInside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {
+TinPtr keep(const Tin& ground, std::span<const plane::Polygon> polygons, bool wantInside, const Progress& progress) {
   std::vector<Line2> lines;
   const auto addRing = [&](const plane::Ring& ring) {
     for (std::size_t i = 0; i < ring.size(); ++i) lines.push_back({ring[i], ring[(i + 1) % ring.size()]});
@@ -15,21 +16,31 @@ TinPtr keepInside(const Tin& ground, std::span<const plane::Polygon> polygons, c
     addRing(polygon.outer);
     for (const plane::Ring& hole : polygon.holes) addRing(hole);
   }
-  const auto inside = [&](Vec2 p) {
-    return std::any_of(polygons.begin(), polygons.end(),
-                       [&](const plane::Polygon& g) { return plane::contains(g, p); });
+  const auto wanted = [&](Vec2 p) {
+    return wantInside == std::any_of(polygons.begin(), polygons.end(),
+                                     [&](const plane::Polygon& g) { return plane::contains(g, p); });
   };
   const std::vector<char> touched = touchedBy(ground, lines, progress);
-  const std::vector<char> kept = spreadInside(ground, touched, inside);
+  const std::vector<char> kept = spreadInside(ground, touched, wanted);
   const Triangulation cut = recut(ground, touched, lines, progress);
   Assembly assembly(ground, kept, cut);
   for (Index f = 0; f < cut.triangles.size(); ++f) {
     const Vec2 c = centroid(cut, f);
-    if (!inside(c)) continue;
+    if (!wanted(c)) continue;
     const Index t = ground.locate(c);
     if (t != kNone && touched[t]) assembly.add(f, ground, t);
   }
   return std::make_shared<Tin>(assembly.finish());
+}
+
+}  // namespace
+
+TinPtr keepInside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {
+  return keep(ground, polygons, true, progress);
+}
+
+TinPtr keepOutside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {
+  return keep(ground, polygons, false, progress);
 }
 
 }  // namespace inselberg::ground

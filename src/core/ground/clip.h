@@ -15,4 +15,7 @@ namespace inselberg::ground {
 // May be empty.
 TinPtr keepInside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress);
 
+// The part of the ground outside all of the polygons, likewise.
+TinPtr keepOutside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress);
+
 }  // namespace inselberg::ground

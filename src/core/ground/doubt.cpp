@@ -12,8 +12,8 @@ const char* name(DoubtKind kind) {
       return "no-daylight";
     case DoubtKind::outsideGround:
       return "outside-ground";
-    case DoubtKind::sourceUnused:
-      return "source-unused";
+    case DoubtKind::sourcesOverlap:
+      return "sources-overlap";
     case DoubtKind::boundaryOutside:
       return "boundary-outside";
   }

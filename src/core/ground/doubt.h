@@ -14,7 +14,7 @@ enum class DoubtKind {
   noDaylight,         // a batter that does not reach the ground
   outsideGround,      // works reaching beyond the ground
   boundaryOutside,    // a boundary reaching beyond the data
-  sourceUnused,       // a source that takes no part in its ground
+  sourcesOverlap,     // a source laid over another of the same ground
 };
 
 const char* name(DoubtKind kind);  // "duplicate-levels", ...

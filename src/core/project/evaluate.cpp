@@ -6,6 +6,7 @@
 
 #include "base/error.h"
 #include "ground/stamp.h"
+#include "project/build_sources.h"
 
 namespace inselberg::project {
 
@@ -81,48 +82,26 @@ Hash nameOf(const Project& project, const FromSources& base) {
   for (const SourceId id : base.sources) {
     if (const Source* s = project.source(id)) h.hash(s->hash);
   }
-  h.value(base.rules.duplicates).value(base.rules.maxEdge).value(project.origin.easting).value(project.origin.northing);
+  h.value(base.rules.duplicates)
+      .value(base.rules.maxEdge)
+      .value(base.rules.cureFlats)
+      .value(project.origin.easting)
+      .value(project.origin.northing);
   return h.finish();
 }
 
 Built buildBase(const Project& project, const FromSources& base, const Progress& progress) {
-  ground::BuildInput input;
-  const Source* model = nullptr;
-  std::vector<const Source*> others;
+  std::vector<const Source*> sources;
   for (const SourceId id : base.sources) {
-    const Source* source = project.source(id);
-    if (!source) continue;
-    const SourceData& d = *source->data;
-    input.points.insert(input.points.end(), d.points.begin(), d.points.end());
-    input.breaklines.insert(input.breaklines.end(), d.breaklines.begin(), d.breaklines.end());
-    input.boundaries.insert(input.boundaries.end(), d.boundaries.begin(), d.boundaries.end());
-    if (d.modelTriangles.empty()) {
-      others.push_back(source);
-    } else {
-      if (model) others.push_back(model);
-      model = source;
-    }
+    if (const Source* source = project.source(id)) sources.push_back(source);
   }
   Built built;
-  if (base.sources.empty()) {
+  if (sources.empty()) {
     built.problem = "No survey yet. Import points, or a ground model.";
     return built;
   }
   try {
-    if (model) {
-      ground::TinParts parts;
-      parts.points = model->data->modelPoints;
-      parts.triangles = model->data->modelTriangles;
-      built.result.tin = std::make_shared<ground::Tin>(std::move(parts));
-      // A model keeps its own triangles: nothing is built into it, and that is said.
-      for (const Source* other : others) {
-        built.result.doubts.push_back(
-            {ground::DoubtKind::sourceUnused, built.result.tin->bounds().centre(),
-             "The ground is the model " + model->name + "; " + other->name + " takes no part in it."});
-      }
-    } else {
-      built.result = ground::build(input, base.rules, project.origin, progress);
-    }
+    built.result = buildFromSources(sources, base.rules, project.origin, progress);
   } catch (const Error& e) {
     built.problem = e.what();
   }

@@ -74,11 +74,32 @@ ProjectPtr withName(const Project& project, std::string name) {
   return next;
 }
 
-ProjectPtr withSource(const Project& project, std::string name, std::string file, SourceData data, GroundId into) {
+ProjectPtr withSource(const Project& project, SourceInfo info, SourceData data, GroundId into) {
   auto grown = std::make_shared<Project>(project);
   const SourceId id{grown->nextId++};
-  grown->sources.push_back(makeSource(id, std::move(name), std::move(file), std::move(data)));
+  grown->sources.push_back(makeSource(id, std::move(info), std::move(data)));
   return changeGround(*grown, into, [&](Ground& g) { std::get<FromSources>(g.base).sources.push_back(id); });
+}
+
+ProjectPtr withFileAgain(const Project& project, const std::string& file, std::vector<NewSource> sources,
+                         GroundId into) {
+  auto next = std::make_shared<Project>(project);
+  std::vector<SourceId> gone;
+  for (SourcePtr& s : next->sources) {
+    if (s->file != file) continue;
+    const auto again =
+        std::find_if(sources.begin(), sources.end(), [&](const auto& n) { return n.info.name == s->name; });
+    if (again == sources.end()) {
+      gone.push_back(s->id);
+      continue;
+    }
+    s = makeSource(s->id, std::move(again->info), std::move(again->data));
+    sources.erase(again);
+  }
+  ProjectPtr result = std::move(next);
+  for (const SourceId id : gone) result = withoutSource(*result, id);
+  for (NewSource& s : sources) result = withSource(*result, std::move(s.info), std::move(s.data), into);
+  return result;
 }
 
 ProjectPtr withoutSource(const Project& project, SourceId id) {

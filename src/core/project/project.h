@@ -14,10 +14,9 @@
 namespace inselberg::project {
 
 using WorksPtr = std::shared_ptr<const works::Works>;
-using SourcePtr = std::shared_ptr<const Source>;
 
-// A base built from sources: all points and breaklines of the listed sources, kept inside their boundaries; or, when a
-// source holds a ground model, the last such model's own triangles (a doubt tells which sources then take no part).
+// A base built from sources: all points and breaklines of the listed sources, with the models of faces among them laid
+// over that in their order (a doubt tells where), all kept inside the boundaries and outside the voids.
 struct FromSources {
   std::vector<SourceId> sources;
   ground::BuildRules rules;
@@ -66,7 +65,15 @@ bool sameContent(const Project& a, const Project& b);
 // Edits. Each gives a new project; ids that do not exist throw std::out_of_range (a mistake of the caller).
 ProjectPtr withName(const Project& project, std::string name);
 // Adds a source to the project and to the base of ground `into` (which must be built from sources).
-ProjectPtr withSource(const Project& project, std::string name, std::string file, SourceData data, GroundId into);
+ProjectPtr withSource(const Project& project, SourceInfo info, SourceData data, GroundId into);
+// The same for all sources of one file, in place of what came from that file before: a source of the same name keeps
+// its id, its place and its grounds, others are taken out, new ones are added to `into`.
+struct NewSource {
+  SourceInfo info;
+  SourceData data;
+};
+ProjectPtr withFileAgain(const Project& project, const std::string& file, std::vector<NewSource> sources,
+                         GroundId into);
 ProjectPtr withoutSource(const Project& project, SourceId id);
 ProjectPtr withRules(const Project& project, GroundId ground, const ground::BuildRules& rules);
 // Adds a works at the end of a ground's list; the new id is the project's nextId before the call.

@@ -16,23 +16,27 @@ Hash SourceData::hash() const {
   h.value(breaklines.size());
   for (const auto& line : breaklines) {
     feed3(line.vertices);
-    h.value(line.closed);
+    // The hash of data that a file of version 1 can hold stays what it was.
+    h.value(static_cast<std::uint8_t>((line.closed ? 1 : 0) | (line.contour ? 2 : 0)));
   }
-  h.value(boundaries.size());
-  for (const auto& polygon : boundaries) {
-    feedRing(polygon.outer);
-    h.value(polygon.holes.size());
-    for (const auto& hole : polygon.holes) feedRing(hole);
-  }
+  const auto feedPolygons = [&](const std::vector<plane::Polygon>& polygons) {
+    h.value(polygons.size());
+    for (const auto& polygon : polygons) {
+      feedRing(polygon.outer);
+      h.value(polygon.holes.size());
+      for (const auto& hole : polygon.holes) feedRing(hole);
+    }
+  };
+  feedPolygons(boundaries);
   feed3(modelPoints);
   h.value(modelTriangles.size()).bytes(modelTriangles.data(), modelTriangles.size() * sizeof(ground::Triangle));
+  if (!voids.empty()) feedPolygons(voids);
   return h.finish();
 }
 
-std::shared_ptr<const Source> makeSource(SourceId id, std::string name, std::string file, SourceData data) {
+SourcePtr makeSource(SourceId id, SourceInfo info, SourceData data) {
   const Hash hash = data.hash();
-  return std::make_shared<Source>(
-      Source{id, std::move(name), std::move(file), std::make_shared<SourceData>(std::move(data)), hash});
+  return std::make_shared<Source>(Source{std::move(info), id, std::make_shared<SourceData>(std::move(data)), hash});
 }
 
 }  // namespace inselberg::project

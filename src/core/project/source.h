@@ -3,6 +3,7 @@
 
 #include <memory>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "base/hash.h"
@@ -19,20 +20,30 @@ struct SourceData {
   std::vector<std::string> codes;  // empty, or one for each point
   std::vector<ground::Breakline> breaklines;
   std::vector<plane::Polygon> boundaries;  // sound
+  std::vector<plane::Polygon> voids;       // sound
   std::vector<plane::Vec3> modelPoints;    // of a ground model that keeps its own triangles
   std::vector<ground::Triangle> modelTriangles;
 
   Hash hash() const;
 };
 
-struct Source {
-  SourceId id;
+// What is known about a source beside its data.
+struct SourceInfo {
   std::string name;
   std::string file;  // where it came from; empty when drawn
+  // Of an import: what each layer of the file was taken as, and what came in and what did not, a line each.
+  std::vector<std::pair<std::string, std::string>> takes;
+  std::vector<std::string> report;
+};
+
+struct Source : SourceInfo {
+  SourceId id;
   std::shared_ptr<const SourceData> data;
   Hash hash;  // of the data
 };
 
-std::shared_ptr<const Source> makeSource(SourceId id, std::string name, std::string file, SourceData data);
+using SourcePtr = std::shared_ptr<const Source>;
+
+SourcePtr makeSource(SourceId id, SourceInfo info, SourceData data);
 
 }  // namespace inselberg::project

@@ -6,13 +6,16 @@
 #include <cmath>
 #include <cstring>
 #include <stdexcept>
+#include <string_view>
 
 namespace inselberg::store {
 namespace {
 
 static_assert(std::endian::native == std::endian::little, "the file holds little-endian numbers");
 
-constexpr char kMark[4] = {'I', 'S', 'D', '1'};
+constexpr std::string_view kMark = "ISD2", kMarkBeforeVoids = "ISD1";
+// A line's flags.
+constexpr std::uint64_t kClosed = 1, kContour = 2;
 
 class Packer {
  public:
@@ -23,8 +26,22 @@ class Packer {
     count(items.size());
     bytes(items.data(), items.size() * sizeof(T));
   }
+  void polygons(const std::vector<plane::Polygon>& list) {
+    count(list.size());
+    for (const auto& polygon : list) {
+      array(polygon.outer);
+      count(polygon.holes.size());
+      for (const auto& hole : polygon.holes) array(hole);
+    }
+  }
   std::string raw;
 };
+
+void requirePlan(const auto& points) {
+  for (const auto& p : points) {
+    if (!(std::abs(p.x) <= 1e9 && std::abs(p.y) <= 1e9)) throw std::runtime_error("a coordinate is out of range");
+  }
+}
 
 class Unpacker {
  public:
@@ -48,6 +65,19 @@ class Unpacker {
     bytes(items.data(), items.size() * sizeof(T));
     return items;
   }
+  std::vector<plane::Polygon> polygons() {
+    std::vector<plane::Polygon> list(count(16));
+    for (auto& polygon : list) {
+      polygon.outer = array<plane::Vec2>();
+      requirePlan(polygon.outer);
+      polygon.holes.resize(count(8));
+      for (auto& hole : polygon.holes) {
+        hole = array<plane::Vec2>();
+        requirePlan(hole);
+      }
+    }
+    return list;
+  }
   void end() const {
     if (!rest_.empty()) throw std::runtime_error("there is more data than was announced");
   }
@@ -55,12 +85,6 @@ class Unpacker {
  private:
   std::string_view rest_;
 };
-
-void requirePlan(const auto& points) {
-  for (const auto& p : points) {
-    if (!(std::abs(p.x) <= 1e9 && std::abs(p.y) <= 1e9)) throw std::runtime_error("a coordinate is out of range");
-  }
-}
 
 void requireLevels(const std::vector<plane::Vec3>& points) {
   requirePlan(points);
@@ -73,7 +97,7 @@ void requireLevels(const std::vector<plane::Vec3>& points) {
 
 std::string pack(const project::SourceData& data) {
   Packer p;
-  p.bytes(kMark, sizeof kMark);
+  p.bytes(kMark.data(), kMark.size());
   p.array(data.points);
   p.count(data.codes.size());
   for (const std::string& code : data.codes) {
@@ -82,17 +106,13 @@ std::string pack(const project::SourceData& data) {
   }
   p.count(data.breaklines.size());
   for (const auto& line : data.breaklines) {
-    p.count(line.closed ? 1 : 0);
+    p.count((line.closed ? kClosed : 0) | (line.contour ? kContour : 0));
     p.array(line.vertices);
   }
-  p.count(data.boundaries.size());
-  for (const auto& polygon : data.boundaries) {
-    p.array(polygon.outer);
-    p.count(polygon.holes.size());
-    for (const auto& hole : polygon.holes) p.array(hole);
-  }
+  p.polygons(data.boundaries);
   p.array(data.modelPoints);
   p.array(data.modelTriangles);
+  p.polygons(data.voids);
   std::string packed(ZSTD_compressBound(p.raw.size()), '\0');
   const std::size_t size = ZSTD_compress(packed.data(), packed.size(), p.raw.data(), p.raw.size(), 3);
   if (ZSTD_isError(size)) throw std::runtime_error(ZSTD_getErrorName(size));
@@ -109,9 +129,9 @@ project::SourceData unpack(std::span<const char> bytes) {
   const std::size_t got = ZSTD_decompress(raw.data(), raw.size(), bytes.data(), bytes.size());
   if (ZSTD_isError(got) || got != size) throw std::runtime_error("the compressed data is damaged");
   Unpacker u(raw);
-  char mark[4];
-  u.bytes(mark, sizeof mark);
-  if (std::memcmp(mark, kMark, sizeof mark) != 0) throw std::runtime_error("the data is of an unknown kind");
+  std::string mark(kMark.size(), '\0');
+  u.bytes(mark.data(), mark.size());
+  if (mark != kMark && mark != kMarkBeforeVoids) throw std::runtime_error("the data is of an unknown kind");
   project::SourceData data;
   data.points = u.array<plane::Vec3>();
   requireLevels(data.points);
@@ -122,22 +142,14 @@ project::SourceData unpack(std::span<const char> bytes) {
   }
   data.breaklines.resize(u.count(16));
   for (auto& line : data.breaklines) {
-    std::uint64_t closed = 0;
-    u.bytes(&closed, sizeof closed);
-    line.closed = closed == 1;
+    std::uint64_t flags = 0;
+    u.bytes(&flags, sizeof flags);
+    line.closed = (flags & kClosed) != 0;
+    line.contour = (flags & kContour) != 0;
     line.vertices = u.array<plane::Vec3>();
     requirePlan(line.vertices);
   }
-  data.boundaries.resize(u.count(16));
-  for (auto& polygon : data.boundaries) {
-    polygon.outer = u.array<plane::Vec2>();
-    requirePlan(polygon.outer);
-    polygon.holes.resize(u.count(8));
-    for (auto& hole : polygon.holes) {
-      hole = u.array<plane::Vec2>();
-      requirePlan(hole);
-    }
-  }
+  data.boundaries = u.polygons();
   data.modelPoints = u.array<plane::Vec3>();
   requireLevels(data.modelPoints);
   data.modelTriangles = u.array<ground::Triangle>();
@@ -146,6 +158,7 @@ project::SourceData unpack(std::span<const char> bytes) {
       if (v >= data.modelPoints.size()) throw std::runtime_error("a triangle names a point that is not there");
     }
   }
+  if (mark == kMark) data.voids = u.polygons();
   u.end();
   return data;
 }

@@ -102,7 +102,8 @@ json toJson(const project::Ground& ground) {
                        for (const SourceId id : base.sources) sources.push_back(id.value);
                        j["base"] = {{"sources", sources},
                                     {"duplicates", wordOf(kDuplicates, base.rules.duplicates)},
-                                    {"max_edge", base.rules.maxEdge}};
+                                    {"max_edge", base.rules.maxEdge},
+                                    {"cure_flats", base.rules.cureFlats}};
                      },
                      [&](const project::OnGround& base) {
                        j["base"] = {{"ground", base.ground.value}};
@@ -121,6 +122,7 @@ std::vector<WorksId> groundFromJson(const json& j, project::Ground& ground) {
     for (const json& id : base.at("sources")) from.sources.push_back(SourceId{id.get<std::uint64_t>()});
     from.rules.duplicates = valueOf(kDuplicates, base.at("duplicates").get<std::string>());
     from.rules.maxEdge = finite(base.at("max_edge"));
+    from.rules.cureFlats = base.value("cure_flats", false);  // since version 2
     ground.base = std::move(from);
   }
   std::vector<WorksId> works;

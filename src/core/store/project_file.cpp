@@ -47,7 +47,8 @@ void write(const project::Project& project, const std::string& path, const std::
        {"session", session}});
   for (std::size_t i = 0; i < project.sources.size(); ++i) {
     const project::Source& s = *project.sources[i];
-    put(s.id.value, "source", i, {{"name", s.name}, {"file", s.file}, {"data", s.hash.hex()}});
+    put(s.id.value, "source", i,
+        {{"name", s.name}, {"file", s.file}, {"data", s.hash.hex()}, {"takes", s.takes}, {"report", s.report}});
     bulk.bind(1, s.hash.hex()).bindBlob(2, pack(*s.data));
     bulk.step();
     bulk.reset();
@@ -141,8 +142,10 @@ Opened open(const std::string& path) {
         const SourceId id{static_cast<std::uint64_t>(s.number(0))};
         at = fmt::format("source {}", id.value);
         const json j = json::parse(s.text(1));
-        auto source = project::makeSource(id, j.at("name").get<std::string>(), j.at("file").get<std::string>(),
-                                          unpack(s.blob(2)));
+        project::SourceInfo info{j.at("name").get<std::string>(), j.at("file").get<std::string>(), {}, {}};
+        info.takes = j.value("takes", info.takes);  // since version 2, as the report
+        info.report = j.value("report", info.report);
+        auto source = project::makeSource(id, std::move(info), unpack(s.blob(2)));
         if (source->hash.hex() != j.at("data").get<std::string>())
           throw Error("the data is not what was saved", "the file is damaged");
         project->sources.push_back(std::move(source));

@@ -3,13 +3,14 @@
 #include <catch2/catch.hpp>
 
 #include "base/error.h"
-#include "exchange/dxf.h"
 #include "exchange/formats.h"
+#include "exchange/ground_write.h"
 #include "exchange/landxml.h"
+#include "exchange/layers.h"
 #include "exchange/oddities.h"
 #include "exchange/text_file.h"
-#include "ground/build.h"
 #include "ground/contours.h"
+#include "project/build_sources.h"
 #include "support/figures.h"
 #include "support/grounds.h"
 
@@ -70,12 +71,17 @@ void survives(const std::string& name, const std::string& good, int rounds) {
       ++read;
       exchange::oddities(imported, {});
       const plane::Origin origin = exchange::originFor(imported);
-      const auto data = exchange::toSource(imported, origin);
-      for (const auto& t : data.modelTriangles) {
-        for (const auto v : t) REQUIRE(v < data.modelPoints.size());
+      const auto taken = exchange::take(imported, exchange::guesses(imported), origin);
+      std::vector<project::SourcePtr> sources;
+      std::vector<const project::Source*> plain;
+      for (const auto& source : taken.sources) {
+        for (const auto& t : source.data.modelTriangles) {
+          for (const auto v : t) REQUIRE(v < source.data.modelPoints.size());
+        }
+        sources.push_back(project::makeSource(SourceId{1}, {source.name, "", {}, {}}, source.data));
+        plain.push_back(sources.back().get());
       }
-      if (data.modelTriangles.empty() && data.points.size() < 500)
-        ground::build({data.points, data.breaklines, data.boundaries}, {}, origin, {});
+      if (imported.points.size() < 500) project::buildFromSources(plain, {}, origin, {});
     } catch (const Error& e) {
       ++refused;
       CHECK_FALSE(e.hint().empty());

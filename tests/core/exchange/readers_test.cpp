@@ -5,10 +5,12 @@
 #include "exchange/dxf.h"
 #include "exchange/formats.h"
 #include "exchange/geojson.h"
+#include "exchange/ground_write.h"
 #include "exchange/json_tree.h"
 #include "exchange/landxml.h"
+#include "exchange/layers.h"
 #include "exchange/oddities.h"
-#include "exchange/points_csv.h"
+#include "exchange/point_list.h"
 #include "exchange/text_file.h"
 #include "ground/contours.h"
 #include "quantity/volume.h"
@@ -40,9 +42,10 @@ TEST_CASE("A ground written as LandXML comes back with the same triangles and le
   const auto ground = scatteredGround(300, 900, random, randomHills(random, 7));
   exchange::writeWhole(s / "g.xml", exchange::groundToLandXml(*ground, kOrigin, "finished \"& <1>"));
   const Imported back = exchange::readLandXml(s / "g.xml");
-  CHECK(back.modelTriangles.size() == ground->triangles().size());
-  CHECK(back.modelPoints.size() == ground->points().size());
-  auto data = exchange::toSource(back, kOrigin);
+  REQUIRE(back.models.size() == 1);
+  CHECK(back.models[0].triangles.size() == ground->triangles().size());
+  CHECK(back.models[0].points.size() == ground->points().size());
+  const auto data = exchange::take(back, exchange::guesses(back), kOrigin).sources.at(0).data;
   ground::TinParts parts;
   parts.points = data.modelPoints;
   parts.triangles = data.modelTriangles;
@@ -108,7 +111,7 @@ TEST_CASE("DXF points, lines and polylines of the model space are read, others c
   constexpr double ft = 0.3048;
   REQUIRE(read.points.size() == 1);
   CHECK(read.points[0].z == Approx(30 * ft));
-  CHECK(read.codes[0] == "SPOT");
+  CHECK(read.layers.at(read.layerOf(0)) == "SPOT");
   REQUIRE(read.lines.size() == 4);
   CHECK(read.lines[0].vertices[1].z == Approx(2 * ft));
   CHECK(read.lines[1].closed);
@@ -165,7 +168,7 @@ TEST_CASE("Columns are guessed by name in any order, or by the count of numbers"
   CHECK(named->easting == 3);
   CHECK(named->code == 4);
   CHECK(named->header);
-  CHECK(named->delimiter == ';');
+  CHECK(named->form.delimiter == ';');
   const auto bare = guess("17\t100.0\t200.0\t5.5\tTREE\n");
   REQUIRE(bare);
   CHECK(bare->easting == 1);
@@ -173,7 +176,7 @@ TEST_CASE("Columns are guessed by name in any order, or by the count of numbers"
   CHECK(guess("1.0,2.0,3.0\n")->easting == 0);
   CHECK_FALSE(guess("some words only\n"));
   CHECK_FALSE(guess("a,b,c,d\n1,2,3,4\n"));
-  CHECK(exchange::firstRows("a,\"b,c\"\n1,2\n", ',', 5).at(0).at(1) == "b,c");
+  CHECK(exchange::firstRows("a,\"b,c\"\n1,2\n", {}, 5).at(0).at(1) == "b,c");
 }
 
 TEST_CASE("Feet scale all three coordinates, and bad rows are problems with their lines") {
@@ -204,6 +207,7 @@ TEST_CASE("Formats are told by the ending, or by how the file begins") {
 
 TEST_CASE("Oddities of sound data are told, and plain data has none") {
   Imported plain;
+  plain.layers = {"survey"};
   for (int i = 0; i < 30; ++i) plain.points.push_back({1000.0 + 7 * (i % 6), 2000.0 + 7 * (i / 6), 50 + 0.1 * i});
   CHECK(exchange::oddities(plain, {}).empty());
   const auto told = [](const Imported& i, const std::string& word, std::optional<plane::Box> site = {}) {
@@ -228,10 +232,11 @@ TEST_CASE("Oddities of sound data are told, and plain data has none") {
   CHECK(told(plain, "from the site", there));
   CHECK_FALSE(told(plain, "exchanged", there));
   Imported swapped;
+  swapped.layers = {"survey"};
   for (const auto& p : plain.points) swapped.points.push_back({p.y + 6e6, p.x + 4e5, p.z});
   CHECK(told(swapped, "exchanged", plane::Box{401000, 6002000, 401050, 6002050}));
   Imported lines = plain;
-  lines.lines.push_back({{{1000, 2000, std::nan("")}, {1005, 2005, std::nan("")}}, false, "", 1});
+  lines.lines.push_back({{{1000, 2000, std::nan("")}, {1005, 2005, std::nan("")}}, false, 0, 1});
   CHECK(told(lines, "no level"));
 }
 
@@ -247,7 +252,7 @@ TEST_CASE("Reading a long file can be stopped", "[cancel]") {
   const Progress stop([] { return true; });
   for (const std::string& file : {s.file("p.csv", csv), s.file("x.xml", xml), s.file("d.dxf", dxf)}) {
     CAPTURE(file);
-    CHECK_THROWS_AS(exchange::readAny(file, stop), Cancelled);
+    CHECK_THROWS_AS(exchange::readAny(file, {}, stop), Cancelled);
     CHECK_NOTHROW(exchange::readAny(file));
   }
 }

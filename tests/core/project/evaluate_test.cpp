@@ -26,7 +26,7 @@ ProjectPtr hillside(unsigned seed) {
     data.points.push_back({x, y, level(x, y)});
   }
   const auto empty = project::emptyProject("Hill");
-  return project::withSource(*empty, "survey", "survey.csv", std::move(data), empty->column.front()->id);
+  return project::withSource(*empty, {"survey", "survey.csv", {}, {}}, std::move(data), empty->column.front()->id);
 }
 
 ProjectPtr withPad(const ProjectPtr& project, plane::Ring outline, double level) {
@@ -150,17 +150,57 @@ TEST_CASE("An edit shares what it does not change") {
   CHECK(std::get<project::FromSources>(emptied->column[0]->base).sources.empty());
 }
 
-TEST_CASE("A ground model keeps its own triangles, and sources beside it are told to take no part") {
+TEST_CASE("A ground model keeps its own triangles and holes") {
   project::SourceData model;
   model.modelPoints = {{0, 0, 1}, {100, 0, 1}, {100, 100, 3}, {0, 100, 3}, {50, 50, 9}};
   model.modelTriangles = {{0, 1, 4}, {1, 2, 4}};  // a hole on the left that is never filled
-  const auto bare = hillside(2);
-  const auto p = project::withSource(*bare, "model.xml", "", std::move(model), bare->column.front()->id);
+  const auto bare = project::emptyProject("Model");
+  const auto p = project::withSource(*bare, {"model.xml", "", {}, {}}, std::move(model), bare->column.front()->id);
   project::Cache cache;
   const auto e = project::evaluate(p, cache, {});
   CHECK(e->grounds[0].tin->triangles().size() == 2);
   CHECK_FALSE(e->grounds[0].levelAt({10, 50}));
-  REQUIRE(e->grounds[0].doubts.size() == 1);
-  CHECK(e->grounds[0].doubts[0].kind == ground::DoubtKind::sourceUnused);
-  CHECK(e->grounds[0].doubts[0].text.find("survey") != std::string::npos);
+  CHECK(e->grounds[0].doubts.empty());
+}
+
+TEST_CASE("A model rules where it lies over other sources, with a doubt, and they hold elsewhere") {
+  project::SourceData model;
+  model.modelPoints = {{40, 40, 500}, {60, 40, 500}, {60, 60, 500}, {40, 60, 500}};
+  model.modelTriangles = {{0, 1, 2}, {0, 2, 3}};
+  const auto bare = hillside(2);
+  project::Cache cache;
+  const auto before = project::evaluate(bare, cache, {});
+  const auto p = project::withSource(*bare, {"platform", "", {}, {}}, std::move(model), bare->column.front()->id);
+  const auto e = project::evaluate(p, cache, {});
+  CHECK(*e->grounds[0].levelAt({50, 50}) == Approx(500));
+  for (const plane::Vec2 place : {plane::Vec2{10, 10}, plane::Vec2{39, 50}, plane::Vec2{61, 61}})
+    CHECK(*e->grounds[0].levelAt(place) == Approx(*before->grounds[0].levelAt(place)));
+  REQUIRE(e->grounds[0].doubts.size() == before->grounds[0].doubts.size() + 1);
+  CHECK(e->grounds[0].doubts.back().kind == ground::DoubtKind::sourcesOverlap);
+  CHECK(e->grounds[0].doubts.back().text.find("platform") != std::string::npos);
+}
+
+TEST_CASE("Bringing a file in again keeps its sources' ids, places and grounds") {
+  const auto bare = project::emptyProject("Again");
+  const auto data = [](double level) {
+    project::SourceData d;
+    d.points = {{0, 0, level}, {10, 0, level}, {0, 10, level}};
+    return d;
+  };
+  const GroundId existing = bare->column.front()->id;
+  auto p = project::withSource(*bare, {"a", "f.dxf", {}, {}}, data(1), existing);
+  p = project::withSource(*p, {"other", "g.dxf", {}, {}}, data(2), existing);
+  p = project::withSource(*p, {"b", "f.dxf", {}, {}}, data(3), existing);
+  std::vector<project::NewSource> again;
+  again.push_back({{"a", "f.dxf", {{"L", "points"}}, {"fresh"}}, data(7)});
+  again.push_back({{"c", "f.dxf", {}, {}}, data(8)});
+  const auto q = project::withFileAgain(*p, "f.dxf", std::move(again), existing);
+  REQUIRE(q->sources.size() == 3);
+  CHECK(q->sources[0]->id == p->sources[0]->id);
+  CHECK(q->sources[0]->data->points[0].z == 7);
+  CHECK(q->sources[0]->report == std::vector<std::string>{"fresh"});
+  CHECK(q->sources[1] == p->sources[1]);
+  CHECK(q->sources[2]->name == "c");
+  const auto& base = std::get<project::FromSources>(q->column.front()->base);
+  CHECK(base.sources == std::vector<SourceId>{q->sources[0]->id, q->sources[1]->id, q->sources[2]->id});
 }

@@ -1,0 +1,70 @@
+#include "gather.h"
+
+#include "base/error.h"
+#include "exchange/oddities.h"
+
+namespace inselberg::cli {
+
+std::vector<std::string> warningsOf(const exchange::Imported& imported) {
+  std::vector<std::string> warnings = exchange::oddities(imported, std::nullopt);
+  warnings.insert(warnings.end(), imported.remarks.begin(), imported.remarks.end());
+  return warnings;
+}
+
+Gathered gather(const std::vector<std::string>& files, const GatherOptions& options,
+                std::optional<plane::Origin> origin) {
+  Gathered all;
+  std::vector<char> used(options.takes.size(), 0);
+  std::string known;
+  for (const std::string& file : files) {
+    const exchange::Imported imported = exchange::readAny(file, options.read);
+    exchange::requireClean(imported);
+    if (!origin) origin = exchange::originFor(imported);
+    std::vector<exchange::Take> takes = exchange::guesses(imported);
+    for (std::size_t t = 0; t < options.takes.size(); ++t) {
+      const std::string& text = options.takes[t];
+      const auto equals = text.rfind('=');
+      const auto take = equals == std::string::npos ? std::nullopt : exchange::takeOf(text.substr(equals + 1));
+      if (!take || take == exchange::Take::works) {
+        throw Error("\"" + text + "\" is not LAYER=points|breaklines|contours|boundary|void|skip", {"", 0, "--take"},
+                    "write it like TREES=skip");
+      }
+      for (std::size_t i = 0; i < imported.layers.size(); ++i) {
+        if (imported.layers[i] != text.substr(0, equals)) continue;
+        takes[i] = *take;
+        used[t] = 1;
+      }
+    }
+    for (std::size_t i = 0; i < imported.layers.size(); ++i) {
+      known += (known.empty() ? "" : ", ") + imported.layers[i];
+      all.layers.push_back({file, imported.layers[i], takes[i]});
+    }
+    for (std::string& warning : warningsOf(imported)) all.warnings.push_back(std::move(warning));
+    exchange::Taken taken = exchange::take(imported, takes, *origin, options.take);
+    for (std::string& remark : taken.remarks) all.warnings.push_back(std::move(remark));
+    for (auto& source : taken.sources) {
+      all.sources.push_back(
+          project::makeSource(SourceId{all.sources.size() + 1}, {source.name, file, {}, {}}, std::move(source.data)));
+    }
+  }
+  for (std::size_t t = 0; t < used.size(); ++t) {
+    if (!used[t])
+      throw Error("there is no layer \"" + options.takes[t].substr(0, options.takes[t].rfind('=')) + "\"",
+                  {"", 0, "--take"}, "the files have: " + known);
+  }
+  all.origin = origin.value_or(plane::Origin{});
+  return all;
+}
+
+ground::BuildResult groundOf(const std::vector<project::SourcePtr>& sources, const ground::BuildRules& rules,
+                             const plane::Origin& origin, const std::string& file) {
+  std::vector<const project::Source*> plain;
+  for (const auto& s : sources) plain.push_back(s.get());
+  try {
+    return project::buildFromSources(plain, rules, origin, {});
+  } catch (const Error& e) {
+    throw Error(e.happened(), {file}, e.hint());
+  }
+}
+
+}  // namespace inselberg::cli

@@ -1,0 +1,407 @@
+// GDAL behind one door. Its messages are caught and told as ours, its drivers are named one by one (so that no file
+// makes it look elsewhere), and nothing it does reaches the network.
+#include "exchange/gis.h"
+
+#include <cpl_conv.h>
+#include <cpl_error.h>
+#include <cpl_vsi.h>
+#include <fmt/format.h>
+#include <gdal.h>
+#include <ogr_api.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <array>
+#include <cmath>
+#include <limits>
+#include <memory>
+#include <mutex>
+
+#include "base/error.h"
+#include "exchange/areas_or_faces.h"
+#include "exchange/spot_levels.h"
+#include "exchange/text_file.h"
+
+namespace inselberg::exchange {
+namespace {
+
+constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
+constexpr double kMostCells = 4e8;
+
+// The library's last message of this thread, caught while in scope.
+class Messages {
+ public:
+  Messages() {
+    static std::once_flag once;
+    std::call_once(once, [] { GDALAllRegister(); });
+    CPLPushErrorHandlerEx(&Messages::take, this);
+  }
+  ~Messages() { CPLPopErrorHandler(); }
+  Messages(const Messages&) = delete;
+  Messages& operator=(const Messages&) = delete;
+
+  bool any() const { return !text_.empty(); }
+  std::string text() const { return text_.empty() ? "its content is not as expected" : text_; }
+
+ private:
+  static void CPL_STDCALL take(CPLErr kind, CPLErrorNum, const char* text) {
+    auto* self = static_cast<Messages*>(CPLGetErrorHandlerUserData());
+    if (kind >= CE_Failure && self->text_.empty()) self->text_ = text;
+  }
+  std::string text_;
+};
+
+struct Option {
+  Option(const char* name, const char* value) : name_(name) { CPLSetThreadLocalConfigOption(name, value); }
+  ~Option() { CPLSetThreadLocalConfigOption(name_, nullptr); }
+  Option(const Option&) = delete;
+  Option& operator=(const Option&) = delete;
+  const char* name_;
+};
+
+struct CloseDataset {
+  void operator()(GDALDatasetH d) const { GDALClose(d); }
+};
+using Dataset = std::unique_ptr<void, CloseDataset>;
+
+// Opens a file that is there, with one of the drivers only. Throws Error.
+Dataset openWith(const std::string& path, unsigned kind, std::initializer_list<const char*> drivers,
+                 const Messages& messages, const char* what) {
+  readBytesAhead(path, 1);  // tells missing, folder, unreadable and empty apart
+  std::vector<const char*> names(drivers);
+  names.push_back(nullptr);
+  Dataset dataset(
+      GDALOpenEx(path.c_str(), kind | GDAL_OF_READONLY | GDAL_OF_VERBOSE_ERROR, names.data(), nullptr, nullptr));
+  if (!dataset)
+    throw Error(fmt::format("this cannot be read as {}: {}", what, messages.text()), {path}, "export it again");
+  return dataset;
+}
+
+struct DestroyFeature {
+  void operator()(OGRFeatureH f) const { OGR_F_Destroy(f); }
+};
+struct DestroyGeometry {
+  void operator()(OGRGeometryH g) const { OGR_G_DestroyGeometry(g); }
+};
+
+class VectorReader {
+ public:
+  VectorReader(const std::string& path, const std::optional<std::string>& levelField, const Progress& progress)
+      : levelField_(levelField), progress_(progress) {
+    out_.file = path;
+    out_.format = path.ends_with("shp") || path.ends_with("SHP") ? "Shapefile" : "GeoPackage";
+  }
+
+  Imported read() {
+    const Messages messages;
+    const bool shape = out_.format == "Shapefile";
+    const Dataset dataset = shape ? openWith(out_.file, GDAL_OF_VECTOR, {"ESRI Shapefile"}, messages, "a Shapefile")
+                                  : openWith(out_.file, GDAL_OF_VECTOR, {"GPKG"}, messages, "a GeoPackage");
+    const int layers = GDALDatasetGetLayerCount(dataset.get());
+    for (int i = 0; i < layers; ++i) layer(GDALDatasetGetLayer(dataset.get(), i));
+    if (out_.empty()) throw Error("there is no point, line or area in the file", {out_.file}, "choose another file");
+    if (without_ > 0) out_.remarks.push_back(fmt::format("{} features have no geometry of use.", without_));
+    if (byField_ > 0)
+      out_.remarks.push_back(
+          fmt::format("{} features have their level from the attribute \"{}\".", byField_, fieldUsed_));
+    return std::move(out_);
+  }
+
+ private:
+  void layer(OGRLayerH source) {
+    if (!source) return;
+    layer_ = out_.layerNamed(OGR_L_GetName(source));
+    OGRFeatureDefnH form = OGR_L_GetLayerDefn(source);
+    field_ = -1;
+    for (int f = 0; f < OGR_FD_GetFieldCount(form); ++f) {
+      const std::string name = OGR_Fld_GetNameRef(OGR_FD_GetFieldDefn(form, f));
+      if (levelField_ ? name == *levelField_ : field_ < 0 && isLevelName(name)) field_ = f, fieldUsed_ = name;
+    }
+    OGR_L_ResetReading(source);
+    std::size_t n = 0;
+    while (true) {
+      const std::unique_ptr<void, DestroyFeature> feature(OGR_L_GetNextFeature(source));
+      if (!feature) break;
+      if ((++n & 0xff) == 0) progress_.check();
+      feature_ = feature.get();
+      OGRGeometryH geometry = OGR_F_GetGeometryRef(feature.get());
+      if (!geometry || !take(geometry, 0)) ++without_;
+    }
+    areas_.finish(layer_, out_);
+  }
+
+  // The level by the attribute, for geometry without one.
+  double fieldLevel() {
+    if (field_ < 0 || !OGR_F_IsFieldSetAndNotNull(feature_, field_)) return kNaN;
+    const double z = OGR_F_GetFieldAsDouble(feature_, field_);
+    if (!(std::abs(z) <= 1e5)) return kNaN;
+    ++byField_;
+    return z;
+  }
+
+  std::vector<plane::Vec3> positions(OGRGeometryH g) {
+    const int n = OGR_G_GetPointCount(g);
+    const bool has = OGR_G_Is3D(g) != 0;
+    const double level = has ? 0 : fieldLevel();
+    std::vector<plane::Vec3> list;
+    list.reserve(static_cast<std::size_t>(std::max(n, 0)));
+    for (int i = 0; i < n; ++i) {
+      const plane::Vec3 p{OGR_G_GetX(g, i), OGR_G_GetY(g, i), has ? OGR_G_GetZ(g, i) : level};
+      if (!(std::abs(p.x) <= 1e9 && std::abs(p.y) <= 1e9))
+        throw Error("a coordinate is out of range", {out_.file}, "export it again");
+      list.push_back(p);
+      // Some writers mark a level that is not there with a very low number.
+      if (!(std::abs(list.back().z) <= 1e5)) list.back().z = kNaN;
+    }
+    return list;
+  }
+
+  bool take(OGRGeometryH g, int depth) {
+    if (depth > 8) return false;
+    if (OGR_G_HasCurveGeometry(g, 0)) {
+      const std::unique_ptr<void, DestroyGeometry> straight(OGR_G_GetLinearGeometry(g, 0, nullptr));
+      return straight && take(straight.get(), depth + 1);
+    }
+    switch (wkbFlatten(OGR_G_GetGeometryType(g))) {
+      case wkbPoint: {
+        const auto p = positions(g);
+        if (p.empty()) return false;
+        out_.points.push_back(p.front());
+        out_.pointLayers.push_back(layer_);
+        return true;
+      }
+      case wkbLineString: {
+        ImportedLine line{positions(g), false, layer_, 0};
+        if (line.vertices.size() < 2) return false;
+        if (line.vertices.size() > 3 && line.vertices.front() == line.vertices.back())
+          line.vertices.pop_back(), line.closed = true;
+        out_.lines.push_back(std::move(line));
+        return true;
+      }
+      case wkbTriangle:
+      case wkbPolygon: {
+        std::vector<std::vector<plane::Vec3>> rings;
+        for (int r = 0; r < OGR_G_GetGeometryCount(g); ++r) rings.push_back(positions(OGR_G_GetGeometryRef(g, r)));
+        if (rings.empty() || rings.front().size() < 3) return false;
+        areas_.add(rings, 0);
+        return true;
+      }
+      default: {
+        bool any = false;
+        for (int i = 0; i < OGR_G_GetGeometryCount(g); ++i) any |= take(OGR_G_GetGeometryRef(g, i), depth + 1);
+        return any;
+      }
+    }
+  }
+
+  Imported out_;
+  std::optional<std::string> levelField_;
+  const Progress& progress_;
+  LayerIndex layer_ = 0;
+  OGRFeatureH feature_ = nullptr;
+  int field_ = -1;
+  std::string fieldUsed_;
+  std::size_t without_ = 0, byField_ = 0;
+  AreasOrFaces areas_;
+};
+
+// Creates a dataset at a neighbour of `path` and renames it when `fill` is done.
+template <class Fill>
+void writeBeside(const std::string& path, const std::string& ending, Fill&& fill) {
+  struct stat info;
+  if (::stat(path.c_str(), &info) == 0 && !S_ISREG(info.st_mode))
+    throw Error("this is no ordinary file", {path}, "choose another name");
+  std::string part = path + ".part-XXXXXX";
+  const int fd = ::mkstemp(part.data());
+  if (fd < 0)
+    throw Error("the file cannot be written here", {path}, "choose a folder that exists and can be written to");
+  ::close(fd);
+  ::unlink(part.c_str());
+  part += ending;
+  const Messages messages;
+  try {
+    fill(part, messages);
+    const mode_t mask = ::umask(0);
+    ::umask(mask);
+    if (::chmod(part.c_str(), 0666 & ~mask) != 0 || ::rename(part.c_str(), path.c_str()) != 0)
+      throw Error("the file cannot be written here", {path}, "choose another place");
+  } catch (...) {
+    ::unlink(part.c_str());
+    throw;
+  }
+}
+
+}  // namespace
+
+Imported readVector(const std::string& path, const std::optional<std::string>& levelField, const Progress& progress) {
+  return VectorReader(path, levelField, progress).read();
+}
+
+Imported readRaster(const std::string& path, const Progress& progress) {
+  const Messages messages;
+  const Option noSidecars("GDAL_DISABLE_READDIR_ON_OPEN", "EMPTY_DIR");
+  const Dataset dataset = openWith(path, GDAL_OF_RASTER, {"GTiff", "AAIGrid"}, messages, "a raster");
+  Imported out;
+  out.file = path;
+  const std::string driver = GDALGetDriverShortName(GDALGetDatasetDriver(dataset.get()));
+  out.format = driver == "GTiff" ? "GeoTIFF" : "ASCII grid";
+  out.layers.push_back(stemOf(path));
+  std::array<double, 6> t{};
+  if (GDALGetGeoTransform(dataset.get(), t.data()) != CE_None)
+    throw Error("the raster does not say where it lies", {path}, "export it with its place (georeferenced)");
+  ground::Raster raster;
+  const int columns = GDALGetRasterXSize(dataset.get()), rows = GDALGetRasterYSize(dataset.get());
+  if (columns < 1 || rows < 1 || static_cast<double>(columns) * rows > kMostCells)
+    throw Error(fmt::format("the raster has {} by {} cells, more than can be taken at once", columns, rows), {path},
+                "cut out the site, or make the cells larger");
+  const double det = t[1] * t[5] - t[2] * t[4];
+  for (const double v : t) {
+    if (!(std::abs(v) <= 1e9)) throw Error("the place of the raster is out of range", {path}, "export it again");
+  }
+  if (!(std::abs(det) > 0)) throw Error("the raster's cells have no area", {path}, "export it again");
+  raster.columns = static_cast<std::size_t>(columns), raster.rows = static_cast<std::size_t>(rows);
+  raster.columnStep = {t[1], t[4]};
+  raster.rowStep = {t[2], t[5]};
+  raster.first = plane::Vec2{t[0], t[3]} + 0.5 * raster.columnStep + 0.5 * raster.rowStep;
+  GDALRasterBandH band = GDALGetRasterBand(dataset.get(), 1);
+  if (!band) throw Error("the raster has no band", {path}, "export it again");
+  int hasNoData = 0, known = 0;
+  const double noData = GDALGetRasterNoDataValue(band, &hasNoData);
+  double scale = GDALGetRasterScale(band, &known);
+  if (!known || scale == 0) scale = 1;
+  double offset = GDALGetRasterOffset(band, &known);
+  if (!known) offset = 0;
+  std::vector<double> line(raster.columns);
+  for (std::size_t r = 0; r < raster.rows; ++r) {
+    if ((r & 63) == 0) progress.report("reading the raster", static_cast<double>(r) / static_cast<double>(raster.rows));
+    if (GDALRasterIO(band, GF_Read, 0, static_cast<int>(r), columns, 1, line.data(), columns, 1, GDT_Float64, 0, 0) !=
+        CE_None)
+      throw Error("the raster breaks off: " + messages.text(), {path}, "copy or export it again");
+    for (const double v : line) {
+      const bool none = std::isnan(v) || (hasNoData && (v == noData || std::abs(v - noData) < 1e-9 * std::abs(noData)));
+      const double z = v * scale + offset;
+      raster.levels.push_back(none || !(std::abs(z) <= 1e5) ? std::numeric_limits<float>::quiet_NaN()
+                                                            : static_cast<float>(z));
+    }
+  }
+  if (ground::figures(raster).cells == 0) throw Error("no cell of the raster has data", {path}, "choose another file");
+  out.unitsDeclared = false;
+  out.rasters.push_back({std::move(raster), 0});
+  return out;
+}
+
+std::vector<Sheet> readSheetRows(const std::string& path, const Progress& progress) {
+  const Messages messages;
+  const Option headers("OGR_XLSX_HEADERS", "DISABLE"), types("OGR_XLSX_FIELD_TYPES", "STRING");
+  const Option odsHeaders("OGR_ODS_HEADERS", "DISABLE"), odsTypes("OGR_ODS_FIELD_TYPES", "STRING");
+  const Dataset dataset = openWith(path, GDAL_OF_VECTOR, {"XLSX", "ODS"}, messages, "a spreadsheet");
+  std::vector<Sheet> sheets;
+  for (int i = 0; i < GDALDatasetGetLayerCount(dataset.get()); ++i) {
+    OGRLayerH layer = GDALDatasetGetLayer(dataset.get(), i);
+    if (!layer) continue;
+    Sheet& sheet = sheets.emplace_back();
+    sheet.name = OGR_L_GetName(layer);
+    OGR_L_ResetReading(layer);
+    long line = 0;
+    while (true) {
+      const std::unique_ptr<void, DestroyFeature> feature(OGR_L_GetNextFeature(layer));
+      if (!feature) break;
+      if ((++line & 0xff) == 0) progress.check();
+      SheetRow row{line, {}};
+      const int n = OGR_F_GetFieldCount(feature.get());
+      for (int f = 0; f < n; ++f)
+        row.cells.emplace_back(OGR_F_IsFieldSetAndNotNull(feature.get(), f) ? OGR_F_GetFieldAsString(feature.get(), f)
+                                                                            : "");
+      while (!row.cells.empty() && row.cells.back().empty()) row.cells.pop_back();
+      sheet.rows.push_back(std::move(row));
+    }
+  }
+  return sheets;
+}
+
+void writeRaster(const ground::Raster& raster, const plane::Origin& origin, const std::string& path) {
+  const bool tiff = !path.ends_with(".asc") && !path.ends_with(".ASC");
+  const plane::Vec2 corner = raster.first - 0.5 * raster.columnStep - 0.5 * raster.rowStep;
+  constexpr float kNoData = -9999;
+  const int columns = static_cast<int>(raster.columns), rows = static_cast<int>(raster.rows);
+  if (!tiff) {
+    std::string out =
+        fmt::format("ncols {}\nnrows {}\nxllcorner {}\nyllcorner {}\ncellsize {}\nNODATA_value -9999\n", columns, rows,
+                    corner.x + origin.easting,
+                    corner.y + origin.northing + static_cast<double>(rows) * raster.rowStep.y, raster.columnStep.x);
+    for (std::size_t r = 0; r < raster.rows; ++r) {
+      for (std::size_t c = 0; c < raster.columns; ++c) {
+        const float z = raster.level(c, r);
+        fmt::format_to(std::back_inserter(out), "{}{}", c ? " " : "", std::isnan(z) ? kNoData : z);
+      }
+      out += '\n';
+    }
+    writeWhole(path, out);
+    return;
+  }
+  writeBeside(path, "", [&](const std::string& part, const Messages& messages) {
+    const auto fail = [&] {
+      throw Error("the raster cannot be written: " + messages.text(), {path}, "check the place and the disk");
+    };
+    const char* options[] = {"COMPRESS=DEFLATE", "PREDICTOR=3", "TILED=YES", nullptr};
+    Dataset dataset(GDALCreate(GDALGetDriverByName("GTiff"), part.c_str(), columns, rows, 1, GDT_Float32,
+                               const_cast<char**>(options)));
+    if (!dataset) fail();
+    std::array<double, 6> t{corner.x + origin.easting,  raster.columnStep.x, raster.rowStep.x,
+                            corner.y + origin.northing, raster.columnStep.y, raster.rowStep.y};
+    GDALSetGeoTransform(dataset.get(), t.data());
+    GDALRasterBandH band = GDALGetRasterBand(dataset.get(), 1);
+    GDALSetRasterNoDataValue(band, kNoData);
+    std::vector<float> line(raster.columns);
+    for (std::size_t r = 0; r < raster.rows; ++r) {
+      for (std::size_t c = 0; c < raster.columns; ++c)
+        line[c] = std::isnan(raster.level(c, r)) ? kNoData : raster.level(c, r);
+      if (GDALRasterIO(band, GF_Write, 0, static_cast<int>(r), columns, 1, line.data(), columns, 1, GDT_Float32, 0,
+                       0) != CE_None)
+        fail();
+    }
+    GDALFlushCache(dataset.get());
+    if (messages.any()) fail();
+  });
+}
+
+void writeGeoPackage(const ground::Tin& tin, const plane::Origin& origin, const std::string& name,
+                     const std::string& path) {
+  writeBeside(path, ".gpkg", [&](const std::string& part, const Messages& messages) {
+    const auto fail = [&] {
+      throw Error("the GeoPackage cannot be written: " + messages.text(), {path}, "check the place and the disk");
+    };
+    Dataset dataset(GDALCreate(GDALGetDriverByName("GPKG"), part.c_str(), 0, 0, 0, GDT_Unknown, nullptr));
+    if (!dataset) fail();
+    GDALDatasetStartTransaction(dataset.get(), FALSE);
+    const auto add = [&](OGRLayerH layer, OGRGeometryH geometry) {
+      const std::unique_ptr<void, DestroyFeature> feature(OGR_F_Create(OGR_L_GetLayerDefn(layer)));
+      OGR_F_SetGeometryDirectly(feature.get(), geometry);
+      if (OGR_L_CreateFeature(layer, feature.get()) != OGRERR_NONE) fail();
+    };
+    const auto east = [&](const plane::Vec3& p) { return p.x + origin.easting; };
+    const auto north = [&](const plane::Vec3& p) { return p.y + origin.northing; };
+    OGRLayerH faces = GDALDatasetCreateLayer(dataset.get(), name.c_str(), nullptr, wkbPolygon25D, nullptr);
+    OGRLayerH points = GDALDatasetCreateLayer(dataset.get(), (name + " points").c_str(), nullptr, wkbPoint25D, nullptr);
+    if (!faces || !points) fail();
+    for (ground::Index t = 0; t < tin.triangles().size(); ++t) {
+      OGRGeometryH ring = OGR_G_CreateGeometry(wkbLinearRing), polygon = OGR_G_CreateGeometry(wkbPolygon25D);
+      const auto corners = tin.corners(t);
+      for (std::size_t k = 0; k < 4; ++k)
+        OGR_G_AddPoint(ring, east(corners[k % 3]), north(corners[k % 3]), corners[k % 3].z);
+      OGR_G_AddGeometryDirectly(polygon, ring);
+      add(faces, polygon);
+    }
+    for (const plane::Vec3& p : tin.points()) {
+      OGRGeometryH point = OGR_G_CreateGeometry(wkbPoint25D);
+      OGR_G_SetPoint(point, 0, east(p), north(p), p.z);
+      add(points, point);
+    }
+    if (GDALDatasetCommitTransaction(dataset.get()) != OGRERR_NONE) fail();
+    dataset.reset();
+    // The library leaves its journal's remains beside the file.
+    for (const char* rest : {"-wal", "-shm", "-journal"}) ::unlink((part + rest).c_str());
+  });
+}
+
+}  // namespace inselberg::exchange

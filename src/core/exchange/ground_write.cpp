@@ -1,0 +1,149 @@
+#include "exchange/ground_write.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <bit>
+#include <cstring>
+
+#include "base/error.h"
+#include "exchange/gis.h"
+#include "exchange/landxml.h"
+#include "exchange/text_file.h"
+#include "ground/raster.h"
+
+namespace inselberg::exchange {
+namespace {
+
+// R12: read by everything; the header says metres all the same.
+constexpr const char* kDxfStart =
+    "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n9\n$INSUNITS\n70\n6\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
+constexpr const char* kDxfEnd = "0\nENDSEC\n0\nEOF\n";
+
+template <class Points>
+void polyline(std::string& out, const char* layer, bool closed, const Points& points) {
+  const auto to = std::back_inserter(out);
+  fmt::format_to(to, "0\nPOLYLINE\n8\n{}\n66\n1\n10\n0.0\n20\n0.0\n30\n0.0\n70\n{}\n", layer, closed ? 9 : 8);
+  for (const plane::Vec3& p : points)
+    fmt::format_to(to, "0\nVERTEX\n8\n{}\n10\n{:.6f}\n20\n{:.6f}\n30\n{:.6f}\n70\n32\n", layer, p.x, p.y, p.z);
+  fmt::format_to(to, "0\nSEQEND\n8\n{}\n", layer);
+}
+
+plane::Vec3 absolute(const plane::Vec3& p, const plane::Origin& origin) {
+  return {p.x + origin.easting, p.y + origin.northing, p.z};
+}
+
+constexpr std::array kEndings{".xml", ".dxf", ".tif", ".asc", ".geojson", ".gpkg", ".obj", ".ply", ".csv"};
+
+}  // namespace
+
+std::string groundToDxf(const ground::Tin& tin, const plane::Origin& origin) {
+  std::string out = kDxfStart;
+  const auto to = std::back_inserter(out);
+  for (ground::Index t = 0; t < tin.triangles().size(); ++t) {
+    const auto c = tin.corners(t);
+    out += "0\n3DFACE\n8\nGROUND\n";
+    for (int k = 0; k < 4; ++k) {
+      const plane::Vec3 p = absolute(c[static_cast<std::size_t>(std::min(k, 2))], origin);
+      fmt::format_to(to, "{}\n{:.6f}\n{}\n{:.6f}\n{}\n{:.6f}\n", 10 + k, p.x, 20 + k, p.y, 30 + k, p.z);
+    }
+  }
+  for (ground::Index t = 0; t < tin.triangles().size(); ++t) {
+    for (int k = 0; k < 3; ++k) {
+      const ground::Index other = tin.neighbours()[t][static_cast<std::size_t>(k)];
+      if (!tin.isBreak(t, k) || (other != ground::kNone && other < t)) continue;
+      const auto c = tin.corners(t);
+      polyline(out, "BREAKLINES", false,
+               std::array{absolute(c[static_cast<std::size_t>(ground::next(k))], origin),
+                          absolute(c[static_cast<std::size_t>(ground::before(k))], origin)});
+    }
+  }
+  return out + kDxfEnd;
+}
+
+std::string groundToGeoJson(const ground::Tin& tin, const plane::Origin& origin) {
+  std::string out = "{\"type\":\"FeatureCollection\",\"name\":\"ground\",\"features\":[";
+  for (ground::Index t = 0; t < tin.triangles().size(); ++t) {
+    const auto c = tin.corners(t);
+    out += t ? ",\n" : "\n";
+    out += "{\"type\":\"Feature\",\"properties\":{},\"geometry\":{\"type\":\"Polygon\",\"coordinates\":[[";
+    for (std::size_t k = 0; k < 4; ++k) {
+      const plane::Vec3 p = absolute(c[k % 3], origin);
+      fmt::format_to(std::back_inserter(out), "{}[{},{},{}]", k ? "," : "", p.x, p.y, p.z);
+    }
+    out += "]]}}";
+  }
+  return out + "\n]}\n";
+}
+
+std::string groundToObj(const ground::Tin& tin, const plane::Origin& origin) {
+  std::string out = "# easting northing level, m\n";
+  const auto to = std::back_inserter(out);
+  for (const plane::Vec3& v : tin.points()) {
+    const plane::Vec3 p = absolute(v, origin);
+    fmt::format_to(to, "v {} {} {}\n", p.x, p.y, p.z);
+  }
+  for (const ground::Triangle& t : tin.triangles()) fmt::format_to(to, "f {} {} {}\n", t[0] + 1, t[1] + 1, t[2] + 1);
+  return out;
+}
+
+std::string groundToPly(const ground::Tin& tin, const plane::Origin& origin) {
+  static_assert(std::endian::native == std::endian::little, "the header says so");
+  std::string out = fmt::format(
+      "ply\nformat binary_little_endian 1.0\ncomment easting northing level, m\nelement vertex {}\nproperty double x\n"
+      "property double y\nproperty double z\nelement face {}\nproperty list uchar int vertex_indices\nend_header\n",
+      tin.points().size(), tin.triangles().size());
+  const auto put = [&](const auto& value) { out.append(reinterpret_cast<const char*>(&value), sizeof value); };
+  for (const plane::Vec3& v : tin.points()) {
+    const plane::Vec3 p = absolute(v, origin);
+    put(p.x), put(p.y), put(p.z);
+  }
+  for (const ground::Triangle& t : tin.triangles()) {
+    put(std::uint8_t{3});
+    for (const ground::Index v : t) put(static_cast<std::int32_t>(v));
+  }
+  return out;
+}
+
+std::string groundToCsv(const ground::Tin& tin, const plane::Origin& origin) {
+  std::string out = "number,easting,northing,level\n";
+  std::size_t number = 0;
+  for (const plane::Vec3& v : tin.points()) {
+    const plane::Vec3 p = absolute(v, origin);
+    fmt::format_to(std::back_inserter(out), "{},{},{},{}\n", ++number, p.x, p.y, p.z);
+  }
+  return out;
+}
+
+std::string contoursToDxf(std::span<const ground::Contour> contours, const plane::Origin& origin) {
+  std::string out = kDxfStart;
+  std::vector<plane::Vec3> points;
+  for (const ground::Contour& c : contours) {
+    points.clear();
+    for (const plane::Vec2 p : c.points) points.push_back(absolute({p.x, p.y, c.level}, origin));
+    polyline(out, "CONTOURS", c.closed, points);
+  }
+  return out + kDxfEnd;
+}
+
+bool isGroundEnding(const std::string& path) {
+  return std::any_of(kEndings.begin(), kEndings.end(), [&](const char* e) { return path.ends_with(e); });
+}
+
+void writeGround(const ground::Tin& tin, const plane::Origin& origin, const std::string& name, const std::string& path,
+                 double cell, const Progress& progress) {
+  const auto is = [&](const char* ending) { return path.ends_with(ending); };
+  if (is(".xml")) return writeWhole(path, groundToLandXml(tin, origin, name));
+  if (is(".dxf")) return writeWhole(path, groundToDxf(tin, origin));
+  if (is(".geojson")) return writeWhole(path, groundToGeoJson(tin, origin));
+  if (is(".obj")) return writeWhole(path, groundToObj(tin, origin));
+  if (is(".ply")) return writeWhole(path, groundToPly(tin, origin));
+  if (is(".csv")) return writeWhole(path, groundToCsv(tin, origin));
+  if (is(".gpkg")) return writeGeoPackage(tin, origin, name, path);
+  if (is(".tif") || is(".asc")) return writeRaster(ground::sampled(tin, cell, progress), origin, path);
+  throw Error("the ending of the file is not known", {path},
+              "end it in .xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv");
+}
+
+}  // namespace inselberg::exchange

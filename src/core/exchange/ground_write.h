@@ -1,0 +1,33 @@
+// A ground as text in the formats that hold triangles or points.
+#pragma once
+
+#include <span>
+#include <string>
+
+#include "ground/contours.h"
+#include "ground/tin.h"
+
+namespace inselberg::exchange {
+
+// Each gives the whole file; easting, northing and level in metres, with the precision of a double unless said.
+// 3D faces on the layer "GROUND", and breaklines as 3D polylines on "BREAKLINES", of a drawing in metres; millimetres.
+std::string groundToDxf(const ground::Tin& tin, const plane::Origin& origin);
+// Triangles as polygons with levels.
+std::string groundToGeoJson(const ground::Tin& tin, const plane::Origin& origin);
+// Vertices as easting northing level, faces counter-clockwise seen from above.
+std::string groundToObj(const ground::Tin& tin, const plane::Origin& origin);
+std::string groundToPly(const ground::Tin& tin, const plane::Origin& origin);
+// Points: number,easting,northing,level.
+std::string groundToCsv(const ground::Tin& tin, const plane::Origin& origin);
+
+// Contours as 3D polylines on the layer "CONTOURS".
+std::string contoursToDxf(std::span<const ground::Contour> contours, const plane::Origin& origin);
+
+// Writes the ground by the name's ending: .xml .dxf .tif .asc .geojson .gpkg .obj .ply .csv; rasters with cells of
+// `cell` m. Whole or not at all. Throws Error, also for another ending; Cancelled.
+void writeGround(const ground::Tin& tin, const plane::Origin& origin, const std::string& name, const std::string& path,
+                 double cell, const Progress& progress);
+// The endings writeGround knows.
+bool isGroundEnding(const std::string& path);
+
+}  // namespace inselberg::exchange

@@ -1,0 +1,329 @@
+#include "exchange/layers.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <set>
+#include <utility>
+
+#include "base/error.h"
+#include "base/quantity.h"
+#include "ground/thin.h"
+
+namespace inselberg::exchange {
+namespace {
+
+constexpr std::array<std::pair<Take, const char*>, 8> kWords{{{Take::skip, "skip"},
+                                                              {Take::points, "points"},
+                                                              {Take::breaklines, "breaklines"},
+                                                              {Take::contours, "contours"},
+                                                              {Take::boundary, "boundary"},
+                                                              {Take::voids, "void"},
+                                                              {Take::works, "works"},
+                                                              {Take::faces, "faces"}}};
+
+std::string lower(std::string text) {
+  for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+  return text;
+}
+
+bool mentions(const std::string& name, std::initializer_list<const char*> words) {
+  return std::any_of(words.begin(), words.end(), [&](const char* w) { return name.find(w) != std::string::npos; });
+}
+
+// Lines of one level each, on several levels a common step apart.
+bool lookLikeContours(const LayerSummary& s, const std::set<double>& lineLevels) {
+  if (s.lines < 3 || s.levelLines * 10 < s.lines * 9 || lineLevels.size() < 2) return false;
+  double step = 1e300;
+  for (auto it = std::next(lineLevels.begin()); it != lineLevels.end(); ++it)
+    step = std::min(step, *it - *std::prev(it));
+  if (!(step > 1e-6)) return false;
+  std::size_t fits = 0;
+  for (const double z : lineLevels) {
+    const double n = (z - *lineLevels.begin()) / step;
+    fits += std::abs(n - std::round(n)) < 0.01 ? 1 : 0;
+  }
+  return fits * 10 >= lineLevels.size() * 9;
+}
+
+Take guessFor(const LayerSummary& s, const std::set<double>& lineLevels, const plane::Box& all) {
+  const std::string name = lower(s.name);
+  if (s.faces > 0) return Take::faces;
+  const bool rings = s.areas > 0 || s.closedLines > 0;
+  const bool levelled = s.levels > s.zeros;
+  if (rings && mentions(name, {"void", "hole", "exclu", "cutout", "cut-out"})) return Take::voids;
+  if (rings && mentions(name, {"bound", "bdy", "perimeter", "extent", "limit", "site"})) return Take::boundary;
+  if (s.lines > 0 && levelled) {
+    if (mentions(name, {"break", "kerb", "curb", "edge", "ridge", "toe", "crest", "bank", "ditch"}))
+      return Take::breaklines;
+    if (mentions(name, {"contour", "cntr", "isoline"}) && s.levelLines * 2 >= s.lines) return Take::contours;
+    return lookLikeContours(s, lineLevels) ? Take::contours : Take::breaklines;
+  }
+  if (s.points > 0 && (levelled || s.lines == 0)) return Take::points;
+  if (s.areas > 0) return Take::boundary;
+  // One closed line without a level around most of the data.
+  if (s.lines == 1 && s.closedLines == 1 && all.width() > 0 &&
+      s.bounds.width() * s.bounds.height() > 0.25 * all.width() * all.height())
+    return Take::boundary;
+  return Take::skip;
+}
+
+plane::Polygon movedTo(plane::Polygon polygon, const plane::Origin& origin) {
+  const auto move = [&](plane::Ring& ring) {
+    for (plane::Vec2& p : ring) p = {p.x - origin.easting, p.y - origin.northing};
+  };
+  move(polygon.outer);
+  for (auto& hole : polygon.holes) move(hole);
+  return polygon;
+}
+
+}  // namespace
+
+const char* word(Take take) {
+  for (const auto& [value, text] : kWords) {
+    if (value == take) return text;
+  }
+  return "";
+}
+
+std::optional<Take> takeOf(const std::string& text) {
+  for (const auto& [value, known] : kWords) {
+    if (text == known) return value;
+  }
+  return std::nullopt;
+}
+
+std::vector<LayerSummary> summaries(const Imported& imported) {
+  std::vector<LayerSummary> list(imported.layers.size());
+  std::vector<std::set<double>> lineLevels(list.size());
+  for (std::size_t i = 0; i < list.size(); ++i) list[i].name = imported.layers[i];
+  const auto level = [](LayerSummary& s, double z) {
+    if (std::isnan(z)) return;
+    ++s.levels;
+    s.zeros += z == 0 ? 1 : 0;
+    s.minLevel = std::min(s.minLevel.value_or(z), z);
+    s.maxLevel = std::max(s.maxLevel.value_or(z), z);
+  };
+  for (std::size_t i = 0; i < imported.points.size(); ++i) {
+    LayerSummary& s = list[imported.layerOf(i)];
+    ++s.points;
+    s.bounds.add(imported.points[i].plan());
+    level(s, imported.points[i].z);
+  }
+  for (const ImportedLine& line : imported.lines) {
+    LayerSummary& s = list[line.layer];
+    ++s.lines;
+    s.closedLines += line.closed || line.vertices.front().plan() == line.vertices.back().plan() ? 1 : 0;
+    const double first = line.vertices.front().z;
+    bool flat = first != 0 && !std::isnan(first);
+    for (const auto& p : line.vertices) {
+      s.bounds.add(p.plan());
+      level(s, p.z);
+      flat &= p.z == first;
+    }
+    if (!flat) continue;
+    ++s.levelLines;
+    if (lineLevels[line.layer].size() < 10000) lineLevels[line.layer].insert(first);
+  }
+  for (const ImportedArea& area : imported.areas) {
+    LayerSummary& s = list[area.layer];
+    ++s.areas;
+    for (const auto p : area.polygon.outer) s.bounds.add(p);
+  }
+  for (const ImportedModel& model : imported.models) {
+    LayerSummary& s = list[model.layer];
+    s.faces += model.triangles.size();
+    for (const auto& p : model.points) {
+      s.bounds.add(p.plan());
+      level(s, p.z);
+    }
+  }
+  for (const ImportedRaster& r : imported.rasters) {
+    LayerSummary& s = list[r.layer];
+    const ground::RasterFigures f = ground::figures(r.raster);
+    s.points += f.cells;
+    s.levels += f.cells;
+    if (f.cells == 0) continue;
+    s.bounds.add(f.bounds);
+    s.minLevel = std::min(s.minLevel.value_or(f.minLevel), f.minLevel);
+    s.maxLevel = std::max(s.maxLevel.value_or(f.maxLevel), f.maxLevel);
+  }
+  plane::Box all;
+  for (const LayerSummary& s : list) {
+    if (!s.bounds.empty()) all.add(s.bounds);
+  }
+  for (std::size_t i = 0; i < list.size(); ++i) list[i].guess = guessFor(list[i], lineLevels[i], all);
+  for (const ImportedRaster& r : imported.rasters) list[r.layer].guess = Take::faces;
+  // Two grounds in one place are never wanted unasked: of models that lie over each other the first is offered.
+  std::vector<plane::Box> had;
+  for (LayerSummary& s : list) {
+    if (s.guess != Take::faces) continue;
+    const bool over = std::any_of(had.begin(), had.end(), [&](const plane::Box& b) {
+      const double w = std::min(b.maxX, s.bounds.maxX) - std::max(b.minX, s.bounds.minX);
+      const double h = std::min(b.maxY, s.bounds.maxY) - std::max(b.minY, s.bounds.minY);
+      return w > 0 && h > 0 && w * h > 0.1 * std::min(b.width() * b.height(), s.bounds.width() * s.bounds.height());
+    });
+    if (over) {
+      s.guess = Take::skip;
+    } else {
+      had.push_back(s.bounds);
+    }
+  }
+  // What a model was made from is in the model already.
+  if (!had.empty() && imported.format == "LandXML") {
+    for (LayerSummary& s : list) {
+      if (s.guess != Take::faces) s.guess = Take::skip;
+    }
+  }
+  return list;
+}
+
+std::vector<Take> guesses(const Imported& imported) {
+  std::vector<Take> takes;
+  for (const LayerSummary& s : summaries(imported)) takes.push_back(s.guess);
+  return takes;
+}
+
+Taken take(const Imported& imported, std::span<const Take> takes, const plane::Origin& origin, const TakeRules& rules,
+           const Progress& progress) {
+  Taken taken;
+  const auto moved = [&](plane::Vec3 p) { return plane::Vec3{p.x - origin.easting, p.y - origin.northing, p.z}; };
+  const auto is = [&](LayerIndex layer, std::initializer_list<Take> kinds) {
+    return std::find(kinds.begin(), kinds.end(), takes[layer]) != kinds.end();
+  };
+  project::SourceData data;
+  const auto addArea = [&](plane::Polygon polygon, Take as, long line, std::optional<double> level = {}) {
+    try {
+      polygon = plane::sound(movedTo(std::move(polygon), origin), origin);
+    } catch (const Error& e) {
+      throw Error(e.happened(), {imported.file, line}, e.hint());
+    }
+    if (as == Take::works) {
+      taken.works.push_back({std::move(polygon), level});
+    } else {
+      (as == Take::voids ? data.voids : data.boundaries).push_back(std::move(polygon));
+    }
+  };
+  std::size_t without = 0, open = 0;
+  for (std::size_t i = 0; i < imported.points.size(); ++i) {
+    if (!is(imported.layerOf(i), {Take::points, Take::breaklines, Take::contours})) continue;
+    if (std::isnan(imported.points[i].z)) {
+      ++without;
+      continue;
+    }
+    data.points.push_back(moved(imported.points[i]));
+    data.codes.push_back(imported.codes.empty() ? std::string() : imported.codes[i]);
+  }
+  if (std::all_of(data.codes.begin(), data.codes.end(), [](const auto& c) { return c.empty(); })) data.codes.clear();
+  for (const ImportedLine& line : imported.lines) {
+    switch (takes[line.layer]) {
+      case Take::skip:
+      case Take::faces:
+        break;
+      case Take::points:
+        for (const auto& p : line.vertices) {
+          if (std::isnan(p.z)) continue;
+          data.points.push_back(moved(p));
+          if (!data.codes.empty()) data.codes.emplace_back();
+        }
+        break;
+      case Take::breaklines:
+      case Take::contours: {
+        ground::Breakline b;
+        b.closed = line.closed;
+        b.contour = takes[line.layer] == Take::contours;
+        for (const auto& p : line.vertices) b.vertices.push_back(moved(p));
+        data.breaklines.push_back(std::move(b));
+        break;
+      }
+      case Take::boundary:
+      case Take::voids:
+      case Take::works: {
+        plane::Ring ring;
+        for (const auto& p : line.vertices) ring.push_back(p.plan());
+        if (!line.closed && ring.size() > 2 && plane::distance(ring.front(), ring.back()) > 1e-3) {
+          ++open;
+          break;
+        }
+        if (!line.closed && ring.size() > 1) ring.pop_back();
+        const double z = line.vertices.front().z;
+        const bool level =
+            z != 0 && std::all_of(line.vertices.begin(), line.vertices.end(), [&](const auto& p) { return p.z == z; });
+        addArea({std::move(ring), {}}, takes[line.layer], line.line, level ? std::optional(z) : std::nullopt);
+        break;
+      }
+    }
+  }
+  for (const ImportedArea& area : imported.areas) {
+    const Take as = takes[area.layer];
+    if (as != Take::skip) addArea(area.polygon, as, area.line);
+  }
+  if (without > 0) taken.remarks.push_back(fmt::format("{} points have no level and were left out.", without));
+  if (open > 0) taken.remarks.push_back(fmt::format("{} lines are open and were not taken as outlines.", open));
+  if (data.points.size() > rules.cloud) {
+    const std::size_t before = data.points.size();
+    const ground::Thinned thinned = ground::thin(data.points, {}, rules.tolerance, progress);
+    std::vector<plane::Vec3> points;
+    std::vector<std::string> codes;
+    for (const ground::Index i : thinned.kept) {
+      points.push_back(data.points[i]);
+      if (!data.codes.empty()) codes.push_back(data.codes[i]);
+    }
+    data.points = std::move(points);
+    data.codes = std::move(codes);
+    taken.remarks.push_back(fmt::format("{} of {} points are enough to stay within {} m of all of them.",
+                                        formatNumber(static_cast<double>(data.points.size()), 0),
+                                        formatNumber(static_cast<double>(before), 0),
+                                        formatNumber(rules.tolerance, 3)));
+  }
+  if (!data.points.empty() || !data.breaklines.empty() || !data.boundaries.empty() || !data.voids.empty())
+    taken.sources.push_back({stemOf(imported.file), std::move(data)});
+  const auto addModel = [&](LayerIndex layer, std::vector<plane::Vec3> points,
+                            std::vector<ground::Triangle> triangles) {
+    const std::size_t leftOut = tidyModel(points, triangles);
+    if (triangles.empty()) {
+      throw Error("all faces of the surface stand upright or have no area", {imported.file, 0, imported.layers[layer]},
+                  "export it again");
+    }
+    if (leftOut > 0) taken.remarks.push_back(fmt::format("{} faces without plan area were left out.", leftOut));
+    project::SourceData model;
+    model.modelPoints = std::move(points);
+    model.modelTriangles = std::move(triangles);
+    taken.sources.push_back({imported.layers[layer], std::move(model)});
+  };
+  for (const ImportedModel& m : imported.models) {
+    if (takes[m.layer] == Take::skip || m.triangles.empty()) continue;
+    std::vector<plane::Vec3> points;
+    points.reserve(m.points.size());
+    for (const auto& p : m.points) points.push_back(moved(p));
+    addModel(m.layer, std::move(points), m.triangles);
+  }
+  for (const ImportedRaster& r : imported.rasters) {
+    if (takes[r.layer] == Take::skip) continue;
+    ground::Raster raster = r.raster;
+    raster.first = raster.first - plane::Vec2{origin.easting, origin.northing};
+    ground::TinParts parts;
+    try {
+      parts = ground::asTriangles(raster, rules.tolerance, progress);
+    } catch (const Error& e) {
+      throw Error(e.happened(), {imported.file, 0, imported.layers[r.layer]}, e.hint());
+    }
+    taken.remarks.push_back(fmt::format("{} cells became {} triangles, everywhere within {} m of the cells.",
+                                        formatNumber(static_cast<double>(ground::figures(raster).cells), 0),
+                                        formatNumber(static_cast<double>(parts.triangles.size()), 0),
+                                        formatNumber(rules.tolerance, 3)));
+    project::SourceData model;
+    model.modelPoints = std::move(parts.points);
+    model.modelTriangles = std::move(parts.triangles);
+    taken.sources.push_back({imported.layers[r.layer], std::move(model)});
+  }
+  if (taken.sources.empty() && taken.works.empty()) {
+    throw Error("nothing of the file is taken", {imported.file},
+                "say what its layers are taken as, or choose another file");
+  }
+  return taken;
+}
+
+}  // namespace inselberg::exchange

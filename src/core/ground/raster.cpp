@@ -1,0 +1,133 @@
+#include "ground/raster.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "base/error.h"
+#include "base/parallel.h"
+#include "ground/thin.h"
+
+namespace inselberg::ground {
+
+RasterFigures figures(const Raster& raster) {
+  RasterFigures f;
+  double low = std::numeric_limits<double>::infinity(), high = -low;
+  for (std::size_t r = 0; r < raster.rows; ++r) {
+    std::size_t first = raster.columns, last = 0;
+    for (std::size_t c = 0; c < raster.columns; ++c) {
+      const double z = raster.level(c, r);
+      if (std::isnan(z)) continue;
+      ++f.cells;
+      low = std::min(low, z), high = std::max(high, z);
+      first = std::min(first, c), last = c;
+    }
+    if (first == raster.columns) continue;
+    f.bounds.add(raster.place(first, r));
+    f.bounds.add(raster.place(last, r));
+  }
+  if (f.cells > 0) f.minLevel = low, f.maxLevel = high;
+  return f;
+}
+
+TinParts asTriangles(const Raster& raster, double tolerance, const Progress& progress) {
+  const std::size_t w = raster.columns, h = raster.rows;
+  const auto has = [&](std::size_t c, std::size_t r) { return c < w && r < h && !std::isnan(raster.level(c, r)); };
+  // Thinned in cells, which are exact whatever the place; turned so that rows run up.
+  std::vector<Vec3> points;
+  std::vector<Index> required;
+  bool hollow = false;
+  for (std::size_t r = 0; r < h; ++r) {
+    for (std::size_t c = 0; c < w; ++c) {
+      if (!has(c, r)) {
+        hollow = true;
+        continue;
+      }
+      bool edge = false;
+      for (std::size_t y = r == 0 ? 0 : r - 1; y <= std::min(r + 1, h - 1) && !edge; ++y) {
+        for (std::size_t x = c == 0 ? 0 : c - 1; x <= std::min(c + 1, w - 1); ++x) edge |= !has(x, y);
+      }
+      if (edge) required.push_back(static_cast<Index>(points.size()));
+      points.push_back({static_cast<double>(c), -static_cast<double>(r), raster.level(c, r)});
+    }
+  }
+  Thinned thinned = thin(points, required, tolerance, progress);
+
+  // A triangle that covers a cell without data, or spans between cells that are no neighbours across such cells, is
+  // none of the ground's. Cells next to data gaps are all among the corners, so only triangles between three of those
+  // can be such.
+  const auto covers = [&](const Triangle& t) {
+    const Vec3 &a = points[t[0]], &b = points[t[1]], &c = points[t[2]];
+    const double x0 = std::min({a.x, b.x, c.x}), x1 = std::max({a.x, b.x, c.x});
+    const double y0 = std::min({a.y, b.y, c.y}), y1 = std::max({a.y, b.y, c.y});
+    for (double y = y0; y <= y1; ++y) {
+      for (double x = x0; x <= x1; ++x) {
+        if (has(static_cast<std::size_t>(x), static_cast<std::size_t>(-y))) continue;
+        const Vec2 p{x, y};
+        if (plane::turn(a.plan(), b.plan(), p) >= 0 && plane::turn(b.plan(), c.plan(), p) >= 0 &&
+            plane::turn(c.plan(), a.plan(), p) >= 0)
+          return true;
+      }
+    }
+    return false;
+  };
+  std::vector<char> isEdge;
+  if (hollow) {
+    isEdge.assign(points.size(), 0);
+    for (const Index i : required) isEdge[i] = 1;
+  }
+  const auto near = [&](Index i, Index j) {
+    return std::abs(points[i].x - points[j].x) <= 1 && std::abs(points[i].y - points[j].y) <= 1;
+  };
+  const auto acrossGap = [&](const Triangle& t) {
+    if (!isEdge[t[0]] || !isEdge[t[1]] || !isEdge[t[2]]) return false;
+    if (near(t[0], t[1]) && near(t[1], t[2]) && near(t[2], t[0])) return false;
+    if (covers(t)) return true;
+    const Vec2 centre = (1.0 / 3) * (points[t[0]].plan() + points[t[1]].plan() + points[t[2]].plan());
+    return !has(static_cast<std::size_t>(std::lround(centre.x)), static_cast<std::size_t>(std::lround(-centre.y)));
+  };
+  const bool mirrored = plane::cross(raster.columnStep, -1.0 * raster.rowStep) < 0;
+  TinParts parts;
+  parts.points.reserve(points.size());
+  for (const Vec3& p : points) {
+    const Vec2 place = raster.first + p.x * raster.columnStep + (-p.y) * raster.rowStep;
+    parts.points.push_back({place.x, place.y, p.z});
+  }
+  for (Triangle t : thinned.triangles) {
+    if (hollow && acrossGap(t)) continue;
+    if (mirrored) std::swap(t[1], t[2]);
+    parts.triangles.push_back(t);
+  }
+  if (parts.triangles.empty())
+    throw Error("the raster has no three cells with data side by side", "choose another file");
+  dropUnusedPoints(parts);
+  return parts;
+}
+
+Raster sampled(const Tin& tin, double cell, const Progress& progress) {
+  Raster raster;
+  const Box& box = tin.bounds();
+  const double x0 = (std::floor(box.minX / cell) + 0.5) * cell, y1 = (std::ceil(box.maxY / cell) - 0.5) * cell;
+  const double columns = std::floor((box.maxX - x0) / cell) + 1, rows = std::floor((y1 - box.minY) / cell) + 1;
+  if (!(columns * rows <= 4e8))
+    throw Error(fmt::format("cells of {} m would make more than 400 million of them", cell), "choose larger cells");
+  raster.columns = static_cast<std::size_t>(std::max(1.0, columns));
+  raster.rows = static_cast<std::size_t>(std::max(1.0, rows));
+  raster.first = {x0, y1};
+  raster.columnStep = {cell, 0};
+  raster.rowStep = {0, -cell};
+  raster.levels.assign(raster.columns * raster.rows, std::numeric_limits<float>::quiet_NaN());
+  parallelChunks(raster.rows, 16, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t r = begin; r < end; ++r) {
+      for (std::size_t c = 0; c < raster.columns; ++c) {
+        if (const auto z = tin.levelAt(raster.place(c, r)))
+          raster.levels[r * raster.columns + c] = static_cast<float>(*z);
+      }
+    }
+  });
+  return raster;
+}
+
+}  // namespace inselberg::ground

@@ -1,0 +1,69 @@
+#include "project/build_sources.h"
+
+#include <fmt/format.h>
+
+#include "base/error.h"
+#include "base/quantity.h"
+#include "ground/clip.h"
+#include "ground/stamp.h"
+#include "quantity/volume.h"
+
+namespace inselberg::project {
+namespace {
+
+template <class T>
+void append(std::vector<T>& to, const std::vector<T>& more) {
+  to.insert(to.end(), more.begin(), more.end());
+}
+
+ground::Doubt overlapDoubt(const Source& source, const quantity::Volume& shared) {
+  const bool higher = shared.maxFill >= shared.maxCut;
+  const auto where = higher ? shared.maxFillAt : shared.maxCutAt;
+  return {ground::DoubtKind::sourcesOverlap, where.value_or(source.data->modelPoints.front().plan()),
+          fmt::format("{} lies over what earlier sources cover, on {} m2; it rules there. It is up to {} m {} here.",
+                      source.name, formatNumber(shared.planArea(), 0),
+                      formatNumber(std::max(shared.maxFill, shared.maxCut), 3), higher ? "higher" : "lower")};
+}
+
+// Boundaries and voids hold for models too.
+void keepWithin(const ground::BuildInput& input, ground::BuildResult& result, const Progress& progress) {
+  if (!input.boundaries.empty()) result.tin = ground::keepInside(*result.tin, input.boundaries, progress);
+  if (!input.voids.empty()) result.tin = ground::keepOutside(*result.tin, input.voids, progress);
+  if (result.tin->empty())
+    throw Error("nothing of the ground lies inside its boundary and outside its voids",
+                "check that they are of one place");
+}
+
+}  // namespace
+
+ground::BuildResult buildFromSources(std::span<const Source* const> sources, const ground::BuildRules& rules,
+                                     const plane::Origin& origin, const Progress& progress) {
+  ground::BuildInput input;
+  std::vector<const Source*> models;
+  for (const Source* source : sources) {
+    const SourceData& d = *source->data;
+    append(input.points, d.points);
+    append(input.breaklines, d.breaklines);
+    append(input.boundaries, d.boundaries);
+    append(input.voids, d.voids);
+    if (!d.modelTriangles.empty()) models.push_back(source);
+  }
+  ground::BuildResult result;
+  if (models.empty() || !input.points.empty() || !input.breaklines.empty())
+    result = ground::build(input, rules, origin, progress);
+  for (const Source* source : models) {
+    auto model = std::make_shared<ground::Tin>(
+        ground::TinParts{source->data->modelPoints, source->data->modelTriangles, {}, {}});
+    if (!result.tin) {
+      result.tin = std::move(model);
+      continue;
+    }
+    const auto shared = quantity::volumeBetween(*result.tin, *model, {}, progress);
+    if (shared.planArea() > 0) result.doubts.push_back(overlapDoubt(*source, shared));
+    result.tin = ground::stamp(*result.tin, *model, progress);
+  }
+  if (!models.empty()) keepWithin(input, result, progress);
+  return result;
+}
+
+}  // namespace inselberg::project
