@@ -18,7 +18,6 @@ Gathered gather(const std::vector<std::string>& files, const GatherOptions& opti
   std::string known;
   for (const std::string& file : files) {
     const exchange::Imported imported = exchange::readAny(file, options.read);
-    exchange::requireClean(imported);
     if (!origin) origin = exchange::originFor(imported);
     std::vector<exchange::Take> takes = exchange::guesses(imported);
     for (std::size_t t = 0; t < options.takes.size(); ++t) {
@@ -34,6 +33,9 @@ Gathered gather(const std::vector<std::string>& files, const GatherOptions& opti
         takes[i] = *take;
         used[t] = 1;
       }
+    }
+    for (const auto& problem : imported.problems) {
+      if (takes[problem.layer] != exchange::Take::skip) throw Error(problem.what, {file, problem.line}, problem.hint);
     }
     for (std::size_t i = 0; i < imported.layers.size(); ++i) {
       known += (known.empty() ? "" : ", ") + imported.layers[i];

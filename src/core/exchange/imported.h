@@ -45,6 +45,7 @@ struct ImportProblem {
   long line = 0;
   std::string what;
   std::string hint;
+  LayerIndex layer = 0;
 };
 
 struct Imported {

@@ -60,8 +60,8 @@ struct TreeBuilder : nlohmann::json_sax<nlohmann::json> {
       parent.items.push_back(std::move(value));
       return &parent.items.back();
     }
-    parent.members.emplace_back(std::move(name), std::move(value));
-    return &parent.members.back().second;
+    parent.members.push_back({std::move(name), std::move(value)});
+    return &parent.members.back().value;
   }
   bool enter(JsonValue::Kind kind) {
     if (open.size() >= kDeepest)

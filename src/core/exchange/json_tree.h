@@ -3,10 +3,11 @@
 
 #include <string>
 #include <string_view>
-#include <utility>
 #include <vector>
 
 namespace inselberg::exchange {
+
+struct JsonMember;
 
 struct JsonValue {
   enum class Kind { null, boolean, number, text, list, object };
@@ -16,9 +17,14 @@ struct JsonValue {
   double number = 0;
   std::string text;
   std::vector<JsonValue> items;
-  std::vector<std::pair<std::string, JsonValue>> members;
+  std::vector<JsonMember> members;
 
   const JsonValue* find(std::string_view name) const;  // null when this is no object or has no such member
+};
+
+struct JsonMember {
+  std::string name;
+  JsonValue value;
 };
 
 // Throws Error with file and line for text that is no JSON, numbers too large for a double, and nesting beyond 64.

@@ -253,9 +253,22 @@ TableForm guessForm(const std::string& text) {
   if (best == 0 || (form.delimiter == ',' && blanks && tightCommas(lines.back()))) {
     if (blanks) {
       form.delimiter = ' ';
-      const std::size_t first = cellsByBlanks(lines.front());
-      const bool uneven = std::any_of(lines.begin(), lines.end(), [&](auto l) { return cellsByBlanks(l) != first; });
-      if (uneven && lines.size() > 2 && text.find('\t') == std::string::npos) {
+      // Fixed columns only where blanks alone do not do: cells that are empty, or words before the numbers.
+      const auto numbersByBlanks = [&](std::string_view line) {
+        std::array<bool, 4> number{};
+        std::size_t at = line.find_first_not_of(" \t");
+        for (std::size_t i = 0; i < number.size() && at != std::string_view::npos; ++i) {
+          const std::size_t end = std::min(line.find_first_of(" \t", at), line.size());
+          number[i] = numberIn(std::string(line.substr(at, end - at)), ',') ||
+                      numberIn(std::string(line.substr(at, end - at)), '.');
+          at = line.find_first_not_of(" \t", end);
+        }
+        return number[1] && number[2] && (number[0] || number[3]);
+      };
+      const std::size_t from = numbersByBlanks(lines.front()) ? 0 : 1;  // a header
+      const bool plain = std::all_of(lines.begin() + static_cast<std::ptrdiff_t>(std::min(from, lines.size())),
+                                     lines.end(), numbersByBlanks);
+      if (!plain && lines.size() > 2 && text.find('\t') == std::string::npos) {
         const auto starts = fixedStarts(lines);
         if (starts.size() >= 3) form.starts = starts;
       }
@@ -314,10 +327,11 @@ std::optional<PointColumns> columnsOf(const Row& row, const Row* second, const T
   return std::nullopt;
 }
 
-// Rows as points of one layer, from a source of rows: `next` gives false at the end.
+// Rows as points of one layer, from a source of rows: `next` gives false at the end. With `eitherMark` a number may
+// have a decimal comma where that is the only way to read it.
 template <class Next>
-void addRows(Next&& next, const PointColumns& columns, LayerIndex layer, double metresPerUnit, const Progress& progress,
-             Imported& out) {
+void addRows(Next&& next, const PointColumns& columns, LayerIndex layer, bool eitherMark, double metresPerUnit,
+             const Progress& progress, Imported& out) {
   Row row;
   bool first = true;
   const int needed = std::max({columns.easting, columns.northing, columns.level}) + 1;
@@ -327,7 +341,7 @@ void addRows(Next&& next, const PointColumns& columns, LayerIndex layer, double 
     if (row.cells.empty() || isBlank(row) || isComment(row)) continue;
     if (std::exchange(first, false) && columns.header) continue;
     const auto problem = [&](std::string what, std::string hint) {
-      out.problems.push_back({row.line, std::move(what), std::move(hint)});
+      out.problems.push_back({row.line, std::move(what), std::move(hint), layer});
     };
     if (static_cast<int>(row.cells.size()) < needed) {
       problem("the row has " + std::to_string(row.cells.size()) + " columns and needs " + std::to_string(needed),
@@ -340,7 +354,8 @@ void addRows(Next&& next, const PointColumns& columns, LayerIndex layer, double 
     bool good = true;
     for (std::size_t k = 0; k < 3 && good; ++k) {
       const std::string& cell = row.cells[wanted[k].second];
-      const auto number = numberIn(cell, columns.form.decimal);
+      auto number = numberIn(cell, columns.form.decimal);
+      if (!number && eitherMark) number = numberIn(cell, ',');
       if (!number || std::abs(*number) > 1e8) {
         problem(std::string("the ") + wanted[k].first + " \"" + cell.substr(0, 40) + "\" is not a usable number",
                 "correct the number or remove the row");
@@ -416,7 +431,7 @@ Imported readPoints(const std::string& path, const std::optional<PointColumns>& 
                   "name them in a first row: number,easting,northing,level,code");
     }
     Rows rows(text, columns->form);
-    addRows([&](Row& row) { return rows.next(row); }, *columns, 0, metresPerUnit, progress, out);
+    addRows([&](Row& row) { return rows.next(row); }, *columns, 0, false, metresPerUnit, progress, out);
   } catch (const Error& e) {
     if (!e.where().file.empty()) throw;
     throw Error(e.happened(), {path, e.where().line}, e.hint());
@@ -454,7 +469,7 @@ Imported readSheets(const std::string& path, const std::optional<PointColumns>& 
           row = sheet.rows[at++];
           return true;
         },
-        *columns, layer, metresPerUnit, progress, out);
+        *columns, layer, true, metresPerUnit, progress, out);
   }
   if (out.layers.empty()) {
     throw Error("no sheet has columns for easting, northing and level", {path},

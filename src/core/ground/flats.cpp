@@ -15,6 +15,7 @@ namespace {
 
 constexpr double kSameLevel = 1e-6;  // m
 constexpr double kShortest = 0.01;   // m, shorter sides get no point: it would merge with their ends
+constexpr double kThinnest = 1e-3;   // m
 constexpr double kFar = std::numeric_limits<double>::infinity();
 
 class Cures {
@@ -154,6 +155,19 @@ class Cures {
     return roots_[n];
   }
 
+  // How far a node lies from the contour: from its side's ends, and from the contour sides of its triangles.
+  double fromContour(const Node& node) const {
+    double nearest = node.length / 2;
+    for (const Index t : node.triangles) {
+      for (int k = 0; t != kNone && k < 3; ++k) {
+        if (nodeOf_[t][k] != kNone) continue;
+        const Vec2 a = made_.points[made_.triangles[t][next(k)]], b = made_.points[made_.triangles[t][before(k)]];
+        nearest = std::min(nearest, plane::nearestOnSegment(node.at, a, b).distance);
+      }
+    }
+    return nearest;
+  }
+
   // Flats that open to nothing: tops and hollows.
   void closedFlats(std::vector<Vec3>& cures) const {
     std::vector<char> seen(made_.triangles.size(), 0);
@@ -168,7 +182,7 @@ class Cures {
         for (int k = 0; k < 3; ++k) {
           const Index other = made_.neighbours[t][k];
           if (const Index n = nodeOf_[t][k]; n != kNone) {
-            open |= nodes_[n].way < kFar || other == kNone;
+            open |= nodes_[n].way < kFar;
             if (other != kNone && flat_[other] && !std::exchange(seen[other], 1)) part.push_back(other);
             continue;
           }
@@ -184,23 +198,32 @@ class Cures {
       if (open || !(rim > 0)) continue;
       slope /= rim, step /= rim;
       const auto levelAt = [&](double level, double inside) {
-        return level + std::clamp(slope * inside, -0.45 * step, 0.45 * step);
+        // Steep outside, but ever less than half a step: no two depths give one level, or there would be new flats.
+        const double most = 0.45 * step, rise = slope * inside;
+        return level + most * rise / (most + std::abs(rise));
       };
-      if (part.size() == 1) {
-        const Triangle& t = made_.triangles[start];
-        const Vec2 p = made_.points[t[0]], q = made_.points[t[1]], r = made_.points[t[2]];
-        const double around = plane::distance(p, q) + plane::distance(q, r) + plane::distance(r, p);
-        const Vec2 middle = (1.0 / 3) * (p + q + r);
-        if (around > 6 * kShortest)
-          cures.push_back({middle.x, middle.y, levelAt(at_[t[0]].z, plane::turn(p, q, r) / around)});
-        continue;
-      }
+      // A side at the border keeps its level; a triangle without another inner side gets its middle.
+      std::vector<Index> inner;
       for (const Index t : part) {
         for (const Index n : nodeOf_[t]) {
-          if (n == kNone || nodes_[n].triangles[0] != t || nodes_[n].length < kShortest) continue;
-          cures.push_back({nodes_[n].at.x, nodes_[n].at.y, levelAt(nodes_[n].level, nodes_[n].length / 2)});
+          if (n != kNone && nodes_[n].triangles[0] == t && nodes_[n].triangles[1] != kNone &&
+              nodes_[n].length >= kShortest)
+            inner.push_back(n);
         }
       }
+      for (const Index n : inner) {
+        const double inside = fromContour(nodes_[n]);
+        if (inside >= kShortest / 2)
+          cures.push_back({nodes_[n].at.x, nodes_[n].at.y, levelAt(nodes_[n].level, inside)});
+      }
+      if (part.size() > 1) continue;
+      const Triangle& t = made_.triangles[start];
+      const Vec2 p = made_.points[t[0]], q = made_.points[t[1]], r = made_.points[t[2]];
+      const double around = plane::distance(p, q) + plane::distance(q, r) + plane::distance(r, p);
+      const double inside = plane::turn(p, q, r) / around;  // the radius of the circle in it
+      if (inside < kShortest / 2) continue;
+      const Vec2 middle = (1.0 / 3) * (p + q + r);
+      cures.push_back({middle.x, middle.y, levelAt(at_[t[0]].z, inside)});
     }
   }
 
@@ -219,8 +242,12 @@ std::vector<char> flatTriangles(const Triangulation& made, std::span<const Vec3>
   std::vector<char> flat(made.triangles.size(), 0);
   for (Index t = 0; t < flat.size(); ++t) {
     const auto [a, b, c] = made.triangles[t];
-    flat[t] = contour[a] && contour[b] && contour[c] && std::abs(at[a].z - at[b].z) <= kSameLevel &&
-              std::abs(at[a].z - at[c].z) <= kSameLevel;
+    if (!(contour[a] && contour[b] && contour[c]) || std::abs(at[a].z - at[b].z) > kSameLevel ||
+        std::abs(at[a].z - at[c].z) > kSameLevel)
+      continue;
+    const Vec2 p = made.points[a], q = made.points[b], r = made.points[c];
+    const double longest = std::max({plane::distance(p, q), plane::distance(q, r), plane::distance(r, p)});
+    flat[t] = plane::turn(p, q, r) > kThinnest * longest;  // a straight piece of contour is no flat
   }
   return flat;
 }

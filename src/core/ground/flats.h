@@ -8,8 +8,8 @@
 
 namespace inselberg::ground {
 
-// Which triangles join three contour points of one level. `contour` says of each point whether it lies on a contour;
-// triangles, points and levels as in the triangulation (levels one for each point).
+// Which triangles wider than 1 mm join three contour points of one level. `contour` says of each point whether it lies
+// on a contour; triangles, points and levels as in the triangulation (levels one for each point).
 std::vector<char> flatTriangles(const Triangulation& made, std::span<const Vec3> at, std::span<const char> contour);
 
 // Points that take the flats away: on the medial line of every flat (the middles of the sides inside it), with levels
