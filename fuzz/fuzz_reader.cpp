@@ -56,7 +56,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* bytes, std::size_t siz
     }
     ground::BuildRules rules;
     rules.cureFlats = true;
-    if (imported.points.size() + imported.lines.size() < 200) project::buildFromSources(plain, rules, origin, {});
+    if (imported.points.size() + imported.lines.size() < 200) project::buildFromSources(plain, rules, {}, origin, {});
   } catch (const Error&) {
   }
   ::close(fd);

@@ -63,7 +63,7 @@ ground::BuildResult groundOf(const std::vector<project::SourcePtr>& sources, con
   std::vector<const project::Source*> plain;
   for (const auto& s : sources) plain.push_back(s.get());
   try {
-    return project::buildFromSources(plain, rules, origin, {});
+    return project::buildFromSources(plain, rules, {}, origin, {});
   } catch (const Error& e) {
     throw Error(e.happened(), {file}, e.hint());
   }

@@ -90,14 +90,20 @@ void printDoubts(const ground::Doubts& doubts) {
   for (const auto& d : doubts) fmt::print("doubt: {}\n", d.text);
 }
 
+nlohmann::ordered_json asJson(const ground::Doubt& d, const plane::Origin& origin) {
+  return {{"kind", ground::name(d.kind)},
+          {"where", {d.where.x + origin.easting, d.where.y + origin.northing}},
+          {"text", d.text}};
+}
+
+std::string dumped(const nlohmann::ordered_json& j) {
+  return j.dump(-1, ' ', false, nlohmann::ordered_json::error_handler_t::replace);
+}
+
 std::string doubtsJson(const ground::Doubts& doubts, const plane::Origin& origin) {
-  std::string list;
-  for (const auto& d : doubts) {
-    list += fmt::format("{}{{\"kind\":\"{}\",\"where\":[{},{}],\"text\":{}}}", list.empty() ? "" : ",",
-                        ground::name(d.kind), d.where.x + origin.easting, d.where.y + origin.northing,
-                        nlohmann::json(d.text).dump());
-  }
-  return "\"doubts\":[" + list + "]";
+  nlohmann::ordered_json list = nlohmann::ordered_json::array();
+  for (const auto& d : doubts) list.push_back(asJson(d, origin));
+  return "\"doubts\":" + dumped(list);
 }
 
 std::string infoMembers(const ground::Tin& tin, const plane::Origin& origin) {
@@ -172,7 +178,7 @@ Gathered readSurvey(const SurveyFiles& survey) {
 }
 
 std::string warningsJson(const std::vector<std::string>& warnings) {
-  return "\"warnings\":" + nlohmann::json(warnings).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+  return "\"warnings\":" + dumped(warnings);
 }
 
 void surface(const SurveyFiles& survey, const std::string& out, bool json) {
@@ -186,11 +192,11 @@ void surface(const SurveyFiles& survey, const std::string& out, bool json) {
     gathered.warnings.push_back(fmt::format("{} lines have no level and take no part.", built.linesWithoutLevel));
   if (json) {
     for (const auto& d : built.doubts) gathered.warnings.push_back(d.text);
-    nlohmann::json taken = nlohmann::json::array();
+    nlohmann::ordered_json taken = nlohmann::ordered_json::array();
     for (const TakenLayer& l : gathered.layers)
       taken.push_back({{"file", l.file}, {"layer", l.layer}, {"as", exchange::word(l.as)}});
-    fmt::print("{{{},\"taken\":{},{}}}\n", infoMembers(*built.tin, gathered.origin),
-               taken.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace), warningsJson(gathered.warnings));
+    fmt::print("{{{},\"taken\":{},{}}}\n", infoMembers(*built.tin, gathered.origin), dumped(taken),
+               warningsJson(gathered.warnings));
     return;
   }
   for (const TakenLayer& l : gathered.layers) fmt::print("{}: {} taken as {}\n", l.file, l.layer, exchange::word(l.as));
@@ -216,7 +222,7 @@ void listFile(const std::string& path, const exchange::ReadRules& rules, bool js
       layers.push_back(std::move(layer));
     }
     fmt::print("{{\"format\":\"{}\",\"units\":\"{}\",\"layers\":{},{}}}\n", imported.format, imported.units,
-               layers.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace), warningsJson(warnings));
+               dumped(layers), warningsJson(warnings));
     return;
   }
   fmt::print("{}, {}\n{:<24}{:>9}{:>9}{:>9}{:>9}{:>12}{:>12}  guess\n", imported.format, imported.units, "layer",
@@ -324,6 +330,43 @@ void contours(const std::string& path, const std::string& interval, const std::s
   exchange::writeWhole(out, out.ends_with(".dxf") ? exchange::contoursToDxf(lines, *origin)
                                                   : exchange::contoursToGeoJson(lines, *origin));
   fmt::print("{} contours written to {}\n", lines.size(), out);
+}
+
+project::EvaluationPtr evaluated(const std::string& path);
+
+// The doubts about a file that makes a ground, or about all grounds of a project.
+void check(const std::string& path, bool json) {
+  if (exchange::formatOf(path) != exchange::Format::project) {
+    std::optional<plane::Origin> origin;
+    const auto loaded = loadGround(path, origin);
+    if (json) {
+      fmt::print("{{{}}}\n", doubtsJson(loaded.doubts, *origin));
+    } else {
+      printDoubts(loaded.doubts);
+      if (loaded.doubts.empty()) fmt::print("no doubts\n");
+    }
+    return;
+  }
+  const auto evaluation = evaluated(path);
+  const project::Project& project = *evaluation->project;
+  nlohmann::ordered_json doubts = nlohmann::ordered_json::array(), accepted = nlohmann::ordered_json::array();
+  for (const auto& ground : evaluation->grounds) {
+    const std::string& name = project.ground(ground.id)->name;
+    for (const ground::Doubt& d : ground.doubts) {
+      nlohmann::ordered_json j = asJson(d, project.origin);
+      j["ground"] = name;
+      const auto* acceptance = project.acceptance(d);
+      if (acceptance) j["reason"] = acceptance->reason;
+      if (!json)
+        fmt::print("{}{}: {}\n", acceptance ? "accepted (" + acceptance->reason + "): " : "doubt: ", name, d.text);
+      (acceptance ? accepted : doubts).push_back(std::move(j));
+    }
+  }
+  if (json) {
+    fmt::print("{{\"doubts\":{},\"accepted\":{}}}\n", dumped(doubts), dumped(accepted));
+  } else if (doubts.empty()) {
+    fmt::print("no doubts\n");
+  }
 }
 
 project::EvaluationPtr evaluated(const std::string& path) {
@@ -438,6 +481,11 @@ int run(int argc, char** argv) {
   addUnits(importCall);
   importCall->add_flag("--json", json, "Print JSON");
   importCall->callback([&] { listFile(first, survey.options.read, json); });
+
+  auto* checkCall = app.add_subcommand("check", "The doubts about a ground, or about a project's grounds");
+  checkCall->add_option("FILE", first, "A project, or a file a ground can be made from")->required();
+  checkCall->add_flag("--json", json, "Print JSON");
+  checkCall->callback([&] { check(first, json); });
 
   auto* convertCall = app.add_subcommand("convert", "Write a ground in another format");
   convertCall->add_option("GROUND", first)->required();

@@ -1,6 +1,7 @@
 // Every call of the command line does its job on real input.
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <map>
 
 #include "support/figures.h"
 
@@ -190,4 +191,30 @@ TEST_CASE("LandXML in feet comes in as metres, and faces marked invisible stay o
   CHECK(info["triangles"] == 1);
   CHECK(info["plan_area_m2"].get<double>() == Approx(5000 * 0.3048 * 0.3048));
   CHECK(info["max_level_m"].get<double>() == Approx(20 * 0.3048));
+}
+
+TEST_CASE("check tells the doubts of a file and of a project, each with kind, place and text") {
+  const Scratch s;
+  std::string csv;
+  for (int i = 0; i < 400; ++i) {
+    const int x = i % 20, y = i / 20;
+    csv += std::to_string(i) + "," + std::to_string(412000 + 5 * x) + "," + std::to_string(6187000 + 5 * y) + "," +
+           (i == 210  ? "0"
+            : i == 90 ? "88"
+                      : std::to_string(70 + std::sin(x / 3.0))) +
+           "\n";
+  }
+  const std::string file = s.file("odd.csv", csv);
+  const json doubts = jsonFrom(runCli("check '" + file + "' --json"))["doubts"];
+  REQUIRE(doubts.size() == 2);
+  std::map<std::string, json> byKind;
+  for (const json& d : doubts) byKind[d["kind"]] = d;
+  CHECK(byKind["zero-level"]["where"] == json({412050, 6187050}));
+  CHECK(byKind["spike"]["where"] == json({412050, 6187020}));
+  CHECK(byKind["spike"]["text"].get<std::string>().find("above") != std::string::npos);
+  REQUIRE(runCli("new '" + file + "' -o '" + s / "p.inselberg" + "'").code == 0);
+  const json project = jsonFrom(runCli("check '" + s / "p.inselberg" + "' --json"));
+  CHECK(project["doubts"].size() == 2);
+  CHECK(project["doubts"][0]["ground"] == "existing");
+  CHECK(project["accepted"].empty());
 }

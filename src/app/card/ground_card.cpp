@@ -6,7 +6,9 @@
 #include <QDialogButtonBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -15,6 +17,7 @@
 #include "base/quantity.h"
 #include "card/quantity_edit.h"
 #include "card/rows.h"
+#include "ground/check.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -96,7 +99,18 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   doubts_->setObjectName("doubts");
   doubts_->setWordWrap(true);
   doubts_->setMinimumHeight(90);
-  layout->addWidget(doubts_);
+  layout->addWidget(doubts_, 1);
+  doubtsBar_ = new QWidget(this);
+  auto* doubtsRow = new QHBoxLayout(doubtsBar_);
+  doubtsRow->setContentsMargins(0, 0, 0, 0);
+  cure_ = new QPushButton(tr("Cure"), this);
+  cure_->setObjectName("cureDoubt");
+  accept_ = new QPushButton(tr("Accept…"), this);
+  accept_->setObjectName("acceptDoubt");
+  accept_->setToolTip(tr("Leave it as it is, with a reason that is kept"));
+  doubtsRow->addWidget(cure_, 1);
+  doubtsRow->addWidget(accept_, 1);
+  layout->addWidget(doubtsBar_);
 
   connect(sources_, &QListWidget::currentRowChanged, this, [this] {
     const auto* source = markedSource();
@@ -124,10 +138,100 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   connect(maxEdge_, &QuantityEdit::edited, this, [this](double metres) {
     setRules([metres](ground::BuildRules& r) { r.maxEdge = std::max(0.0, metres); }, tr("change the longest edge"));
   });
-  connect(doubts_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
-    const QPointF p = item->data(Qt::UserRole).toPointF();
-    Q_EMIT placeWanted({p.x(), p.y()});
+  connect(doubts_, &QListWidget::itemClicked, this, [this] {
+    if (const auto* doubt = markedDoubt()) Q_EMIT placeWanted(doubt->where);
   });
+  connect(doubts_, &QListWidget::currentRowChanged, this, &GroundCard::refreshDoubtButtons);
+  connect(cure_, &QPushButton::clicked, this, &GroundCard::cureDoubt);
+  connect(accept_, &QPushButton::clicked, this, &GroundCard::acceptDoubt);
+}
+
+const ground::Doubt* GroundCard::markedDoubt() const {
+  const auto* item = doubts_->currentItem();
+  const auto* ground = workspace_.evaluation()->ground(workspace_.chosenGround());
+  if (!item || !ground || !item->data(Qt::UserRole).isValid()) return nullptr;
+  const auto index = item->data(Qt::UserRole).toULongLong();
+  return index < ground->doubts.size() ? &ground->doubts[index] : nullptr;
+}
+
+namespace {
+
+// What takes a doubt away at a press; empty when that needs a look first.
+QString cureOf(const ground::Doubt& doubt) {
+  using Kind = ground::DoubtKind;
+  switch (doubt.kind) {
+    case Kind::spike:
+    case Kind::zeroLevel:
+      return GroundCard::tr("Delete the point");
+    case Kind::flats:
+      return GroundCard::tr("Cure the flats");
+    case Kind::borderSlivers:
+      return GroundCard::tr("Trim the border");
+    case Kind::mendLost:
+      return GroundCard::tr("Drop the mend");
+    case Kind::duplicateLevels:
+    case Kind::breaklineCrossing:
+    case Kind::contourCrossing:
+    case Kind::contourLevel:
+    case Kind::hole:
+    case Kind::pointsOutside:
+    case Kind::oddExtent:
+    case Kind::sourcesOverlap:
+    case Kind::noDaylight:
+    case Kind::outsideGround:
+    case Kind::boundaryOutside:
+      break;
+  }
+  return {};
+}
+
+}  // namespace
+
+void GroundCard::refreshDoubtButtons() {
+  const auto* doubt = markedDoubt();
+  const auto* ground = workspace_.project()->ground(workspace_.chosenGround());
+  const bool editable = doubt && !workspace_.readOnly() && workspace_.upToDate();
+  const bool fromSources = ground && std::holds_alternative<project::FromSources>(ground->base);
+  const QString cure = doubt ? cureOf(*doubt) : QString();
+  cure_->setText(cure.isEmpty() ? tr("Cure") : cure);
+  cure_->setEnabled(editable && fromSources && !cure.isEmpty());
+  accept_->setText(doubt && workspace_.project()->acceptance(*doubt) ? tr("Doubt again") : tr("Accept…"));
+  accept_->setEnabled(editable);
+}
+
+void GroundCard::cureDoubt() {
+  const auto* marked = markedDoubt();
+  if (!marked) return;
+  const ground::Doubt doubt = *marked;
+  const GroundId id = workspace_.chosenGround();
+  const project::Project& project = *workspace_.project();
+  using Kind = ground::DoubtKind;
+  if (doubt.kind == Kind::flats) {
+    setRules([](ground::BuildRules& r) { r.cureFlats = true; }, tr("cure flats"));
+  } else if (doubt.kind == Kind::borderSlivers) {
+    const double edge = ground::proposedMaxEdge(*workspace_.evaluation()->ground(id)->tin);
+    setRules([edge](ground::BuildRules& r) { r.maxEdge = edge; }, tr("trim the border"));
+  } else if (doubt.kind == Kind::mendLost) {
+    workspace_.commit(project::withoutMend(project, id, doubt.where, 1e-3), tr("drop a mend"));
+  } else {
+    workspace_.commit(project::withMend(project, id, ground::DeletePoint{doubt.where}), tr("delete a point"));
+  }
+}
+
+void GroundCard::acceptDoubt() {
+  const auto* marked = markedDoubt();
+  if (!marked) return;
+  const ground::Doubt doubt = *marked;
+  if (workspace_.project()->acceptance(doubt)) {
+    workspace_.commit(project::withoutAccepted(*workspace_.project(), doubt), tr("doubt again"));
+    return;
+  }
+  bool given = false;
+  const QString reason =
+      QInputDialog::getText(this, tr("Accept a doubt"), tr("Why it may stay as it is:"), QLineEdit::Normal, {}, &given);
+  if (!given || reason.trimmed().isEmpty()) return;
+  workspace_.commit(project::withAccepted(*workspace_.project(), doubt, reason.trimmed().toStdString()),
+                    tr("accept a doubt"));
 }
 
 void GroundCard::setRules(const std::function<void(ground::BuildRules&)>& edit, const QString& what) {
@@ -236,18 +340,43 @@ void GroundCard::refresh() {
     points_->setText(text(static_cast<double>(s.points), 0, ""));
     triangles_->setText(text(static_cast<double>(s.triangles), 0, ""));
   }
+  showDoubts(ground, there);
+}
+
+// Those that stand first, then those accepted.
+void GroundCard::showDoubts(const project::EvaluatedGround* ground, bool there) {
   const auto doubts = ground ? ground->doubts : ground::Doubts{};
+  std::vector<std::size_t> order;
+  std::size_t open = 0;
+  for (const bool accepted : {false, true}) {
+    for (std::size_t i = 0; i < doubts.size(); ++i) {
+      if ((workspace_.project()->acceptance(doubts[i]) != nullptr) == accepted) order.push_back(i);
+    }
+    if (!accepted) open = order.size();
+  }
   doubts_->setVisible(!doubts.empty());
+  doubtsBar_->setVisible(!doubts.empty());
   doubtsHeading_->setVisible(there);
+  const std::size_t accepted = doubts.size() - open;
   doubtsHeading_->setText(doubts.empty() ? tr("No doubts about this ground.")
-                                         : tr("Doubts: %1. Click one to go there.").arg(doubts.size()));
+                          : accepted == 0
+                              ? tr("Doubts: %1. Click one to go there.").arg(open)
+                              : tr("Doubts: %1, and %2 accepted. Click one to go there.").arg(open).arg(accepted));
+  const int row = doubts_->currentRow();
   doubts_->clear();
   constexpr std::size_t kShown = 500;
-  for (std::size_t i = 0; i < std::min(doubts.size(), kShown); ++i) {
-    auto* item = new QListWidgetItem(QString::fromStdString(doubts[i].text), doubts_);
-    item->setData(Qt::UserRole, QPointF(doubts[i].where.x, doubts[i].where.y));
+  for (std::size_t k = 0; k < std::min(order.size(), kShown); ++k) {
+    const ground::Doubt& doubt = doubts[order[k]];
+    const auto* acceptance = workspace_.project()->acceptance(doubt);
+    auto* item = new QListWidgetItem(QString::fromStdString(doubt.text), doubts_);
+    item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(order[k]));
+    if (!acceptance) continue;
+    item->setText(tr("Accepted (%1): %2").arg(QString::fromStdString(acceptance->reason), item->text()));
+    item->setForeground(theme::muted);
   }
-  if (doubts.size() > kShown) new QListWidgetItem(tr("… and %1 more").arg(doubts.size() - kShown), doubts_);
+  if (order.size() > kShown) new QListWidgetItem(tr("… and %1 more").arg(order.size() - kShown), doubts_);
+  if (row >= 0 && row < doubts_->count()) doubts_->setCurrentRow(row);
+  refreshDoubtButtons();
 }
 
 }  // namespace inselberg::app

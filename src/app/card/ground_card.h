@@ -31,6 +31,11 @@ class GroundCard : public QWidget {
   void setRules(const std::function<void(ground::BuildRules&)>& edit, const QString& what);
   const project::Source* markedSource() const;
   void showReport();
+  const ground::Doubt* markedDoubt() const;
+  void showDoubts(const project::EvaluatedGround* ground, bool there);
+  void refreshDoubtButtons();
+  void cureDoubt();
+  void acceptDoubt();
   void showSources(const project::FromSources& base);
 
   Workspace& workspace_;
@@ -43,6 +48,8 @@ class GroundCard : public QWidget {
   QuantityEdit* maxEdge_;
   QLabel* doubtsHeading_;
   QListWidget* doubts_;
+  QWidget* doubtsBar_;
+  QPushButton *cure_, *accept_;
   ground::TinPtr measured_;
 };
 

@@ -5,6 +5,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QToolTip>
+#include <algorithm>
 
 #include "base/quantity.h"
 #include "report/ledger.h"
@@ -162,7 +163,8 @@ void ColumnPanel::paintEvent(QPaintEvent*) {
         note = tr("nothing yet");
       }
       painter.drawText(r.adjusted(20, 22, -8, -4), Qt::AlignLeft | Qt::AlignVCenter, note);
-      if (made && !made->doubts.empty()) {
+      if (made && std::any_of(made->doubts.begin(), made->doubts.end(),
+                              [&](const auto& d) { return !workspace_.project()->acceptance(d); })) {
         painter.setPen(QPen(theme::error, 1.4));
         painter.setBrush(theme::paper);
         const QRectF mark(r.right() - 24, r.top() + 6, 16, 16);

@@ -431,6 +431,7 @@ void PlanView::paintHachures(QPainter& painter, const project::PlacedWorks& work
 void PlanView::paintDoubts(QPainter& painter) {
   for (const auto& g : workspace_.evaluation()->grounds) {
     for (const auto& d : g.doubts) {
+      if (workspace_.project()->acceptance(d)) continue;
       const QPointF p = view_.toScreen(d.where);
       painter.setPen(QPen(theme::error, 1.6));
       painter.setBrush(QColor(255, 255, 255, 200));

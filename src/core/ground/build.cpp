@@ -124,10 +124,12 @@ class Crossings {
       if (plane::distance(p, end) <= kSamePlan) return;  // they meet at a vertex
     }
     if (std::abs(zs - zt) > kSameLevel) {
+      const bool contours = s.contour && t.contour;
       result_.doubts.push_back(
-          {DoubtKind::breaklineCrossing, p,
-           fmt::format("Breaklines cross at {} with levels {:.3f} and {:.3f}; the later line's {:.3f} is used.",
-                       place(p, origin_), std::min(zs, zt), std::max(zs, zt), z)});
+          {contours ? DoubtKind::contourCrossing : DoubtKind::breaklineCrossing, p,
+           fmt::format("{} cross at {} with levels {:.3f} and {:.3f}; the later line's {:.3f} is used.",
+                       contours ? "Contours" : "Breaklines", place(p, origin_), std::min(zs, zt), std::max(zs, zt),
+                       z)});
     }
     ++result_.crossings;
     cuts_[i].push_back({u, {p.x, p.y, z}});

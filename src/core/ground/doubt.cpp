@@ -14,10 +14,37 @@ const char* name(DoubtKind kind) {
       return "outside-ground";
     case DoubtKind::sourcesOverlap:
       return "sources-overlap";
+    case DoubtKind::contourCrossing:
+      return "contour-crossing";
+    case DoubtKind::contourLevel:
+      return "contour-level";
+    case DoubtKind::spike:
+      return "spike";
+    case DoubtKind::zeroLevel:
+      return "zero-level";
+    case DoubtKind::flats:
+      return "flats";
+    case DoubtKind::borderSlivers:
+      return "border-slivers";
+    case DoubtKind::hole:
+      return "hole";
+    case DoubtKind::pointsOutside:
+      return "points-outside";
+    case DoubtKind::oddExtent:
+      return "odd-extent";
+    case DoubtKind::mendLost:
+      return "mend-lost";
     case DoubtKind::boundaryOutside:
       return "boundary-outside";
   }
   return "";
+}
+
+std::optional<DoubtKind> doubtKindOf(const std::string& word) {
+  for (int k = 0; k <= static_cast<int>(DoubtKind::mendLost); ++k) {
+    if (word == name(static_cast<DoubtKind>(k))) return static_cast<DoubtKind>(k);
+  }
+  return std::nullopt;
 }
 
 }  // namespace inselberg::ground

@@ -1,6 +1,7 @@
 // A doubt: something a careful checker would question, with its place.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -15,9 +16,20 @@ enum class DoubtKind {
   outsideGround,      // works reaching beyond the ground
   boundaryOutside,    // a boundary reaching beyond the data
   sourcesOverlap,     // a source laid over another of the same ground
+  contourCrossing,    // contours of different levels crossing
+  contourLevel,       // a contour whose level fits none beside it
+  spike,              // a point far above or below all around it
+  zeroLevel,          // a level of exactly zero among others that are not
+  flats,              // triangles flat between contours
+  borderSlivers,      // long thin triangles at the border
+  hole,               // a hole in the ground that is no void
+  pointsOutside,      // points outside the boundary
+  oddExtent,          // an extent or relief out of proportion
+  mendLost,           // a mend that finds nothing to do
 };
 
 const char* name(DoubtKind kind);  // "duplicate-levels", ...
+std::optional<DoubtKind> doubtKindOf(const std::string& name);
 
 struct Doubt {
   DoubtKind kind;

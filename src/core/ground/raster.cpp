@@ -81,12 +81,24 @@ TinParts asTriangles(const Raster& raster, double tolerance, const Progress& pro
   const auto near = [&](Index i, Index j) {
     return std::abs(points[i].x - points[j].x) <= 1 && std::abs(points[i].y - points[j].y) <= 1;
   };
+  // Whether a place lies in the square of four neighbouring cells with data, or in the half of it that three make.
+  const auto covered = [&](Vec2 p) {
+    const double x = std::floor(p.x), y = std::floor(-p.y), u = p.x - x, v = -p.y - y;
+    const auto c = static_cast<std::size_t>(x), r = static_cast<std::size_t>(y);
+    const bool nw = has(c, r), ne = has(c + 1, r), sw = has(c, r + 1), se = has(c + 1, r + 1);
+    if (nw + ne + sw + se < 3) return false;
+    return (nw || u + v >= 1) && (se || u + v <= 1) && (ne || u <= v) && (sw || v <= u);
+  };
   const auto acrossGap = [&](const Triangle& t) {
     if (!isEdge[t[0]] || !isEdge[t[1]] || !isEdge[t[2]]) return false;
     if (near(t[0], t[1]) && near(t[1], t[2]) && near(t[2], t[0])) return false;
     if (covers(t)) return true;
-    const Vec2 centre = (1.0 / 3) * (points[t[0]].plan() + points[t[1]].plan() + points[t[2]].plan());
-    return !has(static_cast<std::size_t>(std::lround(centre.x)), static_cast<std::size_t>(std::lround(-centre.y)));
+    const Vec2 a = points[t[0]].plan(), b = points[t[1]].plan(), c = points[t[2]].plan();
+    const Vec2 centre = (1.0 / 3) * (a + b + c);
+    for (const Vec2 middle : {0.5 * (a + b), 0.5 * (b + c), 0.5 * (c + a)}) {
+      if (!covered(0.95 * middle + 0.05 * centre)) return true;
+    }
+    return !covered(centre);
   };
   const bool mirrored = plane::cross(raster.columnStep, -1.0 * raster.rowStep) < 0;
   TinParts parts;

@@ -4,6 +4,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "ground/check.h"
 #include "ground/clip.h"
 #include "ground/stamp.h"
 #include "quantity/volume.h"
@@ -37,7 +38,8 @@ void keepWithin(const ground::BuildInput& input, ground::BuildResult& result, co
 }  // namespace
 
 ground::BuildResult buildFromSources(std::span<const Source* const> sources, const ground::BuildRules& rules,
-                                     const plane::Origin& origin, const Progress& progress) {
+                                     std::span<const ground::Mend> mends, const plane::Origin& origin,
+                                     const Progress& progress) {
   ground::BuildInput input;
   std::vector<const Source*> models;
   for (const Source* source : sources) {
@@ -63,6 +65,10 @@ ground::BuildResult buildFromSources(std::span<const Source* const> sources, con
     result.tin = ground::stamp(*result.tin, *model, progress);
   }
   if (!models.empty()) keepWithin(input, result, progress);
+  if (!mends.empty()) result.tin = ground::mended(*result.tin, mends, origin, result.doubts);
+  progress.report("looking it over", 0.8);
+  for (ground::Doubt& doubt : ground::check(*result.tin, input, rules, origin, progress))
+    result.doubts.push_back(std::move(doubt));
   return result;
 }
 

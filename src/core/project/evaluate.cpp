@@ -65,7 +65,9 @@ const PlacedWorks* Evaluation::works(WorksId id) const {
 
 std::size_t Evaluation::doubtCount() const {
   std::size_t n = 0;
-  for (const EvaluatedGround& g : grounds) n += g.doubts.size();
+  for (const EvaluatedGround& g : grounds) {
+    for (const ground::Doubt& d : g.doubts) n += project->acceptance(d) ? 0 : 1;
+  }
   return n;
 }
 
@@ -87,6 +89,10 @@ Hash nameOf(const Project& project, const FromSources& base) {
       .value(base.rules.cureFlats)
       .value(project.origin.easting)
       .value(project.origin.northing);
+  for (const ground::Mend& mend : base.mends) {
+    h.value(mend.index());
+    std::visit([&](const auto& m) { h.bytes(&m, sizeof m); }, mend);
+  }
   return h.finish();
 }
 
@@ -101,7 +107,7 @@ Built buildBase(const Project& project, const FromSources& base, const Progress&
     return built;
   }
   try {
-    built.result = buildFromSources(sources, base.rules, project.origin, progress);
+    built.result = buildFromSources(sources, base.rules, base.mends, project.origin, progress);
   } catch (const Error& e) {
     built.problem = e.what();
   }

@@ -48,7 +48,7 @@ struct Evaluation {
 
   const EvaluatedGround* ground(GroundId id) const;
   const PlacedWorks* works(WorksId id) const;
-  std::size_t doubtCount() const;
+  std::size_t doubtCount() const;  // without those accepted
 };
 using EvaluationPtr = std::shared_ptr<const Evaluation>;
 

@@ -45,6 +45,13 @@ const Source* Project::source(SourceId id) const {
   return nullptr;
 }
 
+const AcceptedDoubt* Project::acceptance(const ground::Doubt& doubt) const {
+  for (const AcceptedDoubt& a : accepted) {
+    if (a.kind == doubt.kind && plane::distance(a.where, doubt.where) <= 0.05) return &a;
+  }
+  return nullptr;
+}
+
 Project::Placed Project::works(WorksId id) const {
   for (const GroundPtr& g : column) {
     for (const WorksPtr& w : g->works) {
@@ -65,7 +72,7 @@ ProjectPtr emptyProject(std::string name) {
 
 bool sameContent(const Project& a, const Project& b) {
   return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && a.sources == b.sources &&
-         a.column == b.column;
+         a.column == b.column && a.accepted == b.accepted;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {
@@ -117,6 +124,34 @@ ProjectPtr withoutSource(const Project& project, SourceId id) {
 
 ProjectPtr withRules(const Project& project, GroundId ground, const ground::BuildRules& rules) {
   return changeGround(project, ground, [&](Ground& g) { std::get<FromSources>(g.base).rules = rules; });
+}
+
+ProjectPtr withMend(const Project& project, GroundId ground, const ground::Mend& mend) {
+  return changeGround(project, ground, [&](Ground& g) { std::get<FromSources>(g.base).mends.push_back(mend); });
+}
+
+ProjectPtr withoutMend(const Project& project, GroundId ground, plane::Vec2 place, double reach) {
+  return changeGround(project, ground, [&](Ground& g) {
+    auto& mends = std::get<FromSources>(g.base).mends;
+    const auto found = std::find_if(mends.rbegin(), mends.rend(), [&](const ground::Mend& m) {
+      return plane::distance(ground::placeOf(m), place) <= reach;
+    });
+    if (found != mends.rend()) mends.erase(std::next(found).base());
+  });
+}
+
+ProjectPtr withAccepted(const Project& project, const ground::Doubt& doubt, std::string reason) {
+  auto next = std::make_shared<Project>(*withoutAccepted(project, doubt));
+  next->accepted.push_back({doubt.kind, doubt.where, std::move(reason)});
+  return next;
+}
+
+ProjectPtr withoutAccepted(const Project& project, const ground::Doubt& doubt) {
+  auto next = std::make_shared<Project>(project);
+  std::erase_if(next->accepted, [&](const AcceptedDoubt& a) {
+    return a.kind == doubt.kind && plane::distance(a.where, doubt.where) <= 0.05;
+  });
+  return next;
 }
 
 ProjectPtr withNewWorks(const Project& project, GroundId onto, std::string name, works::Shape shape) {

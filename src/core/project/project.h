@@ -8,6 +8,8 @@
 #include <vector>
 
 #include "base/id.h"
+#include "ground/doubt.h"
+#include "ground/mend.h"
 #include "project/source.h"
 #include "works/works.h"
 
@@ -20,6 +22,7 @@ using WorksPtr = std::shared_ptr<const works::Works>;
 struct FromSources {
   std::vector<SourceId> sources;
   ground::BuildRules rules;
+  std::vector<ground::Mend> mends;
 };
 // A base that is another ground of the column.
 struct OnGround {
@@ -36,16 +39,27 @@ struct Ground {
 };
 using GroundPtr = std::shared_ptr<const Ground>;
 
+// A doubt that was looked into and is left as it is: any of its kind within 5 cm of the place.
+struct AcceptedDoubt {
+  ground::DoubtKind kind;
+  plane::Vec2 where;
+  std::string reason;
+  bool operator==(const AcceptedDoubt&) const = default;
+};
+
 struct Project {
   std::string name;
   plane::Origin origin;  // fixed at the first import
   bool hasOrigin = false;
   std::vector<SourcePtr> sources;
   std::vector<GroundPtr> column;  // in order of work, existing first
+  std::vector<AcceptedDoubt> accepted;
   std::uint64_t nextId = 1;
 
   const Ground* ground(GroundId id) const;
   const Source* source(SourceId id) const;
+  // The acceptance of a doubt; null when it stands.
+  const AcceptedDoubt* acceptance(const ground::Doubt& doubt) const;
   // The works and the ground it lies on; null when there is none.
   struct Placed {
     const Ground* ground = nullptr;
@@ -76,6 +90,11 @@ ProjectPtr withFileAgain(const Project& project, const std::string& file, std::v
                          GroundId into);
 ProjectPtr withoutSource(const Project& project, SourceId id);
 ProjectPtr withRules(const Project& project, GroundId ground, const ground::BuildRules& rules);
+ProjectPtr withMend(const Project& project, GroundId ground, const ground::Mend& mend);
+// Without the last mend that lies within `reach` metres of the place; the project itself when there is none.
+ProjectPtr withoutMend(const Project& project, GroundId ground, plane::Vec2 place, double reach);
+ProjectPtr withAccepted(const Project& project, const ground::Doubt& doubt, std::string reason);
+ProjectPtr withoutAccepted(const Project& project, const ground::Doubt& doubt);
 // Adds a works at the end of a ground's list; the new id is the project's nextId before the call.
 ProjectPtr withNewWorks(const Project& project, GroundId onto, std::string name, works::Shape shape);
 ProjectPtr withWorks(const Project& project, const works::Works& changed);

@@ -83,7 +83,9 @@ std::string asText(const project::Evaluation& evaluation) {
   line("total", formatNumber(ledger.cut, 1), formatNumber(ledger.fill, 1), surplusText(ledger.surplus()));
   for (const auto& g : evaluation.grounds) {
     if (!g.problem.empty()) out += "\n" + evaluation.project->ground(g.id)->name + ": " + g.problem + "\n";
-    for (const auto& d : g.doubts) out += "\ndoubt: " + d.text + "\n";
+    for (const auto& d : g.doubts) {
+      if (!evaluation.project->acceptance(d)) out += "\ndoubt: " + d.text + "\n";
+    }
   }
   return out;
 }
@@ -115,6 +117,7 @@ std::string asJson(const project::Evaluation& evaluation) {
     const std::string name = quoted(evaluation.project->ground(g.id)->name);
     if (!g.problem.empty()) join(problems, fmt::format("{{\"ground\":{},\"text\":{}}}", name, quoted(g.problem)));
     for (const auto& d : g.doubts) {
+      if (evaluation.project->acceptance(d)) continue;
       join(doubts, fmt::format("{{\"kind\":\"{}\",\"ground\":{},\"where\":[{},{}],\"text\":{}}}", ground::name(d.kind),
                                name, d.where.x + evaluation.project->origin.easting,
                                d.where.y + evaluation.project->origin.northing, quoted(d.text)));

@@ -94,6 +94,36 @@ works::Works worksFromJson(WorksId id, const json& j) {
   return works;
 }
 
+namespace {
+
+json toJson(const ground::Mend& mend) {
+  const auto pair = [](plane::Vec2 p) { return json{p.x, p.y}; };
+  return std::visit(Visitor{[&](const ground::SwapEdge& m) {
+                              return json{{"swap", {pair(m.from), pair(m.to)}}};
+                            },
+                            [&](const ground::DeleteTriangle& m) {
+                              return json{{"delete_triangle", pair(m.middle)}};
+                            },
+                            [&](const ground::DeletePoint& m) {
+                              return json{{"delete_point", pair(m.at)}};
+                            },
+                            [&](const ground::AddPoint& m) {
+                              return json{{"add_point", {m.at.x, m.at.y, m.at.z}}};
+                            }},
+                    mend);
+}
+
+ground::Mend mendFromJson(const json& j) {
+  const auto pair = [](const json& p) { return plane::Vec2{finite(p.at(0)), finite(p.at(1))}; };
+  if (j.contains("swap")) return ground::SwapEdge{pair(j["swap"].at(0)), pair(j["swap"].at(1))};
+  if (j.contains("delete_triangle")) return ground::DeleteTriangle{pair(j["delete_triangle"])};
+  if (j.contains("delete_point")) return ground::DeletePoint{pair(j["delete_point"])};
+  const json& p = j.at("add_point");
+  return ground::AddPoint{{finite(p.at(0)), finite(p.at(1)), finite(p.at(2))}};
+}
+
+}  // namespace
+
 json toJson(const project::Ground& ground) {
   json j{{"name", ground.name}, {"works", json::array()}};
   for (const auto& w : ground.works) j["works"].push_back(w->id.value);
@@ -103,7 +133,9 @@ json toJson(const project::Ground& ground) {
                        j["base"] = {{"sources", sources},
                                     {"duplicates", wordOf(kDuplicates, base.rules.duplicates)},
                                     {"max_edge", base.rules.maxEdge},
-                                    {"cure_flats", base.rules.cureFlats}};
+                                    {"cure_flats", base.rules.cureFlats},
+                                    {"mends", json::array()}};
+                       for (const ground::Mend& mend : base.mends) j["base"]["mends"].push_back(toJson(mend));
                      },
                      [&](const project::OnGround& base) {
                        j["base"] = {{"ground", base.ground.value}};
@@ -122,7 +154,8 @@ std::vector<WorksId> groundFromJson(const json& j, project::Ground& ground) {
     for (const json& id : base.at("sources")) from.sources.push_back(SourceId{id.get<std::uint64_t>()});
     from.rules.duplicates = valueOf(kDuplicates, base.at("duplicates").get<std::string>());
     from.rules.maxEdge = finite(base.at("max_edge"));
-    from.rules.cureFlats = base.value("cure_flats", false);  // since version 2
+    from.rules.cureFlats = base.value("cure_flats", false);  // since version 2, as the mends
+    for (const json& mend : base.value("mends", json::array())) from.mends.push_back(mendFromJson(mend));
     ground.base = std::move(from);
   }
   std::vector<WorksId> works;

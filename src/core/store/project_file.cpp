@@ -39,11 +39,15 @@ void write(const project::Project& project, const std::string& path, const std::
     item.step();
     item.reset();
   };
+  json accepted = json::array();
+  for (const auto& a : project.accepted)
+    accepted.push_back({{"kind", ground::name(a.kind)}, {"where", {a.where.x, a.where.y}}, {"reason", a.reason}});
   put(0, "project", 0,
       {{"name", project.name},
        {"origin", {project.origin.easting, project.origin.northing}},
        {"has_origin", project.hasOrigin},
        {"next_id", project.nextId},
+       {"accepted", accepted},
        {"session", session}});
   for (std::size_t i = 0; i < project.sources.size(); ++i) {
     const project::Source& s = *project.sources[i];
@@ -131,6 +135,12 @@ Opened open(const std::string& path) {
       project->origin = {j.at("origin").at(0).get<double>(), j.at("origin").at(1).get<double>()};
       project->hasOrigin = j.at("has_origin").get<bool>();
       project->nextId = j.at("next_id").get<std::uint64_t>();
+      for (const json& a : j.value("accepted", json::array())) {  // since version 2
+        if (const auto kind = ground::doubtKindOf(a.at("kind").get<std::string>()))
+          project->accepted.push_back({*kind,
+                                       {a.at("where").at(0).get<double>(), a.at("where").at(1).get<double>()},
+                                       a.at("reason").get<std::string>()});
+      }
       opened.session = j.at("session").get<std::string>();
     }
     {

@@ -81,7 +81,7 @@ void survives(const std::string& name, const std::string& good, int rounds) {
         sources.push_back(project::makeSource(SourceId{1}, {source.name, "", {}, {}}, source.data));
         plain.push_back(sources.back().get());
       }
-      if (imported.points.size() < 500) project::buildFromSources(plain, {}, origin, {});
+      if (imported.points.size() < 500) project::buildFromSources(plain, {}, {}, origin, {});
     } catch (const Error& e) {
       ++refused;
       CHECK_FALSE(e.hint().empty());

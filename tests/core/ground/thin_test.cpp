@@ -162,6 +162,18 @@ TEST_CASE("A raster becomes triangles within the tolerance at every cell, and no
     const ground::Tin tin(ground::asTriangles(raster, tolerance, {}));
     double worst = 0;
     std::size_t uncovered = 0, wrong = 0, cells = 0;
+    // Inside every square of four neighbouring cells: covered when all have data, not when two or less have.
+    for (std::size_t r = 0; r + 1 < raster.rows; ++r) {
+      for (std::size_t c = 0; c + 1 < raster.columns; ++c) {
+        int with = 0;
+        for (const auto& [dc, dr] : {std::pair{0, 0}, {1, 0}, {0, 1}, {1, 1}})
+          with += std::isnan(raster.level(c + static_cast<std::size_t>(dc), r + static_cast<std::size_t>(dr))) ? 0 : 1;
+        const ground::Vec2 middle = 0.5 * (raster.place(c, r) + raster.place(c + 1, r + 1));
+        const bool there = tin.levelAt(middle + ground::Vec2{0.013, 0.007}).has_value();
+        if (with == 4) CHECK(there);
+        if (with <= 2) CHECK_FALSE(there);
+      }
+    }
     for (std::size_t r = 0; r < raster.rows; ++r) {
       for (std::size_t c = 0; c < raster.columns; ++c) {
         const auto level = tin.levelAt(raster.place(c, r));

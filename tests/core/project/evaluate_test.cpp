@@ -175,9 +175,12 @@ TEST_CASE("A model rules where it lies over other sources, with a doubt, and the
   CHECK(*e->grounds[0].levelAt({50, 50}) == Approx(500));
   for (const plane::Vec2 place : {plane::Vec2{10, 10}, plane::Vec2{39, 50}, plane::Vec2{61, 61}})
     CHECK(*e->grounds[0].levelAt(place) == Approx(*before->grounds[0].levelAt(place)));
-  REQUIRE(e->grounds[0].doubts.size() == before->grounds[0].doubts.size() + 1);
-  CHECK(e->grounds[0].doubts.back().kind == ground::DoubtKind::sourcesOverlap);
-  CHECK(e->grounds[0].doubts.back().text.find("platform") != std::string::npos);
+  std::vector<ground::Doubt> overlaps;
+  for (const auto& d : e->grounds[0].doubts) {
+    if (d.kind == ground::DoubtKind::sourcesOverlap) overlaps.push_back(d);
+  }
+  REQUIRE(overlaps.size() == 1);
+  CHECK(overlaps[0].text.find("platform") != std::string::npos);
 }
 
 TEST_CASE("Bringing a file in again keeps its sources' ids, places and grounds") {
