@@ -156,8 +156,7 @@ void dragging() {
   project::SourceData data;
   data.points = survey(500'000, 0, 4).points;
   const auto empty = project::emptyProject("bench");
-  project::ProjectPtr project =
-      project::withSource(*empty, {"survey", "", {}, {}}, std::move(data), empty->column.front()->id);
+  project::ProjectPtr project = project::withSource(*empty, {"survey", ""}, std::move(data), empty->column.front()->id);
   project =
       project::withNewWorks(*project, project->column.back()->id, "Pad", works::Pad{twelveCorners({350, 350}), 52, {}});
   project::Cache cache;

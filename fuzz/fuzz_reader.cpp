@@ -51,7 +51,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* bytes, std::size_t siz
     std::vector<project::SourcePtr> sources;
     std::vector<const project::Source*> plain;
     for (const auto& source : taken.sources) {
-      sources.push_back(project::makeSource(SourceId{1}, {source.name, "", {}, {}}, source.data));
+      sources.push_back(project::makeSource(SourceId{1}, {source.name, ""}, source.data));
       plain.push_back(sources.back().get());
     }
     ground::BuildRules rules;

@@ -46,7 +46,7 @@ Gathered gather(const std::vector<std::string>& files, const GatherOptions& opti
     for (std::string& remark : taken.remarks) all.warnings.push_back(std::move(remark));
     for (auto& source : taken.sources) {
       all.sources.push_back(
-          project::makeSource(SourceId{all.sources.size() + 1}, {source.name, file, {}, {}}, std::move(source.data)));
+          project::makeSource(SourceId{all.sources.size() + 1}, {source.name, file}, std::move(source.data)));
     }
   }
   for (std::size_t t = 0; t < used.size(); ++t) {

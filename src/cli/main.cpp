@@ -164,8 +164,8 @@ project::SourceData readBreaklines(const std::string& file, const SurveyFiles& s
 Gathered readSurvey(const SurveyFiles& survey) {
   Gathered gathered = gather(survey.files, survey.options);
   const auto add = [&](const std::string& file, project::SourceData data) {
-    gathered.sources.push_back(project::makeSource(SourceId{gathered.sources.size() + 1},
-                                                   {exchange::stemOf(file), file, {}, {}}, std::move(data)));
+    gathered.sources.push_back(
+        project::makeSource(SourceId{gathered.sources.size() + 1}, {exchange::stemOf(file), file}, std::move(data)));
   };
   for (const std::string& file : survey.breaklines) add(file, readBreaklines(file, survey, gathered.origin));
   if (!survey.boundary.empty()) {

@@ -19,7 +19,7 @@ project::ProjectPtr surveyed(std::size_t points, double level) {
     data.points.push_back(
         {static_cast<double>(i % 200), static_cast<double>(i / 200), level + static_cast<double>(i % 7)});
   const auto empty = project::emptyProject("loop");
-  return project::withSource(*empty, {"survey", "", {}, {}}, std::move(data), empty->column.front()->id);
+  return project::withSource(*empty, {"survey", ""}, std::move(data), empty->column.front()->id);
 }
 
 }  // namespace

@@ -523,8 +523,12 @@ project::ProjectPtr MainWindow::imported(const ImportDialog& dialog, const QStri
   for (const exchange::TakenSource& s : dialog.taken().sources) {
     // The points and lines of a file go by the file's name, its models by their own.
     const bool model = !s.data.modelTriangles.empty() && dialog.taken().sources.size() > 1;
-    sources.push_back(
-        {{model ? s.name : name.toStdString(), path.toStdString(), dialog.takes(), dialog.report()}, s.data});
+    project::SourceInfo info;
+    info.name = model ? s.name : name.toStdString();
+    info.file = path.toStdString();
+    info.takes = dialog.takes();
+    info.report = dialog.report();
+    sources.push_back({std::move(info), s.data});
   }
   project::ProjectPtr next = start;
   const GroundId first = start->column.front()->id, last = start->column.back()->id;

@@ -109,6 +109,18 @@ ProjectPtr withFileAgain(const Project& project, const std::string& file, std::v
   return result;
 }
 
+ProjectPtr withSourceInfo(const Project& project, SourceId id, SourceInfo info) {
+  auto next = std::make_shared<Project>(project);
+  for (SourcePtr& s : next->sources) {
+    if (s->id == id) s = std::make_shared<Source>(Source{std::move(info), id, s->data, s->hash});
+  }
+  return next;
+}
+
+ProjectPtr withSourcesOf(const Project& project, GroundId ground, std::vector<SourceId> sources) {
+  return changeGround(project, ground, [&](Ground& g) { std::get<FromSources>(g.base).sources = std::move(sources); });
+}
+
 ProjectPtr withoutSource(const Project& project, SourceId id) {
   auto next = std::make_shared<Project>(project);
   std::erase_if(next->sources, [&](const SourcePtr& s) { return s->id == id; });

@@ -88,6 +88,9 @@ struct NewSource {
 };
 ProjectPtr withFileAgain(const Project& project, const std::string& file, std::vector<NewSource> sources,
                          GroundId into);
+ProjectPtr withSourceInfo(const Project& project, SourceId id, SourceInfo info);
+// The sources a ground is built from, in order of precedence: the later rules.
+ProjectPtr withSourcesOf(const Project& project, GroundId ground, std::vector<SourceId> sources);
 ProjectPtr withoutSource(const Project& project, SourceId id);
 ProjectPtr withRules(const Project& project, GroundId ground, const ground::BuildRules& rules);
 ProjectPtr withMend(const Project& project, GroundId ground, const ground::Mend& mend);

@@ -29,11 +29,15 @@ struct SourceData {
 
 // What is known about a source beside its data.
 struct SourceInfo {
-  std::string name;
-  std::string file;  // where it came from; empty when drawn
+  std::string name = {};
+  std::string file = {};  // where it came from; empty when drawn
   // Of an import: what each layer of the file was taken as, and what came in and what did not, a line each.
-  std::vector<std::pair<std::string, std::string>> takes;
-  std::vector<std::string> report;
+  std::vector<std::pair<std::string, std::string>> takes = {};
+  std::vector<std::string> report = {};
+  // How it is shown and edited. A hidden source still takes part in its grounds.
+  bool hidden = false;
+  bool locked = false;      // not changed by hand
+  std::string colour = {};  // "#rrggbb"; empty: as its kind is drawn
 };
 
 struct Source : SourceInfo {

@@ -52,7 +52,14 @@ void write(const project::Project& project, const std::string& path, const std::
   for (std::size_t i = 0; i < project.sources.size(); ++i) {
     const project::Source& s = *project.sources[i];
     put(s.id.value, "source", i,
-        {{"name", s.name}, {"file", s.file}, {"data", s.hash.hex()}, {"takes", s.takes}, {"report", s.report}});
+        {{"name", s.name},
+         {"file", s.file},
+         {"data", s.hash.hex()},
+         {"takes", s.takes},
+         {"report", s.report},
+         {"hidden", s.hidden},
+         {"locked", s.locked},
+         {"colour", s.colour}});
     bulk.bind(1, s.hash.hex()).bindBlob(2, pack(*s.data));
     bulk.step();
     bulk.reset();
@@ -152,9 +159,14 @@ Opened open(const std::string& path) {
         const SourceId id{static_cast<std::uint64_t>(s.number(0))};
         at = fmt::format("source {}", id.value);
         const json j = json::parse(s.text(1));
-        project::SourceInfo info{j.at("name").get<std::string>(), j.at("file").get<std::string>(), {}, {}};
-        info.takes = j.value("takes", info.takes);  // since version 2, as the report
+        project::SourceInfo info;
+        info.name = j.at("name").get<std::string>();
+        info.file = j.at("file").get<std::string>();
+        info.takes = j.value("takes", info.takes);  // since version 2, as all that follows
         info.report = j.value("report", info.report);
+        info.hidden = j.value("hidden", false);
+        info.locked = j.value("locked", false);
+        info.colour = j.value("colour", std::string());
         auto source = project::makeSource(id, std::move(info), unpack(s.blob(2)));
         if (source->hash.hex() != j.at("data").get<std::string>())
           throw Error("the data is not what was saved", "the file is damaged");

@@ -78,7 +78,7 @@ void survives(const std::string& name, const std::string& good, int rounds) {
         for (const auto& t : source.data.modelTriangles) {
           for (const auto v : t) REQUIRE(v < source.data.modelPoints.size());
         }
-        sources.push_back(project::makeSource(SourceId{1}, {source.name, "", {}, {}}, source.data));
+        sources.push_back(project::makeSource(SourceId{1}, {source.name, ""}, source.data));
         plain.push_back(sources.back().get());
       }
       if (imported.points.size() < 500) project::buildFromSources(plain, {}, {}, origin, {});

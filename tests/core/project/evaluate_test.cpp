@@ -26,7 +26,7 @@ ProjectPtr hillside(unsigned seed) {
     data.points.push_back({x, y, level(x, y)});
   }
   const auto empty = project::emptyProject("Hill");
-  return project::withSource(*empty, {"survey", "survey.csv", {}, {}}, std::move(data), empty->column.front()->id);
+  return project::withSource(*empty, {"survey", "survey.csv"}, std::move(data), empty->column.front()->id);
 }
 
 ProjectPtr withPad(const ProjectPtr& project, plane::Ring outline, double level) {
@@ -155,7 +155,7 @@ TEST_CASE("A ground model keeps its own triangles and holes") {
   model.modelPoints = {{0, 0, 1}, {100, 0, 1}, {100, 100, 3}, {0, 100, 3}, {50, 50, 9}};
   model.modelTriangles = {{0, 1, 4}, {1, 2, 4}};  // a hole on the left that is never filled
   const auto bare = project::emptyProject("Model");
-  const auto p = project::withSource(*bare, {"model.xml", "", {}, {}}, std::move(model), bare->column.front()->id);
+  const auto p = project::withSource(*bare, {"model.xml", ""}, std::move(model), bare->column.front()->id);
   project::Cache cache;
   const auto e = project::evaluate(p, cache, {});
   CHECK(e->grounds[0].tin->triangles().size() == 2);
@@ -170,7 +170,7 @@ TEST_CASE("A model rules where it lies over other sources, with a doubt, and the
   const auto bare = hillside(2);
   project::Cache cache;
   const auto before = project::evaluate(bare, cache, {});
-  const auto p = project::withSource(*bare, {"platform", "", {}, {}}, std::move(model), bare->column.front()->id);
+  const auto p = project::withSource(*bare, {"platform", ""}, std::move(model), bare->column.front()->id);
   const auto e = project::evaluate(p, cache, {});
   CHECK(*e->grounds[0].levelAt({50, 50}) == Approx(500));
   for (const plane::Vec2 place : {plane::Vec2{10, 10}, plane::Vec2{39, 50}, plane::Vec2{61, 61}})
@@ -191,12 +191,12 @@ TEST_CASE("Bringing a file in again keeps its sources' ids, places and grounds")
     return d;
   };
   const GroundId existing = bare->column.front()->id;
-  auto p = project::withSource(*bare, {"a", "f.dxf", {}, {}}, data(1), existing);
-  p = project::withSource(*p, {"other", "g.dxf", {}, {}}, data(2), existing);
-  p = project::withSource(*p, {"b", "f.dxf", {}, {}}, data(3), existing);
+  auto p = project::withSource(*bare, {"a", "f.dxf"}, data(1), existing);
+  p = project::withSource(*p, {"other", "g.dxf"}, data(2), existing);
+  p = project::withSource(*p, {"b", "f.dxf"}, data(3), existing);
   std::vector<project::NewSource> again;
   again.push_back({{"a", "f.dxf", {{"L", "points"}}, {"fresh"}}, data(7)});
-  again.push_back({{"c", "f.dxf", {}, {}}, data(8)});
+  again.push_back({{"c", "f.dxf"}, data(8)});
   const auto q = project::withFileAgain(*p, "f.dxf", std::move(again), existing);
   REQUIRE(q->sources.size() == 3);
   CHECK(q->sources[0]->id == p->sources[0]->id);

@@ -14,7 +14,7 @@ project::EvaluationPtr evaluated(double level) {
   project::SourceData data;
   data.points = {{0, 0, 10}, {100, 0, 10}, {100, 100, 10}, {0, 100, 10}};
   const auto empty = project::emptyProject("Level \"site\"");
-  auto p = project::withSource(*empty, {"s", "", {}, {}}, std::move(data), empty->column.front()->id);
+  auto p = project::withSource(*empty, {"s", ""}, std::move(data), empty->column.front()->id);
   p = project::withNewWorks(*p, p->column.back()->id, "Pad", works::Pad{rectangle(40, 40, 60, 60), level, {}});
   project::Cache cache;
   return project::evaluate(p, cache, {});

@@ -30,7 +30,7 @@ project::ProjectPtr someProject() {
   auto start = std::make_shared<project::Project>(*project::emptyProject("Tolwin \"quoted\" ü"));
   start->origin = {412300, 6187400};
   start->hasOrigin = true;
-  auto p = project::withSource(*start, {"survey", "survey.csv", {}, {}}, someData(), start->column.front()->id);
+  auto p = project::withSource(*start, {"survey", "survey.csv"}, someData(), start->column.front()->id);
   works::Pad pad{rectangle(10, 10, 40, 30), 77.123456789012345, {}};
   pad.batters.cut = Slope::horizontalPerVertical(1.5);
   pad.batters.corners = works::CornerStyle::square;

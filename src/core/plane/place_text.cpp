@@ -1,0 +1,51 @@
+#include "plane/place_text.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+#include <string>
+#include <vector>
+
+#include "base/quantity.h"
+
+namespace inselberg::plane {
+namespace {
+
+std::optional<double> numberOf(std::string word) {
+  std::replace(word.begin(), word.end(), ',', '.');
+  return parseNumber(word);
+}
+
+}  // namespace
+
+std::optional<Vec2> parsePlace(std::string_view text, const Origin& origin, std::optional<Vec2> from) {
+  std::vector<std::string> words(1);
+  for (const char c : text) {
+    if (c == ' ' || c == '\t' || c == ';') {
+      if (!words.back().empty()) words.emplace_back();
+    } else {
+      words.back() += c;
+    }
+  }
+  if (words.back().empty()) words.pop_back();
+  for (std::string& word : words) {
+    if (word.size() > 1 && word.back() == ',') word.pop_back();
+  }
+  if (words.size() == 3 && words[1] == "at") {
+    const auto length = numberOf(words[0]), bearing = numberOf(words[2]);
+    if (!length || !bearing || !from) return std::nullopt;
+    const double angle = *bearing * std::numbers::pi / 180;
+    return *from + *length * Vec2{std::sin(angle), std::cos(angle)};
+  }
+  if (words.size() != 2) return std::nullopt;
+  const auto first = numberOf(words[0]), second = numberOf(words[1]);
+  if (!first || !second) return std::nullopt;
+  const auto isSigned = [](const std::string& w) { return w[0] == '+' || w[0] == '-'; };
+  if (isSigned(words[0]) && isSigned(words[1])) {
+    if (!from) return std::nullopt;
+    return *from + Vec2{*first, *second};
+  }
+  return Vec2{*first - origin.easting, *second - origin.northing};
+}
+
+}  // namespace inselberg::plane

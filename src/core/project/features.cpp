@@ -1,0 +1,244 @@
+#include "project/features.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace inselberg::project {
+namespace {
+
+using ground::Breakline;
+using plane::Vec2;
+using plane::Vec3;
+
+std::optional<Breakline> shapeIn(const SourceData& data, FeatureKind kind, std::size_t index) {
+  const auto ring = [](const plane::Polygon& polygon) {
+    Breakline line;
+    line.closed = true;
+    for (const Vec2 p : polygon.outer) line.vertices.push_back({p.x, p.y, std::numeric_limits<double>::quiet_NaN()});
+    return line;
+  };
+  switch (kind) {
+    case FeatureKind::point:
+      if (index < data.points.size()) return Breakline{{data.points[index]}, false, false};
+      break;
+    case FeatureKind::line:
+      if (index < data.breaklines.size()) return data.breaklines[index];
+      break;
+    case FeatureKind::boundary:
+      if (index < data.boundaries.size()) return ring(data.boundaries[index]);
+      break;
+    case FeatureKind::voids:
+      if (index < data.voids.size()) return ring(data.voids[index]);
+      break;
+  }
+  return std::nullopt;
+}
+
+plane::Polygon outlineOf(const Breakline& shape, std::vector<plane::Ring> holes, const plane::Origin& origin) {
+  plane::Polygon polygon{{}, std::move(holes)};
+  for (const Vec3& v : shape.vertices) polygon.outer.push_back(v.plan());
+  return plane::sound(std::move(polygon), origin);
+}
+
+void setShape(SourceData& data, FeatureKind kind, std::size_t index, const Breakline& shape,
+              const plane::Origin& origin) {
+  switch (kind) {
+    case FeatureKind::point:
+      data.points.at(index) = shape.vertices.at(0);
+      break;
+    case FeatureKind::line:
+      data.breaklines.at(index) = shape;
+      break;
+    case FeatureKind::boundary:
+      data.boundaries.at(index) = outlineOf(shape, data.boundaries.at(index).holes, origin);
+      break;
+    case FeatureKind::voids:
+      data.voids.at(index) = outlineOf(shape, {}, origin);
+      break;
+  }
+}
+
+void addShape(SourceData& data, FeatureKind kind, const Breakline& shape, const plane::Origin& origin) {
+  switch (kind) {
+    case FeatureKind::point:
+      for (const Vec3& v : shape.vertices) {
+        data.points.push_back(v);
+        if (!data.codes.empty()) data.codes.emplace_back();
+      }
+      break;
+    case FeatureKind::line:
+      data.breaklines.push_back(shape);
+      break;
+    case FeatureKind::boundary:
+      data.boundaries.push_back(outlineOf(shape, {}, origin));
+      break;
+    case FeatureKind::voids:
+      data.voids.push_back(outlineOf(shape, {}, origin));
+      break;
+  }
+}
+
+template <class F>
+void eachFeature(const SourceData& data, F&& f) {
+  for (std::size_t i = 0; i < data.points.size(); ++i) f(FeatureKind::point, i);
+  for (std::size_t i = 0; i < data.breaklines.size(); ++i) f(FeatureKind::line, i);
+  for (std::size_t i = 0; i < data.boundaries.size(); ++i) f(FeatureKind::boundary, i);
+  for (std::size_t i = 0; i < data.voids.size(); ++i) f(FeatureKind::voids, i);
+}
+
+// Changes the data of the sources the features belong to, each once.
+template <class Change>
+ProjectPtr changeSources(const Project& project, const std::vector<SourceId>& ids, Change&& change) {
+  auto next = std::make_shared<Project>(project);
+  for (SourcePtr& s : next->sources) {
+    if (std::find(ids.begin(), ids.end(), s->id) == ids.end()) continue;
+    SourceData data = *s->data;
+    change(s->id, data);
+    s = makeSource(s->id, *s, std::move(data));
+  }
+  return next;
+}
+
+std::vector<SourceId> sourcesOf(std::span<const Feature> features) {
+  std::vector<SourceId> ids;
+  for (const Feature& f : features) {
+    if (std::find(ids.begin(), ids.end(), f.source) == ids.end()) ids.push_back(f.source);
+  }
+  return ids;
+}
+
+}  // namespace
+
+std::optional<Breakline> shapeOf(const Project& project, const Feature& feature) {
+  const Source* source = project.source(feature.source);
+  return source ? shapeIn(*source->data, feature.kind, feature.index) : std::nullopt;
+}
+
+std::optional<Met> meet(const Project& project, Vec2 p, double reach,
+                        const std::function<bool(const Source&)>& wanted) {
+  std::optional<Met> best;
+  double bestVertex = reach, bestSide = reach;
+  const auto offerVertex = [&](const Feature& f, std::size_t vertex, Vec2 at, std::size_t sides) {
+    const double d = plane::distance(at, p);
+    if (d > bestVertex) return;
+    bestVertex = d;
+    const bool last = vertex > 0 && vertex == sides;  // of an open line: the end of its last side
+    best = Met{f, {last ? vertex - 1 : vertex, last ? 1.0 : 0.0, d}, vertex};
+  };
+  for (const SourcePtr& s : project.sources) {
+    if (!wanted(*s)) continue;
+    const SourceData& data = *s->data;
+    for (std::size_t i = 0; i < data.points.size(); ++i) {
+      const Vec2 at = data.points[i].plan();
+      if (std::abs(at.x - p.x) <= reach && std::abs(at.y - p.y) <= reach)
+        offerVertex({s->id, FeatureKind::point, i}, 0, at, 0);
+    }
+    const auto offerChain = [&](const Feature& f, std::size_t n, bool closed, auto&& at) {
+      const std::size_t sides = n < 2 ? 0 : n - (closed ? 0 : 1);
+      for (std::size_t k = 0; k < n; ++k) {
+        const Vec2 a = at(k), b = at((k + 1) % n);
+        if (std::min(a.x, b.x) > p.x + reach || std::max(a.x, b.x) < p.x - reach || std::min(a.y, b.y) > p.y + reach ||
+            std::max(a.y, b.y) < p.y - reach)
+          continue;
+        offerVertex(f, k, a, sides);
+        if (k + 1 < n) offerVertex(f, k + 1, b, sides);
+        if (k >= sides || (best && best->vertex)) continue;
+        const auto near = plane::nearestOnSegment(p, a, b);
+        if (near.distance > bestSide) continue;
+        bestSide = near.distance;
+        best = Met{f, {k, near.along, near.distance}, std::nullopt};
+      }
+    };
+    for (std::size_t i = 0; i < data.breaklines.size(); ++i) {
+      const Breakline& line = data.breaklines[i];
+      offerChain({s->id, FeatureKind::line, i}, line.vertices.size(), line.closed,
+                 [&](std::size_t k) { return line.vertices[k].plan(); });
+    }
+    for (std::size_t i = 0; i < data.boundaries.size(); ++i) {
+      const plane::Ring& ring = data.boundaries[i].outer;
+      offerChain({s->id, FeatureKind::boundary, i}, ring.size(), true, [&](std::size_t k) { return ring[k]; });
+    }
+    for (std::size_t i = 0; i < data.voids.size(); ++i) {
+      const plane::Ring& ring = data.voids[i].outer;
+      offerChain({s->id, FeatureKind::voids, i}, ring.size(), true, [&](std::size_t k) { return ring[k]; });
+    }
+  }
+  return best;
+}
+
+std::vector<Feature> inside(const Project& project, const plane::Ring& polygon,
+                            const std::function<bool(const Source&)>& wanted) {
+  std::vector<Feature> found;
+  for (const SourcePtr& s : project.sources) {
+    if (!wanted(*s)) continue;
+    eachFeature(*s->data, [&](FeatureKind kind, std::size_t i) {
+      const auto shape = shapeIn(*s->data, kind, i);
+      const bool in = std::all_of(shape->vertices.begin(), shape->vertices.end(),
+                                  [&](const Vec3& v) { return plane::contains(polygon, v.plan()); });
+      if (in) found.push_back({s->id, kind, i});
+    });
+  }
+  return found;
+}
+
+ProjectPtr withShape(const Project& project, const Feature& feature, const Breakline& shape) {
+  return changeSources(project, {feature.source}, [&](SourceId, SourceData& data) {
+    setShape(data, feature.kind, feature.index, shape, project.origin);
+  });
+}
+
+ProjectPtr withShapes(const Project& project, std::span<const Feature> features,
+                      const std::function<Breakline(const Breakline&)>& change) {
+  return changeSources(project, sourcesOf(features), [&](SourceId id, SourceData& data) {
+    for (const Feature& f : features) {
+      if (f.source == id) setShape(data, f.kind, f.index, change(*shapeIn(data, f.kind, f.index)), project.origin);
+    }
+  });
+}
+
+ProjectPtr withoutFeatures(const Project& project, std::vector<Feature> features) {
+  std::sort(features.begin(), features.end(), std::greater<>());  // the last first: the numbers of the others hold
+  features.erase(std::unique(features.begin(), features.end()), features.end());
+  return changeSources(project, sourcesOf(features), [&](SourceId id, SourceData& data) {
+    for (const Feature& f : features) {
+      if (f.source != id) continue;
+      const auto at = static_cast<std::ptrdiff_t>(f.index);
+      switch (f.kind) {
+        case FeatureKind::point:
+          data.points.erase(data.points.begin() + at);
+          if (!data.codes.empty()) data.codes.erase(data.codes.begin() + at);
+          break;
+        case FeatureKind::line:
+          data.breaklines.erase(data.breaklines.begin() + at);
+          break;
+        case FeatureKind::boundary:
+          data.boundaries.erase(data.boundaries.begin() + at);
+          break;
+        case FeatureKind::voids:
+          data.voids.erase(data.voids.begin() + at);
+          break;
+      }
+    }
+  });
+}
+
+ProjectPtr withFeature(const Project& project, SourceId source, FeatureKind kind, const Breakline& shape) {
+  return changeSources(project, {source},
+                       [&](SourceId, SourceData& data) { addShape(data, kind, shape, project.origin); });
+}
+
+ProjectPtr withDrawn(const Project& project, FeatureKind kind, const Breakline& shape, GroundId into,
+                     const std::string& newName) {
+  for (auto it = project.sources.rbegin(); it != project.sources.rend(); ++it) {
+    if ((*it)->file.empty() && !(*it)->locked && (*it)->data->modelTriangles.empty())
+      return withFeature(project, (*it)->id, kind, shape);
+  }
+  SourceData data;
+  addShape(data, kind, shape, project.origin);
+  SourceInfo info;
+  info.name = newName;
+  return withSource(project, std::move(info), std::move(data), into);
+}
+
+}  // namespace inselberg::project

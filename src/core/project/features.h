@@ -1,0 +1,55 @@
+// The points, lines and outlines of sources as things to choose and edit by hand.
+#pragma once
+
+#include <compare>
+#include <functional>
+#include <optional>
+#include <span>
+#include <vector>
+
+#include "ground/line_edit.h"
+#include "project/project.h"
+
+namespace inselberg::project {
+
+enum class FeatureKind { point, line, boundary, voids };
+
+// The number of a feature among those of its kind in its source's data.
+struct Feature {
+  SourceId source;
+  FeatureKind kind = FeatureKind::line;
+  std::size_t index = 0;
+  auto operator<=>(const Feature&) const = default;
+};
+
+// A feature's shape: a point as one vertex, an outline as its outer ring closed and without levels. Nothing when there
+// is no such feature.
+std::optional<ground::Breakline> shapeOf(const Project& project, const Feature& feature);
+
+// What the pointer meets: the nearest feature of the sources that `wanted` lets through within `reach` metres, a point
+// or vertex before a side.
+struct Met {
+  Feature feature;
+  ground::OnLine at;
+  std::optional<std::size_t> vertex;  // when a vertex (or point) is met
+};
+std::optional<Met> meet(const Project& project, plane::Vec2 p, double reach,
+                        const std::function<bool(const Source&)>& wanted);
+
+// Features wholly inside the polygon, of the sources that are let through.
+std::vector<Feature> inside(const Project& project, const plane::Ring& polygon,
+                            const std::function<bool(const Source&)>& wanted);
+
+// Edits. Outlines that would not be sound throw Error.
+ProjectPtr withShape(const Project& project, const Feature& feature, const ground::Breakline& shape);
+ProjectPtr withShapes(const Project& project, std::span<const Feature> features,
+                      const std::function<ground::Breakline(const ground::Breakline&)>& change);
+ProjectPtr withoutFeatures(const Project& project, std::vector<Feature> features);
+// Adds a shape to a source; the new feature is the last of its kind there. Points are single vertices.
+ProjectPtr withFeature(const Project& project, SourceId source, FeatureKind kind, const ground::Breakline& shape);
+// The same into the source that is drawn in: the last one that came from no file and is not locked, or a new one, which
+// `into` is built from too.
+ProjectPtr withDrawn(const Project& project, FeatureKind kind, const ground::Breakline& shape, GroundId into,
+                     const std::string& newName);
+
+}  // namespace inselberg::project
