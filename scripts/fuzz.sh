@@ -29,7 +29,7 @@ run() {
 }
 
 run points 4000 demo/tolwin/*.csv "$out"/start/*.txt &
-run dxf 60000 demo/tolwin/*.dxf "$out"/start/*.dxf & wait
+run dxf 8000 demo/tolwin/*.dxf "$out"/start/*.dxf & wait
 run landxml 6000 demo/tolwin/*.xml tests/data/fuzz/*.xml &
 run geojson 4000 demo/tolwin/*.geojson & wait
 run grid 4000 "$out"/start/*.asc &

@@ -17,16 +17,18 @@ CardPanel::CardPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), w
   stack_ = new QStackedWidget(this);
   ground_ = new GroundCard(workspace, this);
   pad_ = new PadCard(workspace, this);
-  for (QWidget* card : std::initializer_list<QWidget*>{ground_, pad_}) {
+  lines_ = new LineCard(workspace, this);
+  for (QWidget* card : std::initializer_list<QWidget*>{ground_, pad_, lines_}) {
     auto* page = new QWidget(this);
     auto* inner = new QVBoxLayout(page);
     inner->setContentsMargins(0, 0, 0, 0);
     inner->addWidget(card);
-    inner->addStretch(1);
+    if (card == pad_) inner->addStretch(1);
     stack_->addWidget(page);
   }
   layout->addWidget(stack_);
   connect(ground_, &GroundCard::placeWanted, this, &CardPanel::placeWanted);
+  connect(lines_, &LineCard::otherWanted, this, &CardPanel::otherWanted);
   connect(ground_, &GroundCard::importWanted, this, &CardPanel::importWanted);
   for (const auto signal : {&Workspace::projectChanged, &Workspace::evaluationChanged, &Workspace::selectionChanged}) {
     connect(&workspace_, signal, this, &CardPanel::refresh);
@@ -36,8 +38,11 @@ CardPanel::CardPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), w
 
 void CardPanel::refresh() {
   const auto placed = workspace_.project()->works(workspace_.chosenWorks());
-  stack_->setCurrentIndex(placed.ground ? 1 : 0);
-  if (placed.ground) {
+  const bool features = !workspace_.chosenFeatures().empty();
+  stack_->setCurrentIndex(features ? 2 : placed.ground ? 1 : 0);
+  if (features) {
+    lines_->refresh();
+  } else if (placed.ground) {
     std::visit([&](const works::Pad&) { pad_->refresh(); }, placed.works->shape);
   } else {
     ground_->refresh();

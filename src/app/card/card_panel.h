@@ -3,6 +3,7 @@
 
 #include <QWidget>
 
+#include "card/line_card.h"
 #include "window/workspace.h"
 
 class QStackedWidget;
@@ -21,6 +22,7 @@ class CardPanel : public QWidget {
  signals:
   void placeWanted(plane::Vec2 place);  // jump there on the plan
   void importWanted(const QString& path);
+  void otherWanted(const QString& what, const inselberg::app::WithOtherLine& then);
 
  private:
   void refresh();
@@ -28,6 +30,7 @@ class CardPanel : public QWidget {
   Workspace& workspace_;
   QStackedWidget* stack_;
   GroundCard* ground_;
+  LineCard* lines_;
   PadCard* pad_;
 };
 

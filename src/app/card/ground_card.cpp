@@ -1,6 +1,7 @@
 #include "card/ground_card.h"
 
 #include <QCheckBox>
+#include <QColorDialog>
 #include <QComboBox>
 #include <QDialog>
 #include <QDialogButtonBox>
@@ -10,6 +11,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QPixmap>
 #include <QPushButton>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -69,6 +71,28 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
     ofSource->addWidget(button);
   }
   box->addLayout(ofSource);
+  auto* looks = new QHBoxLayout;
+  shown_ = new QCheckBox(tr("Shown"), this);
+  shown_->setObjectName("sourceShown");
+  shown_->setToolTip(tr("Whether the plan shows it; it takes part in the ground all the same"));
+  locked_ = new QCheckBox(tr("Locked"), this);
+  locked_->setObjectName("sourceLocked");
+  locked_->setToolTip(tr("A locked source is not changed by hand"));
+  colour_ = new QPushButton(this);
+  colour_->setObjectName("sourceColour");
+  colour_->setToolTip(tr("Its colour on the plan"));
+  up_ = new QPushButton(tr("▲"), this);
+  up_->setObjectName("sourceUp");
+  down_ = new QPushButton(tr("▼"), this);
+  down_->setObjectName("sourceDown");
+  up_->setToolTip(tr("Earlier: what comes later rules over it"));
+  down_->setToolTip(tr("Later: it rules over what comes before"));
+  for (QPushButton* b : {colour_, up_, down_}) b->setFixedWidth(30);
+  looks->addWidget(shown_);
+  looks->addWidget(locked_);
+  looks->addStretch(1);
+  for (QPushButton* b : {colour_, up_, down_}) looks->addWidget(b);
+  box->addLayout(looks);
   auto* rules = new QFormLayout;
   rules->setVerticalSpacing(5);
   duplicates_ = new QComboBox(this);
@@ -111,13 +135,27 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   doubtsRow->addWidget(cure_, 1);
   doubtsRow->addWidget(accept_, 1);
   layout->addWidget(doubtsBar_);
+  layout->addStretch(0);
 
-  connect(sources_, &QListWidget::currentRowChanged, this, [this] {
-    const auto* source = markedSource();
-    removeSource_->setEnabled(source && !workspace_.readOnly());
-    again_->setEnabled(source && !source->file.empty() && !workspace_.readOnly());
-    report_->setEnabled(source && !source->report.empty());
+  connect(sources_, &QListWidget::currentRowChanged, this, &GroundCard::refreshSourceButtons);
+  connect(sources_, &QListWidget::itemChanged, this, &GroundCard::takePart);
+  connect(shown_, &QCheckBox::clicked, this, [this](bool on) {
+    changeInfo([on](project::SourceInfo& info) { info.hidden = !on; }, on ? tr("show a source") : tr("hide a source"));
   });
+  connect(locked_, &QCheckBox::clicked, this, [this](bool on) {
+    changeInfo([on](project::SourceInfo& info) { info.locked = on; }, on ? tr("lock a source") : tr("unlock a source"));
+  });
+  connect(colour_, &QPushButton::clicked, this, [this] {
+    const auto* source = markedSource();
+    if (!source) return;
+    const QColor now = source->colour.empty() ? theme::ink : QColor(QString::fromStdString(source->colour));
+    const QColor chosen =
+        QColorDialog::getColor(now, this, tr("Colour of %1").arg(QString::fromStdString(source->name)));
+    if (chosen.isValid())
+      changeInfo([&](project::SourceInfo& info) { info.colour = chosen.name().toStdString(); }, tr("colour a source"));
+  });
+  connect(up_, &QPushButton::clicked, this, [this] { moveSource(-1); });
+  connect(down_, &QPushButton::clicked, this, [this] { moveSource(1); });
   connect(report_, &QPushButton::clicked, this, &GroundCard::showReport);
   connect(again_, &QPushButton::clicked, this, [this] {
     if (const auto* source = markedSource()) Q_EMIT importWanted(QString::fromStdString(source->file));
@@ -270,28 +308,100 @@ void GroundCard::showReport() {
   dialog.exec();
 }
 
-void GroundCard::showSources(const project::FromSources& base) {
-  QStringList names;
-  for (const SourceId id : base.sources) {
-    if (const auto* source = workspace_.project()->source(id)) names << QString::fromStdString(source->name);
+void GroundCard::refreshSourceButtons() {
+  const auto* source = markedSource();
+  const bool write = source && !workspace_.readOnly();
+  removeSource_->setEnabled(write);
+  again_->setEnabled(write && !source->file.empty());
+  report_->setEnabled(source && !source->report.empty());
+  for (QWidget* w : std::initializer_list<QWidget*>{shown_, locked_, colour_}) w->setEnabled(write);
+  shown_->setChecked(source && !source->hidden);
+  locked_->setChecked(source && source->locked);
+  const QColor colour = source && !source->colour.empty() ? QColor(QString::fromStdString(source->colour)) : theme::ink;
+  QPixmap swatch(14, 14);
+  swatch.fill(source ? colour : theme::rule);
+  colour_->setIcon(QIcon(swatch));
+  const auto* item = sources_->currentItem();
+  const bool part = write && item && item->checkState() == Qt::Checked;
+  up_->setEnabled(part && sources_->currentRow() > 0);
+  const auto* next = sources_->item(sources_->currentRow() + 1);
+  down_->setEnabled(part && next && next->checkState() == Qt::Checked);
+}
+
+void GroundCard::changeInfo(const std::function<void(project::SourceInfo&)>& edit, const QString& what) {
+  const auto* source = markedSource();
+  if (!source || workspace_.readOnly()) return;
+  project::SourceInfo info = *source;
+  edit(info);
+  workspace_.commit(project::withSourceInfo(*workspace_.project(), source->id, std::move(info)), what);
+}
+
+void GroundCard::moveSource(int by) {
+  const auto* source = markedSource();
+  const auto* ground = workspace_.project()->ground(workspace_.chosenGround());
+  const auto* base = ground ? std::get_if<project::FromSources>(&ground->base) : nullptr;
+  if (!source || !base) return;
+  std::vector<SourceId> order = base->sources;
+  const auto size = static_cast<std::ptrdiff_t>(order.size());
+  const auto at = std::find(order.begin(), order.end(), source->id) - order.begin();
+  const auto to = at + by;
+  if (at >= size || to < 0 || to >= size) return;
+  std::swap(order[static_cast<std::size_t>(at)], order[static_cast<std::size_t>(to)]);
+  workspace_.commit(project::withSourcesOf(*workspace_.project(), ground->id, std::move(order)),
+                    tr("change the order of sources"));
+  sources_->setCurrentRow(static_cast<int>(to));
+}
+
+// A source checked takes part in the ground, as the last; unchecked it does not.
+void GroundCard::takePart(QListWidgetItem* item) {
+  const auto* ground = workspace_.project()->ground(workspace_.chosenGround());
+  const auto* base = ground ? std::get_if<project::FromSources>(&ground->base) : nullptr;
+  if (!base || workspace_.readOnly()) return;
+  const SourceId id{item->data(Qt::UserRole).toULongLong()};
+  std::vector<SourceId> order = base->sources;
+  const bool was = std::find(order.begin(), order.end(), id) != order.end(), is = item->checkState() == Qt::Checked;
+  if (was == is) return;
+  if (is) {
+    order.push_back(id);
+  } else {
+    std::erase(order, id);
   }
-  QStringList shown;
-  for (int i = 0; i < sources_->count(); ++i) shown << sources_->item(i)->text();
-  if (names == shown) return;
-  sources_->clear();
+  const QString name = item->text();
+  workspace_.commit(project::withSourcesOf(*workspace_.project(), ground->id, std::move(order)),
+                    is ? tr("take in %1").arg(name) : tr("leave out %1").arg(name));
+}
+
+// First those the ground is built from, in their order, then the others.
+void GroundCard::showSources(const project::FromSources& base) {
+  std::vector<const project::Source*> order;
   for (const SourceId id : base.sources) {
-    const auto* source = workspace_.project()->source(id);
-    if (!source) continue;
-    auto* item = new QListWidgetItem(QString::fromStdString(source->name), sources_);
-    item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(id.value));
-    const auto& d = *source->data;
-    item->setToolTip(tr("%1: %2 points, %3 breaklines, %4 boundaries, %5 faces")
-                         .arg(QString::fromStdString(source->file))
+    if (const auto* source = workspace_.project()->source(id)) order.push_back(source);
+  }
+  const std::size_t part = order.size();
+  for (const auto& s : workspace_.project()->sources) {
+    if (std::find(base.sources.begin(), base.sources.end(), s->id) == base.sources.end()) order.push_back(s.get());
+  }
+  const QSignalBlocker quiet(sources_);
+  const int row = sources_->currentRow();
+  sources_->clear();
+  for (std::size_t i = 0; i < order.size(); ++i) {
+    const project::Source& source = *order[i];
+    auto* item = new QListWidgetItem(QString::fromStdString(source.name), sources_);
+    item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(source.id.value));
+    item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
+    item->setCheckState(i < part ? Qt::Checked : Qt::Unchecked);
+    if (source.hidden) item->setForeground(theme::muted);
+    const auto& d = *source.data;
+    item->setToolTip(tr("%1\n%2 points, %3 lines, %4 boundaries, %5 voids, %6 faces")
+                         .arg(source.file.empty() ? tr("drawn here") : QString::fromStdString(source.file))
                          .arg(d.points.size())
                          .arg(d.breaklines.size())
                          .arg(d.boundaries.size())
+                         .arg(d.voids.size())
                          .arg(d.modelTriangles.size()));
   }
+  if (row >= 0 && row < sources_->count()) sources_->setCurrentRow(row);
+  refreshSourceButtons();
 }
 
 void GroundCard::refresh() {
@@ -299,7 +409,7 @@ void GroundCard::refresh() {
   if (!recipe) return;
   heading_->setText(QString::fromStdString(recipe->name));
   const auto* base = std::get_if<project::FromSources>(&recipe->base);
-  sourcesBox_->setVisible(base && !base->sources.empty());
+  sourcesBox_->setVisible(base && !workspace_.project()->sources.empty());
   if (base) {
     showSources(*base);
     duplicates_->setCurrentIndex(static_cast<int>(base->rules.duplicates));

@@ -9,6 +9,7 @@ class QCheckBox;
 class QComboBox;
 class QLabel;
 class QListWidget;
+class QListWidgetItem;
 class QPushButton;
 class QVBoxLayout;
 
@@ -31,6 +32,10 @@ class GroundCard : public QWidget {
   void setRules(const std::function<void(ground::BuildRules&)>& edit, const QString& what);
   const project::Source* markedSource() const;
   void showReport();
+  void refreshSourceButtons();
+  void changeInfo(const std::function<void(project::SourceInfo&)>& edit, const QString& what);
+  void moveSource(int by);
+  void takePart(QListWidgetItem* item);
   const ground::Doubt* markedDoubt() const;
   void showDoubts(const project::EvaluatedGround* ground, bool there);
   void refreshDoubtButtons();
@@ -42,7 +47,8 @@ class GroundCard : public QWidget {
   QLabel *heading_, *problem_, *triangles_, *points_, *planArea_, *surfaceArea_, *levels_, *onGround_;
   QWidget *figures_, *sourcesBox_;
   QListWidget* sources_;
-  QPushButton *removeSource_, *report_, *again_;
+  QPushButton *removeSource_, *report_, *again_, *up_, *down_, *colour_;
+  QCheckBox *shown_, *locked_;
   QCheckBox* cureFlats_;
   QComboBox* duplicates_;
   QuantityEdit* maxEdge_;

@@ -1,6 +1,7 @@
 #include "plan/plan_view.h"
 
 #include <QKeyEvent>
+#include <QLineEdit>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
@@ -9,6 +10,7 @@
 #include <cmath>
 
 #include "base/quantity.h"
+#include "plan/source_layer.h"
 #include "theme/theme.h"
 #include "tools/select_tool.h"
 
@@ -44,6 +46,10 @@ PlanView::PlanView(Workspace& workspace, QWidget* parent)
   start_->setCursor(Qt::ArrowCursor);
   start_->hide();
   connect(start_, &QPushButton::clicked, this, &PlanView::importWanted);
+  entry_ = new QLineEdit(this);
+  entry_->setObjectName("planEntry");
+  entry_->hide();
+  entry_->installEventFilter(this);
   connect(&workspace_, &Workspace::evaluationChanged, this, [this] {
     greatestDepth_ = 0.5;
     for (const auto& seam : workspace_.evaluation()->seams) {
@@ -63,6 +69,7 @@ PlanView::~PlanView() = default;
 
 void PlanView::setTool(std::unique_ptr<Tool> tool) {
   tool_ = std::move(tool);
+  entry_->hide();
   update();
 }
 
@@ -102,6 +109,25 @@ void PlanView::setRightAngles(bool on) {
   rightAngles_ = on;
   Q_EMIT switchesChanged();
   update();
+}
+
+void PlanView::setSnapKinds(const SnapKinds& kinds) {
+  snapKinds_ = kinds;
+  Q_EMIT switchesChanged();
+  update();
+}
+
+void PlanView::setSources(bool on) {
+  sources_ = on;
+  update();
+}
+
+// A line for what is typed, under the hint.
+void PlanView::openEntry(const QString& start) {
+  entry_->setGeometry(width() / 2 - 170, 44, 340, 28);
+  entry_->setText(start);
+  entry_->show();
+  entry_->setFocus();
 }
 
 const project::EvaluatedGround* PlanView::shownGround() const {
@@ -190,24 +216,11 @@ Pointed PlanView::pointedAt(QPointF screen) {
   Pointed at{screen, view_.toPlan(screen), false};
   const double reach = kSnapPixels / view_.scale;
   if (snapping_ && tool_->snaps()) {
-    double best = reach;
-    const auto offer = [&](Vec2 p) {
-      if (const auto no = tool_->notTo(); no && plane::distance(*no, p) < 1e-9) return;
-      const double d = plane::distance(p, view_.toPlan(screen));
-      if (d < best) best = d, at.plan = p, at.snapped = true;
-    };
-    for (const auto& g : workspace_.project()->column) {
-      for (const auto& w : g->works) {
-        for (const Vec2 p : works::outlineOf(w->shape)) offer(p);
-      }
-    }
-    if (const auto& e = *workspace_.evaluation(); !e.grounds.empty() && e.grounds.front().tin) {
-      // Survey points are the corners of the existing ground's triangle under the pointer.
-      const auto& tin = *e.grounds.front().tin;
-      if (const auto t = tin.locate(view_.toPlan(screen)); t != ground::kNone) {
-        for (const Vec3& c : tin.corners(t)) offer(c.plan());
-      }
-    }
+    SnapQuery query{at.plan, reach, std::nullopt, tool_->notTo(), gridStep(view_.scale)};
+    if (const auto lock = tool_->lockFrom()) query.from = lock->first;
+    const auto& e = *workspace_.evaluation();
+    const auto* survey = !e.grounds.empty() && e.grounds.front().tin ? e.grounds.front().tin.get() : nullptr;
+    if (const auto p = snapped(*workspace_.project(), survey, snapKinds_, query)) at.plan = *p, at.snapped = true;
   }
   if (rightAngles_ && !at.snapped) {
     if (const auto lock = tool_->lockFrom()) {
@@ -280,6 +293,14 @@ void PlanView::keyPressEvent(QKeyEvent* event) {
     update();
     return;
   }
+  if (tool_->wantsText() && !event->text().isEmpty() &&
+      !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
+    const QChar c = event->text().front();
+    if (c.isDigit() || c == '+' || c == '-' || c == 'z' || c == 'Z') {
+      openEntry(event->text());
+      return;
+    }
+  }
   const double step = 60 / view_.scale;
   switch (event->key()) {
     case Qt::Key_Left:
@@ -308,6 +329,24 @@ void PlanView::keyPressEvent(QKeyEvent* event) {
   requestPicture();
 }
 
+// In the line for typing, Enter and Esc are its own: neither reaches the tool as a key.
+bool PlanView::eventFilter(QObject* watched, QEvent* event) {
+  if (watched != entry_ || event->type() != QEvent::KeyPress) return QWidget::eventFilter(watched, event);
+  const int key = static_cast<QKeyEvent*>(event)->key();
+  if (key != Qt::Key_Escape && key != Qt::Key_Return && key != Qt::Key_Enter) return false;
+  if (key != Qt::Key_Escape) {
+    const QString wrong = tool_->typed(entry_->text());
+    if (!wrong.isEmpty()) {
+      Q_EMIT workspace_.message(wrong, true);
+      return true;
+    }
+  }
+  entry_->hide();
+  setFocus();
+  update();
+  return true;
+}
+
 void PlanView::leaveEvent(QEvent*) {
   pointer_.reset();
   Q_EMIT pointed({}, false);
@@ -329,8 +368,11 @@ void PlanView::paintEvent(QPaintEvent*) {
     paintWorks(painter);
     paintDoubts(painter);
   }
+  const bool showSources = sources_ || tool_->showsSources();
+  if (showSources) paintSources(painter, *workspace_.project(), view_, workspace_.chosenFeatures());
   tool_->paint(painter);
   paintHint(painter);
+  if (showSources && snapping_) paintSnapping(painter);
   if (pointer_ && pointer_->snapped) {
     painter.setPen(QPen(theme::amber, 2));
     painter.setBrush(Qt::NoBrush);
@@ -339,6 +381,22 @@ void PlanView::paintEvent(QPaintEvent*) {
                                     << p + QPointF(-7, 0));
   }
   paintFurniture(painter);
+}
+
+// What is snapped to, top right.
+void PlanView::paintSnapping(QPainter& painter) {
+  QString text = tr("Snap to %1").arg(snapKinds_.text(gridStep(view_.scale)));
+  if (rightAngles_) text += tr(" · right angles");
+  QFont font = painter.font();
+  font.setPixelSize(11);
+  painter.setFont(font);
+  QRectF box = painter.fontMetrics().boundingRect(text);
+  box.moveTopRight(QPointF(width() - 17, 36));
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(QColor(247, 244, 238, 215));
+  painter.drawRoundedRect(box.adjusted(-6, -4, 6, 4), 3, 3);
+  painter.setPen(theme::muted);
+  painter.drawText(box, Qt::AlignCenter, text);
 }
 
 void PlanView::paintEmpty(QPainter& painter) {

@@ -11,9 +11,11 @@
 #include "jobs/worker.h"
 #include "plan/hachures.h"
 #include "plan/plan_renderer.h"
+#include "plan/snapping.h"
 #include "plan/view_transform.h"
 #include "window/workspace.h"
 
+class QLineEdit;
 class QPushButton;
 
 namespace inselberg::app {
@@ -46,6 +48,11 @@ class Tool {
   virtual std::optional<plane::Vec2> notTo() const { return std::nullopt; }
   // Whether places are snapped at all now.
   virtual bool snaps() const { return true; }
+  // Whether the sources' points and lines are shown while this tool is in hand.
+  virtual bool showsSources() const { return false; }
+  // A tool that takes typed text: what is typed on the plan opens a line for it. The answer is what is wrong with it.
+  virtual bool wantsText() const { return false; }
+  virtual QString typed(const QString&) { return {}; }
 };
 
 class PlanView : public QWidget {
@@ -70,6 +77,9 @@ class PlanView : public QWidget {
   void setInterval(double interval);  // 0: proposed
   void setSnapping(bool on);
   bool snapping() const { return snapping_; }
+  const SnapKinds& snapKinds() const { return snapKinds_; }
+  void setSnapKinds(const SnapKinds& kinds);
+  void setSources(bool on);
   void setRightAngles(bool on);
   bool rightAngles() const { return rightAngles_; }
 
@@ -96,6 +106,7 @@ class PlanView : public QWidget {
   void mouseDoubleClickEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
   void leaveEvent(QEvent*) override;
+  bool eventFilter(QObject* watched, QEvent* event) override;
 
  private:
   Pointed pointedAt(QPointF screen);
@@ -108,6 +119,8 @@ class PlanView : public QWidget {
   void paintHint(QPainter& painter);
   void paintEmpty(QPainter& painter);
   void paintDoubts(QPainter& painter);
+  void paintSnapping(QPainter& painter);
+  void openEntry(const QString& start);
 
   struct Hachures {
     std::shared_ptr<const works::Placement> of;
@@ -123,6 +136,9 @@ class PlanView : public QWidget {
   Lit lit_ = Lit::all;
   bool triangles_ = false, contours_ = true, snapping_ = true, rightAngles_ = false;
   double interval_ = 0;
+  SnapKinds snapKinds_;
+  bool sources_ = false;
+  QLineEdit* entry_;  // where places and levels are typed
   PlanPicture picture_;
   std::uint64_t asked_ = 0, got_ = 0;
   std::unique_ptr<Tool> tool_;

@@ -36,7 +36,11 @@
 #include "plan/plan_view.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
+#include "tools/draw_line_tool.h"
 #include "tools/draw_pad_tool.h"
+#include "tools/edit_line_tool.h"
+#include "tools/measure_tool.h"
+#include "tools/mend_tool.h"
 #include "tools/select_tool.h"
 #include "window/command_finder.h"
 #include "window/message_strip.h"
@@ -89,6 +93,11 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), workspace_(new Wo
   connect(plan_, &PlanView::importWanted, this, &MainWindow::import);
   connect(plan_, &PlanView::switchesChanged, this, &MainWindow::refreshActions);
   connect(card_, &CardPanel::placeWanted, plan_, &PlanView::showPlace);
+  connect(card_, &CardPanel::otherWanted, this, [this](const QString& what, const WithOtherLine& then) {
+    auto pick = std::make_unique<EditLineTool>(*plan_);
+    pick->pickOther(what, then);
+    use("editLines", std::move(pick));
+  });
   connect(card_, &CardPanel::importWanted, this, &MainWindow::importFile);
   connect(column_, &ColumnPanel::worksShown, this, [this](WorksId id) {
     if (const auto placed = workspace_->project()->works(id); placed.ground)
@@ -205,6 +214,7 @@ void MainWindow::makeActions() {
   add("baseline", tr("Keep a baseline"), "baseline", Qt::Key_K, [this] {
     ledger_->toggleBaseline();
   })->setCheckable(true);
+  makeSurveyActions();
   add("recompute", tr("Recompute"), "", Qt::Key_F5, [this] { workspace_->recompute(); });
   add("exportGround", tr("Ground…"), "export", Qt::CTRL | Qt::Key_E, [this] {
     const auto* ground = workspace_->project()->ground(workspace_->chosenGround());
@@ -240,6 +250,10 @@ void MainWindow::makeActions() {
   actions_["ledger"]->setIconText(tr("Ledger"));
   actions_["baseline"]->setIconText(tr("Baseline"));
   actions_["fit"]->setIconText(tr("Fit"));
+  actions_["survey"]->setIconText(tr("Survey"));
+  actions_["editLines"]->setIconText(tr("Lines"));
+  actions_["slope"]->setIconText(tr("Slope"));
+  actions_["water"]->setIconText(tr("Water"));
   actions_["contours"]->setChecked(true);
   actions_["snap"]->setChecked(true);
   actions_["select"]->setChecked(true);
@@ -275,8 +289,11 @@ QWidget* MainWindow::makeStepBar() {
   project->insertMenu(actions_["save"], recent_);
   connect(recent_, &QMenu::aboutToShow, this, &MainWindow::fillRecent);
   menu(tr("&Edit"), {"undo", "redo", "", "drawPad", "select", "remove", "balance"});
-  menu(tr("&View"),
-       {"fit", "depth", "contours", "triangles", "", "snap", "rightAngles", "", "ledger", "baseline", "recompute"});
+  menu(tr("&Survey"),
+       {"survey", "editLines", "", "drawPoint", "drawBreakline", "drawContour", "drawBoundary", "drawVoid", "newDrawn",
+        "hideDrawn", "", "mendSwap", "mendTriangle", "mendPoint", "mendAdd", "", "slope", "water"});
+  menu(tr("&View"), {"fit", "depth", "contours", "triangles", "", "snap", "snapCorners", "snapSides", "snapCrossings",
+                     "snapSquare", "snapGrid", "rightAngles", "", "ledger", "baseline", "recompute"});
   menu(tr("&Help"), {"find", "about"});
   menus->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Preferred);
   menus->ensurePolished();
@@ -298,10 +315,12 @@ QWidget* MainWindow::makeStepBar() {
     QString name;
     std::vector<const char*> tools;
   };
-  const std::vector<Step> steps{
-      {tr("Gather"), {"import"}},           {tr("Ground"), {"contours", "triangles", "fit"}},
-      {tr("Shape"), {"select", "drawPad"}}, {tr("Measure"), {"depth", "ledger", "baseline"}},
-      {tr("Balance"), {"balance"}},         {tr("Issue"), {"exportGround", "exportContours", "copyLedger"}}};
+  const std::vector<Step> steps{{tr("Gather"), {"import", "survey", "editLines"}},
+                                {tr("Ground"), {"contours", "triangles"}},
+                                {tr("Shape"), {"select", "drawPad"}},
+                                {tr("Measure"), {"depth", "ledger", "baseline"}},
+                                {tr("Balance"), {"balance"}},
+                                {tr("Issue"), {"exportGround", "exportContours", "copyLedger"}}};
   for (int i = 0; i < static_cast<int>(steps.size()); ++i) {
     auto* step = new QToolButton(bar);
     step->setText(steps[static_cast<std::size_t>(i)].name);
@@ -318,13 +337,22 @@ QWidget* MainWindow::makeStepBar() {
     for (const char* id : steps[static_cast<std::size_t>(i)].tools) {
       auto* tool = new QToolButton(page);
       tool->setDefaultAction(actions_[id]);
-      tool->setToolButtonStyle(actions_[id]->icon().isNull() ? Qt::ToolButtonTextOnly : Qt::ToolButtonTextBesideIcon);
+      tool->setToolButtonStyle(actions_[id]->icon().isNull() ? Qt::ToolButtonTextOnly
+                               : i == 1                      ? Qt::ToolButtonIconOnly  // a crowded step
+                                                             : Qt::ToolButtonTextBesideIcon);
       row->addWidget(tool);
     }
+    if (i == 0)
+      row->addWidget(menuButton(
+          tr("Draw"), "draw",
+          {"drawPoint", "drawBreakline", "drawContour", "drawBoundary", "drawVoid", "newDrawn", "hideDrawn"}));
     if (i == 1) {
+      row->addWidget(menuButton(tr("Mend"), "mend", {"mendSwap", "mendTriangle", "mendPoint", "mendAdd"}));
+      row->addWidget(menuButton(tr("Read"), "slope", {"slope", "water"}));
       interval_ = new QComboBox(page);
       interval_->setObjectName("interval");
-      interval_->addItem(tr("interval by relief"), 0.0);
+      interval_->setFixedWidth(104);
+      interval_->addItem(tr("by relief"), 0.0);
       for (const double m : {0.1, 0.2, 0.25, 0.5, 1.0, 2.0, 5.0}) interval_->addItem(tr("every %1 m").arg(m), m);
       interval_->setToolTip(tr("Level difference between contours"));
       connect(interval_, &QComboBox::activated, this,
@@ -382,9 +410,26 @@ void MainWindow::refreshActions() {
   actions_["rightAngles"]->setChecked(plan_->rightAngles());
   actions_["ledger"]->setChecked(ledger_->isOpen());
   actions_["baseline"]->setChecked(ledger_->hasBaseline());
-  const bool drawing = dynamic_cast<DrawPadTool*>(&plan_->tool()) != nullptr;
-  actions_["drawPad"]->setChecked(drawing);
-  actions_["select"]->setChecked(!drawing);
+  for (const char* id : {"select", "drawPad", "editLines", "drawPoint", "drawBreakline", "drawContour", "drawBoundary",
+                         "drawVoid", "mendSwap", "mendTriangle", "mendPoint", "mendAdd", "slope", "water"})
+    actions_[id]->setChecked(toolId_ == id);
+  const bool hasOrigin = workspace_->project()->hasOrigin;
+  for (const char* id : {"drawPoint", "drawBreakline", "drawContour", "drawBoundary", "drawVoid", "newDrawn"})
+    actions_[id]->setEnabled(writable && hasOrigin);
+  for (const char* id : {"mendSwap", "mendTriangle", "mendPoint", "mendAdd"})
+    actions_[id]->setEnabled(writable && hasGround);
+  for (const char* id : {"slope", "water"}) actions_[id]->setEnabled(hasGround);
+  const auto& sources = workspace_->project()->sources;
+  actions_["editLines"]->setEnabled(!sources.empty());
+  const bool drawn = std::any_of(sources.begin(), sources.end(), [](const auto& s) { return s->file.empty(); });
+  actions_["hideDrawn"]->setEnabled(writable && drawn);
+  actions_["hideDrawn"]->setChecked(drawn && std::all_of(sources.begin(), sources.end(),
+                                                         [](const auto& s) { return !s->file.empty() || s->hidden; }));
+  actions_["snapCorners"]->setChecked(plan_->snapKinds().corners);
+  actions_["snapSides"]->setChecked(plan_->snapKinds().sides);
+  actions_["snapCrossings"]->setChecked(plan_->snapKinds().crossings);
+  actions_["snapSquare"]->setChecked(plan_->snapKinds().squareOn);
+  actions_["snapGrid"]->setChecked(plan_->snapKinds().grid);
 }
 
 void MainWindow::refreshTitle() {
@@ -394,18 +439,111 @@ void MainWindow::refreshTitle() {
   setWindowModified(workspace_->unsaved());
 }
 
-void MainWindow::choose() {
-  plan_->setTool(std::make_unique<SelectTool>(*plan_));
+void MainWindow::use(const QString& id, std::unique_ptr<Tool> tool) {
+  toolId_ = id;
+  plan_->setTool(std::move(tool));
   refreshActions();
   plan_->setFocus();
 }
 
+void MainWindow::choose() {
+  workspace_->chooseFeatures({});
+  use("select", std::make_unique<SelectTool>(*plan_));
+}
+
+// Drawing, editing and mending what grounds are built from, and reading them.
+void MainWindow::makeSurveyActions() {
+  const auto toggle = [this](const char* id) { return actions_[id]->isChecked(); };
+  const auto tool = [this](const char* id, const QString& name, const char* icon, const QKeySequence& key, auto make) {
+    add(id, name, icon, key, [this, id, make] { use(id, make()); })->setCheckable(true);
+  };
+  add("survey", tr("Survey on the plan"), "survey", Qt::Key_Y, [this, toggle] {
+    plan_->setSources(toggle("survey"));
+  })->setCheckable(true);
+  tool("editLines", tr("Choose survey lines"), "edit-line", Qt::Key_E,
+       [this] { return std::make_unique<EditLineTool>(*plan_); });
+  const auto draw = [&](const char* id, const QString& name, const QKeySequence& key, Drawn kind) {
+    tool(id, name, "draw", key, [this, kind] {
+      const auto* g = workspace_->evaluation()->ground(workspace_->chosenGround());
+      const double chosen = interval_->currentData().toDouble();
+      const double interval = chosen > 0 ? chosen : g && g->tin ? proposedInterval(*g->tin) : 1;
+      return std::make_unique<DrawLineTool>(*plan_, kind, interval);
+    });
+  };
+  draw("drawPoint", tr("Draw points"), Qt::Key_I, Drawn::point);
+  draw("drawBreakline", tr("Draw a breakline"), Qt::Key_N, Drawn::breakline);
+  draw("drawContour", tr("Draw contours"), Qt::Key_O, Drawn::contour);
+  draw("drawBoundary", tr("Draw a boundary"), {}, Drawn::boundary);
+  draw("drawVoid", tr("Draw a void"), {}, Drawn::voids);
+  add("newDrawn", tr("Start a new drawn source"), "", {}, [this] {
+    const auto& project = *workspace_->project();
+    std::size_t drawn = 1;
+    for (const auto& s : project.sources) drawn += s->file.empty() ? 1 : 0;
+    project::SourceInfo info;
+    info.name = tr("drawn %1").arg(drawn).toStdString();
+    workspace_->commit(project::withSource(project, std::move(info), {}, project.column.front()->id),
+                       tr("start a new drawn source"));
+    messages_->say(tr("What is drawn from now on goes to a source of its own."), false);
+  });
+  add("hideDrawn", tr("Hide all that is drawn"), "eye", Qt::Key_H, [this, toggle] {
+    project::ProjectPtr next = workspace_->project();
+    for (const auto& s : workspace_->project()->sources) {
+      if (!s->file.empty()) continue;
+      project::SourceInfo info = *s;
+      info.hidden = toggle("hideDrawn");
+      next = project::withSourceInfo(*next, s->id, std::move(info));
+    }
+    workspace_->chooseFeatures({});
+    workspace_->commit(std::move(next), toggle("hideDrawn") ? tr("hide what is drawn") : tr("show what is drawn"));
+  })->setCheckable(true);
+  const auto mend = [&](const char* id, const QString& name, Mending kind) {
+    tool(id, name, "mend", {}, [this, kind] {
+      plan_->setTriangles(true);
+      actions_["triangles"]->setChecked(true);
+      return std::make_unique<MendTool>(*plan_, kind);
+    });
+  };
+  mend("mendSwap", tr("Swap sides of triangles"), Mending::swapEdge);
+  mend("mendTriangle", tr("Delete triangles"), Mending::deleteTriangle);
+  mend("mendPoint", tr("Delete points of the ground"), Mending::deletePoint);
+  mend("mendAdd", tr("Add points to the ground"), Mending::addPoint);
+  tool("slope", tr("Slope between two places"), "slope", Qt::Key_M,
+       [this] { return std::make_unique<MeasureTool>(*plan_, Measuring::slope); });
+  tool("water", tr("Way of the water"), "water", Qt::Key_U,
+       [this] { return std::make_unique<MeasureTool>(*plan_, Measuring::water); });
+  const auto snap = [&](const char* id, const QString& name, const QKeySequence& key, bool SnapKinds::*kind) {
+    auto* action = add(id, name, "", key, [this, kind] {
+      SnapKinds kinds = plan_->snapKinds();
+      kinds.*kind = !(kinds.*kind);
+      plan_->setSnapKinds(kinds);
+    });
+    action->setCheckable(true);
+    action->setChecked(plan_->snapKinds().*kind);
+  };
+  snap("snapCorners", tr("Snap to corners"), Qt::ALT | Qt::Key_1, &SnapKinds::corners);
+  snap("snapSides", tr("Snap to sides"), Qt::ALT | Qt::Key_2, &SnapKinds::sides);
+  snap("snapCrossings", tr("Snap to crossings"), Qt::ALT | Qt::Key_3, &SnapKinds::crossings);
+  snap("snapSquare", tr("Snap square on to lines"), Qt::ALT | Qt::Key_4, &SnapKinds::squareOn);
+  snap("snapGrid", tr("Snap to the grid"), Qt::ALT | Qt::Key_5, &SnapKinds::grid);
+}
+
+// A button that opens a list of tools.
+QToolButton* MainWindow::menuButton(const QString& text, const char* icon, std::initializer_list<const char*> ids) {
+  auto* button = new QToolButton(this);
+  button->setText(text);
+  button->setIcon(theme::icon(icon));
+  button->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+  button->setPopupMode(QToolButton::InstantPopup);
+  auto* menu = new QMenu(button);
+  for (const char* id : ids) menu->addAction(actions_[id]);
+  button->setMenu(menu);
+  return button;
+}
+
 void MainWindow::drawPad() {
   workspace_->chooseGround(workspace_->project()->column.back()->id);
-  plan_->setTool(std::make_unique<DrawPadTool>(*plan_));
   showStep(2);
-  refreshActions();
-  plan_->setFocus();
+  use("drawPad", std::make_unique<DrawPadTool>(*plan_));
 }
 
 void MainWindow::findCommand() {
@@ -528,6 +666,7 @@ project::ProjectPtr MainWindow::imported(const ImportDialog& dialog, const QStri
     info.file = path.toStdString();
     info.takes = dialog.takes();
     info.report = dialog.report();
+    info.locked = true;  // data as it came is not changed by a slip of the mouse
     sources.push_back({std::move(info), s.data});
   }
   project::ProjectPtr next = start;

@@ -22,6 +22,7 @@ class ImportDialog;
 class LedgerPanel;
 class MessageStrip;
 class PlanView;
+class Tool;
 
 class MainWindow : public QMainWindow {
   Q_OBJECT
@@ -65,6 +66,10 @@ class MainWindow : public QMainWindow {
   bool saveAs();
   void import();
   void drawPad();
+  // Takes a tool in hand; `id` is the action that shows it.
+  void use(const QString& id, std::unique_ptr<Tool> tool);
+  void makeSurveyActions();
+  QToolButton* menuButton(const QString& text, const char* icon, std::initializer_list<const char*> ids);
   void choose();
   std::vector<ImportLimit> importLimits() const;
   project::ProjectPtr imported(const ImportDialog& dialog, const QString& path, const QString& name) const;
@@ -81,6 +86,7 @@ class MainWindow : public QMainWindow {
   LedgerPanel* ledger_;
   MessageStrip* messages_;
   QHash<QString, QAction*> actions_;
+  QString toolId_ = "select";
   QList<QAction*> inOrder_;
   QMenu* recent_ = nullptr;
   QComboBox* interval_ = nullptr;

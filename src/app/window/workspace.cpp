@@ -111,6 +111,8 @@ void Workspace::mendSelection() {
     chosenWorks_ = {};
     Q_EMIT selectionChanged();
   }
+  const auto gone = std::erase_if(chosenFeatures_, [&](const project::Feature& f) { return !project::shapeOf(p, f); });
+  if (gone > 0) Q_EMIT selectionChanged();
   if (!p.ground(chosenGround_)) {
     chosenGround_ = p.column.back()->id;
     Q_EMIT selectionChanged();
@@ -118,16 +120,25 @@ void Workspace::mendSelection() {
 }
 
 void Workspace::chooseWorks(WorksId id) {
-  if (chosenWorks_ == id) return;
+  if (chosenWorks_ == id && chosenFeatures_.empty()) return;
   chosenWorks_ = id;
+  chosenFeatures_.clear();
   if (const auto placed = project()->works(id); placed.ground) chosenGround_ = placed.ground->id;
   Q_EMIT selectionChanged();
 }
 
 void Workspace::chooseGround(GroundId id) {
-  if (chosenGround_ == id && !chosenWorks_) return;
+  if (chosenGround_ == id && !chosenWorks_ && chosenFeatures_.empty()) return;
   chosenGround_ = id;
   chosenWorks_ = {};
+  chosenFeatures_.clear();
+  Q_EMIT selectionChanged();
+}
+
+void Workspace::chooseFeatures(std::vector<project::Feature> features) {
+  if (features == chosenFeatures_) return;
+  chosenFeatures_ = std::move(features);
+  if (!chosenFeatures_.empty()) chosenWorks_ = {};
   Q_EMIT selectionChanged();
 }
 
@@ -137,6 +148,7 @@ void Workspace::show(project::ProjectPtr start, const QString& path) {
   saved_ = kept_ = start;
   path_ = path;
   chosenWorks_ = {};
+  chosenFeatures_.clear();
   chosenGround_ = {};
   evaluation_ = nothingYet(start);
   mendSelection();

@@ -9,6 +9,7 @@
 
 #include "jobs/worker.h"
 #include "project/evaluate.h"
+#include "project/features.h"
 #include "project/history.h"
 #include "store/recovery.h"
 
@@ -43,6 +44,9 @@ class Workspace : public QObject {
   WorksId chosenWorks() const { return chosenWorks_; }
   GroundId chosenGround() const { return chosenGround_; }
   void chooseWorks(WorksId id);
+  // The chosen points, lines and outlines of sources; choosing works or a ground lets them go.
+  const std::vector<project::Feature>& chosenFeatures() const { return chosenFeatures_; }
+  void chooseFeatures(std::vector<project::Feature> features);
   void chooseGround(GroundId id);
 
   // Files. Throw Error; what was open stays open then.
@@ -93,6 +97,7 @@ class Workspace : public QObject {
   std::unique_ptr<store::FileLock> lock_;
   WorksId chosenWorks_;
   GroundId chosenGround_;
+  std::vector<project::Feature> chosenFeatures_;
   store::Recovery recovery_;
   QTimer* recoveryTimer_;
   std::shared_ptr<project::Cache> cache_;

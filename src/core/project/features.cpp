@@ -117,22 +117,23 @@ std::optional<Breakline> shapeOf(const Project& project, const Feature& feature)
 
 std::optional<Met> meet(const Project& project, Vec2 p, double reach,
                         const std::function<bool(const Source&)>& wanted) {
-  std::optional<Met> best;
-  double bestVertex = reach, bestSide = reach;
+  std::optional<Met> vertexMet, pointMet, sideMet;
+  double bestVertex = 0.75 * reach, bestPoint = reach, bestSide = reach;
   const auto offerVertex = [&](const Feature& f, std::size_t vertex, Vec2 at, std::size_t sides) {
     const double d = plane::distance(at, p);
     if (d > bestVertex) return;
     bestVertex = d;
     const bool last = vertex > 0 && vertex == sides;  // of an open line: the end of its last side
-    best = Met{f, {last ? vertex - 1 : vertex, last ? 1.0 : 0.0, d}, vertex};
+    vertexMet = Met{f, {last ? vertex - 1 : vertex, last ? 1.0 : 0.0, d}, vertex};
   };
   for (const SourcePtr& s : project.sources) {
     if (!wanted(*s)) continue;
     const SourceData& data = *s->data;
     for (std::size_t i = 0; i < data.points.size(); ++i) {
       const Vec2 at = data.points[i].plan();
-      if (std::abs(at.x - p.x) <= reach && std::abs(at.y - p.y) <= reach)
-        offerVertex({s->id, FeatureKind::point, i}, 0, at, 0);
+      if (std::abs(at.x - p.x) > reach || std::abs(at.y - p.y) > reach) continue;
+      const double d = plane::distance(at, p);
+      if (d <= bestPoint) bestPoint = d, pointMet = Met{{s->id, FeatureKind::point, i}, {0, 0, d}, 0};
     }
     const auto offerChain = [&](const Feature& f, std::size_t n, bool closed, auto&& at) {
       const std::size_t sides = n < 2 ? 0 : n - (closed ? 0 : 1);
@@ -143,11 +144,11 @@ std::optional<Met> meet(const Project& project, Vec2 p, double reach,
           continue;
         offerVertex(f, k, a, sides);
         if (k + 1 < n) offerVertex(f, k + 1, b, sides);
-        if (k >= sides || (best && best->vertex)) continue;
+        if (k >= sides) continue;
         const auto near = plane::nearestOnSegment(p, a, b);
         if (near.distance > bestSide) continue;
         bestSide = near.distance;
-        best = Met{f, {k, near.along, near.distance}, std::nullopt};
+        sideMet = Met{f, {k, near.along, near.distance}, std::nullopt};
       }
     };
     for (std::size_t i = 0; i < data.breaklines.size(); ++i) {
@@ -164,7 +165,8 @@ std::optional<Met> meet(const Project& project, Vec2 p, double reach,
       offerChain({s->id, FeatureKind::voids, i}, ring.size(), true, [&](std::size_t k) { return ring[k]; });
     }
   }
-  return best;
+  if (vertexMet) return vertexMet;
+  return pointMet && (!sideMet || bestPoint <= bestSide + 0.25 * reach) ? pointMet : sideMet;
 }
 
 std::vector<Feature> inside(const Project& project, const plane::Ring& polygon,

@@ -26,8 +26,8 @@ struct Feature {
 // is no such feature.
 std::optional<ground::Breakline> shapeOf(const Project& project, const Feature& feature);
 
-// What the pointer meets: the nearest feature of the sources that `wanted` lets through within `reach` metres, a point
-// or vertex before a side.
+// What the pointer meets within `reach` metres, of the sources that `wanted` lets through: a vertex of a line within
+// three quarters of it; else the nearest point or side, a point a quarter of `reach` before a side.
 struct Met {
   Feature feature;
   ground::OnLine at;

@@ -1,0 +1,135 @@
+#include "plan/snapping.h"
+
+#include <QCoreApplication>
+#include <QStringList>
+#include <cmath>
+
+#include "base/quantity.h"
+
+namespace inselberg::app {
+namespace {
+
+using plane::Vec2;
+
+struct Side {
+  Vec2 a, b;
+};
+
+// The sides of works and shown sources near a place.
+std::vector<Side> sidesNear(const project::Project& project, Vec2 p, double reach) {
+  std::vector<Side> sides;
+  const auto offer = [&](Vec2 a, Vec2 b) {
+    if (plane::nearestOnSegment(p, a, b).distance <= reach) sides.push_back({a, b});
+  };
+  const auto chain = [&](std::size_t n, bool closed, auto&& at) {
+    for (std::size_t i = 0; i + (closed ? 0 : 1) < n; ++i) {
+      const Vec2 a = at(i), b = at((i + 1) % n);
+      if (std::min(a.x, b.x) <= p.x + reach && std::max(a.x, b.x) >= p.x - reach && std::min(a.y, b.y) <= p.y + reach &&
+          std::max(a.y, b.y) >= p.y - reach)
+        offer(a, b);
+    }
+  };
+  for (const auto& g : project.column) {
+    for (const auto& w : g->works) {
+      const plane::Ring& ring = works::outlineOf(w->shape);
+      chain(ring.size(), true, [&](std::size_t i) { return ring[i]; });
+    }
+  }
+  for (const auto& s : project.sources) {
+    if (s->hidden) continue;
+    for (const auto& line : s->data->breaklines)
+      chain(line.vertices.size(), line.closed, [&](std::size_t i) { return line.vertices[i].plan(); });
+    for (const auto* polygons : {&s->data->boundaries, &s->data->voids}) {
+      for (const auto& polygon : *polygons)
+        chain(polygon.outer.size(), true, [&](std::size_t i) { return polygon.outer[i]; });
+    }
+  }
+  return sides;
+}
+
+std::optional<Vec2> crossing(const Side& s, const Side& t) {
+  const Vec2 r = s.b - s.a, q = t.b - t.a;
+  const double det = plane::cross(r, q);
+  if (std::abs(det) < 1e-12) return std::nullopt;
+  const double u = plane::cross(t.a - s.a, q) / det, v = plane::cross(t.a - s.a, r) / det;
+  if (u < 0 || u > 1 || v < 0 || v > 1) return std::nullopt;
+  return s.a + u * r;
+}
+
+}  // namespace
+
+QString SnapKinds::text(double step) const {
+  const auto tr = [](const char* text) { return QCoreApplication::translate("SnapKinds", text); };
+  QStringList on;
+  if (corners) on << tr("corners");
+  if (sides) on << tr("sides");
+  if (crossings) on << tr("crossings");
+  if (squareOn) on << tr("square on");
+  if (grid) on << tr("grid %1 m").arg(step);
+  return on.isEmpty() ? tr("nothing") : on.join(", ");
+}
+
+double gridStep(double scale) {
+  double step = 0.1;
+  for (int i = 0; step * scale < 20 && i < 30; ++i) step *= i % 3 == 1 ? 2.5 : 2;
+  return step;
+}
+
+std::optional<Vec2> snapped(const project::Project& project, const ground::Tin* survey, const SnapKinds& kinds,
+                            const SnapQuery& query) {
+  std::optional<Vec2> best;
+  double nearest = query.reach;
+  const auto offer = [&](Vec2 p) {
+    if (query.notTo && plane::distance(*query.notTo, p) < 1e-9) return;
+    const double d = plane::distance(p, query.at);
+    if (d < nearest) nearest = d, best = p;
+  };
+  if (kinds.corners) {
+    for (const auto& g : project.column) {
+      for (const auto& w : g->works) {
+        for (const Vec2 p : works::outlineOf(w->shape)) offer(p);
+      }
+    }
+    if (survey) {
+      // Survey points are the corners of the existing ground's triangle under the pointer.
+      if (const auto t = survey->locate(query.at); t != ground::kNone) {
+        for (const auto& c : survey->corners(t)) offer(c.plan());
+      }
+    }
+    const auto met = project::meet(project, query.at, query.reach, [](const project::Source& s) { return !s.hidden; });
+    if (met && met->vertex) offer(project::shapeOf(project, met->feature)->vertices[*met->vertex].plan());
+  }
+  if (best && !kinds.crossings) return best;
+  if (!kinds.crossings && !kinds.sides && !kinds.squareOn && !kinds.grid) return best;
+  const auto sides = kinds.crossings || kinds.sides || kinds.squareOn ? sidesNear(project, query.at, query.reach)
+                                                                      : std::vector<Side>{};
+  if (kinds.crossings) {
+    for (std::size_t i = 0; i < sides.size(); ++i) {
+      for (std::size_t j = i + 1; j < sides.size(); ++j) {
+        if (const auto p = crossing(sides[i], sides[j])) offer(*p);
+      }
+    }
+  }
+  if (best) return best;
+  if (kinds.squareOn && query.from) {
+    for (const Side& s : sides) {
+      const Vec2 d = s.b - s.a;
+      const double t = plane::dot(*query.from - s.a, d) / std::max(plane::dot(d, d), 1e-18);
+      if (t >= 0 && t <= 1) offer(s.a + t * d);
+    }
+    if (best) return best;
+  }
+  if (kinds.sides) {
+    for (const Side& s : sides) offer(s.a + plane::nearestOnSegment(query.at, s.a, s.b).along * (s.b - s.a));
+    if (best) return best;
+  }
+  if (kinds.grid) {
+    const auto round = [&](double v, double origin) {
+      return std::round((v + origin) / query.grid) * query.grid - origin;
+    };
+    return Vec2{round(query.at.x, project.origin.easting), round(query.at.y, project.origin.northing)};
+  }
+  return best;
+}
+
+}  // namespace inselberg::app

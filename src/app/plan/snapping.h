@@ -1,0 +1,38 @@
+// What places are drawn to.
+#pragma once
+
+#include <QString>
+#include <optional>
+
+#include "plane/geometry.h"
+#include "project/features.h"
+#include "works/works.h"
+
+namespace inselberg::app {
+
+// Each kind has a key of its own, 1 to 5, and shows in the plan's corner.
+struct SnapKinds {
+  bool corners = true;     // vertices of lines, outlines and works; survey points
+  bool sides = false;      // the nearest place on a line
+  bool crossings = false;  // where two lines cross
+  bool squareOn = false;   // where a line is met at right angles from the last point
+  bool grid = false;       // multiples of a round length
+  QString text(double gridStep) const;
+};
+
+// The grid's step that suits a scale (pixels per metre): about 20 pixels, at least 0.1 m.
+double gridStep(double scale);
+
+struct SnapQuery {
+  plane::Vec2 at;
+  double reach = 0;                  // metres
+  std::optional<plane::Vec2> from;   // the last point drawn
+  std::optional<plane::Vec2> notTo;  // what is being dragged does not snap to itself
+  double grid = 1;
+};
+
+// The nearest place of the kinds wanted within reach: corners and crossings before sides, those before the grid.
+std::optional<plane::Vec2> snapped(const project::Project& project, const ground::Tin* survey, const SnapKinds& kinds,
+                                   const SnapQuery& query);
+
+}  // namespace inselberg::app

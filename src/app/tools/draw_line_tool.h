@@ -1,0 +1,46 @@
+// Drawing points, breaklines, contours, boundaries and voids, by clicks and by typing.
+#pragma once
+
+#include "plan/plan_view.h"
+#include "project/features.h"
+
+namespace inselberg::app {
+
+enum class Drawn { point, breakline, contour, boundary, voids };
+
+// Clicks set places; typing opens a line for places ("412010 6187020", "+5 -3", "25 at 120") and levels ("z 71.5",
+// "z ground", "z none"). A: the next stretch is an arc that goes on from the one before. W: follow the line that two
+// clicks lie on. A contour takes the next level at each new line; Up and Down step it.
+class DrawLineTool : public Tool {
+ public:
+  DrawLineTool(PlanView& plan, Drawn kind, double interval);
+
+  QString hint() const override;
+  void press(const Pointed& at, Qt::KeyboardModifiers modifiers) override;
+  void move(const Pointed& at, bool dragging, Qt::KeyboardModifiers modifiers) override;
+  void doubleClick(const Pointed& at) override;
+  bool key(int key, Qt::KeyboardModifiers modifiers) override;
+  void paint(QPainter& painter) override;
+  std::optional<std::pair<plane::Vec2, plane::Vec2>> lockFrom() const override;
+  bool showsSources() const override { return true; }
+  bool wantsText() const override { return true; }
+  QString typed(const QString& text) override;
+
+ private:
+  bool area() const { return kind_ == Drawn::boundary || kind_ == Drawn::voids; }
+  void add(plane::Vec2 place);
+  std::vector<plane::Vec3> stretchTo(plane::Vec2 place) const;  // the vertices a click there would add
+  double levelFor(plane::Vec2 place) const;
+  void finish(bool closed);
+
+  PlanView& plan_;
+  Drawn kind_;
+  double interval_;
+  std::vector<plane::Vec3> vertices_;
+  std::vector<std::size_t> marks_;  // how many vertices there were before each click
+  std::optional<plane::Vec2> pointer_;
+  std::optional<double> level_;  // typed, or the contour's
+  bool fromGround_ = false, arc_ = false, follow_ = false;
+};
+
+}  // namespace inselberg::app

@@ -1,0 +1,126 @@
+#include "tools/measure_tool.h"
+
+#include <QCoreApplication>
+#include <QPainter>
+#include <cmath>
+
+#include "base/quantity.h"
+#include "theme/theme.h"
+
+namespace inselberg::app {
+namespace {
+
+using plane::Vec2;
+
+QString tr(const char* text) {
+  return QCoreApplication::translate("MeasureTool", text);
+}
+
+QString number(double v, int decimals) {
+  return QString::fromStdString(formatNumber(v, decimals));
+}
+
+}  // namespace
+
+const ground::Tin* MeasureTool::tin() const {
+  const auto& workspace = plan_.workspace();
+  const auto* g = workspace.evaluation()->ground(workspace.chosenGround());
+  return g && g->tin ? g->tin.get() : nullptr;
+}
+
+QString MeasureTool::hint() const {
+  if (kind_ == Measuring::water) return tr("Click where water falls; its way down is shown. Esc ends.");
+  return from_ && !to_ ? tr("Click the second place. Esc ends.") : tr("Click the first of two places. Esc ends.");
+}
+
+void MeasureTool::press(const Pointed& at, Qt::KeyboardModifiers) {
+  if (kind_ == Measuring::water) {
+    if (const auto* ground = tin()) water_ = ground::waterPath(*ground, at.plan, {});
+    from_ = at.plan;
+    return;
+  }
+  if (!from_ || to_) {
+    from_ = at.plan;
+    to_.reset();
+  } else {
+    to_ = at.plan;
+  }
+}
+
+void MeasureTool::move(const Pointed& at, bool, Qt::KeyboardModifiers) {
+  pointer_ = at.plan;
+  plan_.setCursor(Qt::CrossCursor);
+}
+
+bool MeasureTool::key(int key, Qt::KeyboardModifiers) {
+  if (key != Qt::Key_Escape) return false;
+  if (from_) {
+    from_.reset();
+    to_.reset();
+    water_ = {};
+  } else {
+    Q_EMIT plan_.toolFinished();
+  }
+  return true;
+}
+
+std::optional<std::pair<Vec2, Vec2>> MeasureTool::lockFrom() const {
+  if (kind_ == Measuring::slope && from_ && !to_) return std::pair(*from_, Vec2{1, 0});
+  return std::nullopt;
+}
+
+QString MeasureTool::reading() const {
+  const auto* ground = tin();
+  if (!from_ || !ground) return {};
+  if (kind_ == Measuring::water) {
+    if (water_.way.empty()) return tr("There is no ground there.");
+    double length = 0;
+    for (std::size_t i = 1; i < water_.way.size(); ++i)
+      length += plane::distance(water_.way[i - 1].plan(), water_.way[i].plan());
+    return tr("%1 m, falling %2 m, to %3")
+        .arg(number(length, 1), number(water_.way.front().z - water_.way.back().z, 2),
+             water_.end == ground::WaterPath::End::border ? tr("the edge of the ground") : tr("a hollow"));
+  }
+  const auto end = to_ ? to_ : pointer_;
+  if (!end) return {};
+  const double distance = plane::distance(*from_, *end);
+  QString text = tr("%1 m").arg(number(distance, 2));
+  const auto a = ground->levelAt(*from_), b = ground->levelAt(*end);
+  if (!a || !b) return text + tr(", one end off the ground");
+  const double rise = *b - *a;
+  text += tr(", %1 %2 m").arg(rise < 0 ? tr("falls") : tr("rises"), number(std::abs(rise), 3));
+  if (distance > 1e-6 && std::abs(rise) > 1e-6)
+    text += tr(", %1 %, %2:1").arg(number(100 * std::abs(rise) / distance, 2), number(distance / std::abs(rise), 1));
+  return text;
+}
+
+void MeasureTool::paint(QPainter& painter) {
+  if (!from_) return;
+  const ViewTransform& view = plan_.view();
+  painter.setBrush(Qt::NoBrush);
+  QPolygonF line;
+  if (kind_ == Measuring::water) {
+    for (const auto& p : water_.way) line << view.toScreen(p.plan());
+    painter.setPen(QPen(theme::fill, 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+  } else {
+    line << view.toScreen(*from_) << view.toScreen(to_ ? *to_ : pointer_.value_or(*from_));
+    painter.setPen(QPen(theme::ink, 1.8));
+  }
+  painter.drawPolyline(line);
+  painter.setBrush(theme::paper);
+  painter.setPen(QPen(theme::ink, 1.2));
+  if (!line.isEmpty()) painter.drawEllipse(line.front(), 4, 4);
+  if (line.size() > 1) painter.drawEllipse(line.back(), 4, 4);
+  const QString text = reading();
+  if (text.isEmpty()) return;
+  QRectF box = painter.fontMetrics().boundingRect(text);
+  box.moveTopLeft((line.isEmpty() ? view.toScreen(*from_) : line.back()) + QPointF(14, -24));
+  box.moveLeft(std::min(box.left(), plan_.width() - box.width() - 14.0));
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(QColor(247, 244, 238, 225));
+  painter.drawRoundedRect(box.adjusted(-5, -3, 5, 3), 3, 3);
+  painter.setPen(theme::ink);
+  painter.drawText(box, Qt::AlignCenter, text);
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,34 @@
+// Reading a ground: the slope between two clicks, and the way water runs from one.
+#pragma once
+
+#include "ground/water_path.h"
+#include "plan/plan_view.h"
+
+namespace inselberg::app {
+
+enum class Measuring { slope, water };
+
+class MeasureTool : public Tool {
+ public:
+  MeasureTool(PlanView& plan, Measuring kind) : plan_(plan), kind_(kind) {}
+
+  QString hint() const override;
+  void press(const Pointed& at, Qt::KeyboardModifiers modifiers) override;
+  void move(const Pointed& at, bool dragging, Qt::KeyboardModifiers modifiers) override;
+  bool key(int key, Qt::KeyboardModifiers modifiers) override;
+  void paint(QPainter& painter) override;
+  std::optional<std::pair<plane::Vec2, plane::Vec2>> lockFrom() const override;
+
+  // What is on show: distance, level difference, fall in % and as H:V.
+  QString reading() const;
+
+ private:
+  const ground::Tin* tin() const;
+
+  PlanView& plan_;
+  Measuring kind_;
+  std::optional<plane::Vec2> from_, to_, pointer_;
+  ground::WaterPath water_;
+};
+
+}  // namespace inselberg::app
