@@ -6,16 +6,25 @@
 #include <algorithm>
 #include <chrono>
 #include <cmath>
+#include <filesystem>
 #include <fstream>
 #include <functional>
+#include <limits>
+#include <pugixml.hpp>
 #include <random>
 #include <string>
 
 #include "balance/level_balance.h"
 #include "bare_triangulation.h"
+#include "exchange/dxf.h"
+#include "exchange/dxf_tags.h"
+#include "exchange/landxml.h"
+#include "exchange/text_file.h"
 #include "ground/build.h"
 #include "ground/contours.h"
+#include "ground/raster.h"
 #include "ground/stamp.h"
+#include "ground/triangulate.h"
 #include "project/evaluate.h"
 #include "quantity/volume.h"
 #include "works/pad.h"
@@ -248,6 +257,96 @@ void memory() {
       fmt::format("{:.0f} bytes", static_cast<double>(tin->bytes()) / triangles), "150 bytes");
 }
 
+// A scratch file, gone at the end.
+struct TemporaryFile {
+  TemporaryFile(const std::string& name, const std::string& content)
+      : path((std::filesystem::temp_directory_path() / name).string()) {
+    std::ofstream(path, std::ios::binary) << content;
+  }
+  ~TemporaryFile() { std::filesystem::remove(path); }
+  std::string path;
+};
+
+// Every tag of a drawing's bytes, with its numbers read: what any reader has to do.
+double bareTags(const std::string& bytes, const std::string& path) {
+  exchange::DxfTags tags(bytes, path);
+  exchange::DxfTag tag;
+  double sum = 0;
+  while (tags.next(tag)) {
+    if (tag.code >= 10 && tag.code < 60) sum += tags.number(tag);
+  }
+  return sum;
+}
+
+void reading() {
+  std::string dxf = "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n6\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
+  std::mt19937 random(3);
+  std::uniform_real_distribution<double> place(0, 2000);
+  while (dxf.size() < 200'000'000) {
+    double x = 412000 + place(random), y = 6187000 + place(random);
+    dxf += "0\nPOLYLINE\n8\nCONTOUR\n66\n1\n10\n0.0\n20\n0.0\n30\n0.0\n70\n8\n";
+    for (int i = 0; i < 40; ++i, x += 1.7, y += 0.9)
+      fmt::format_to(std::back_inserter(dxf), "0\nVERTEX\n8\nCONTOUR\n10\n{:.4f}\n20\n{:.4f}\n30\n{:.3f}\n70\n32\n", x,
+                     y, 75.5);
+    dxf += "0\nSEQEND\n8\nCONTOUR\n";
+    fmt::format_to(std::back_inserter(dxf), "0\nPOINT\n8\nSPOT\n10\n{:.4f}\n20\n{:.4f}\n30\n{:.3f}\n", x, y, 75.5);
+  }
+  dxf += "0\nENDSEC\n0\nEOF\n";
+  {
+    const TemporaryFile file("inselberg-bench.dxf", dxf);
+    dxf.clear();
+    dxf.shrink_to_fit();
+    const double bare = best(2, [&] { bareTags(exchange::readBytes(file.path), file.path); });
+    const double ours = best(2, [&] { exchange::readDxf(file.path); });
+    row("A drawing of 200 MB, against reading its tags and numbers alone",
+        fmt::format("{:.2f} x ({:.2f} s : {:.2f} s)", ours / bare, ours, bare), "3 x");
+  }
+  const auto tin = ground::build(survey(500'000, 0, 7), {}, {}, {}).tin;
+  const TemporaryFile file("inselberg-bench.xml", exchange::groundToLandXml(*tin, {412000, 6187000}, "existing"));
+  const double bare = best(2, [&] {
+    const std::string bytes = exchange::readBytes(file.path);
+    pugi::xml_document document;
+    document.load_buffer(bytes.data(), bytes.size());
+  });
+  const double ours = best(2, [&] { exchange::readLandXml(file.path); });
+  row("A LandXML surface of a million faces, against the XML library alone",
+      fmt::format("{:.2f} x ({:.2f} s : {:.2f} s)", ours / bare, ours, bare), "3 x");
+}
+
+void thinning() {
+  ground::Raster raster;
+  raster.columns = raster.rows = 2000;
+  for (std::size_t r = 0; r < raster.rows; ++r) {
+    for (std::size_t c = 0; c < raster.columns; ++c) {
+      const double x = static_cast<double>(c), y = static_cast<double>(r);
+      const bool lake = std::hypot(x - 1200, y - 900) < 150;
+      raster.levels.push_back(lake ? std::numeric_limits<float>::quiet_NaN()
+                                   : static_cast<float>(hills(x, y) + 0.3 * std::sin(x / 9) * std::cos(y / 11)));
+    }
+  }
+  ground::TinParts parts;
+  const double time = best(1, [&] { parts = ground::asTriangles(raster, 0.05, {}); });
+  const std::size_t triangles = parts.triangles.size();
+  const ground::Tin tin(std::move(parts));
+  double worst = 0;
+  for (std::size_t r = 0; r < raster.rows; ++r) {
+    for (std::size_t c = 0; c < raster.columns; ++c) {
+      const double z = raster.level(c, r);
+      const auto level = tin.levelAt(raster.place(c, r));
+      if (!std::isnan(z) && level) worst = std::max(worst, std::abs(*level - z));
+    }
+  }
+  std::vector<Vec2> plans;
+  for (std::size_t r = 0; r < raster.rows; ++r) {
+    for (std::size_t c = 0; c < raster.columns; ++c) plans.push_back(raster.place(c, r));
+  }
+  const double bare = best(1, [&] { ground::triangulate(plans, {}, {}); });
+  row("A raster of 4 million cells to within 0.05 m, against triangulating all its cells",
+      fmt::format("{:.2f} x ({:.1f} s : {:.1f} s)", time / bare, time, bare), "");
+  row("The same: greatest error over all cells, and triangles", fmt::format("{:.4f} m, {}", worst, triangles),
+      "0.05 m");
+}
+
 }  // namespace
 }  // namespace inselberg::bench
 
@@ -266,4 +365,6 @@ int main(int argc, char** argv) {
   if (wanted("building")) building();
   if (wanted("volumes")) volumes();
   if (wanted("dragging")) dragging();
+  if (wanted("reading")) reading();
+  if (wanted("thinning")) thinning();
 }

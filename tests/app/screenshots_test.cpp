@@ -31,6 +31,28 @@ TEST_CASE("pictures", "[.]") {
     });
     d.window.importFile(QString::fromStdString(demo("survey.csv")));
   }
+  {
+    Driver d;
+    d.settle();
+    d.whenDialog<app::ImportDialog>([](app::ImportDialog& dialog) {
+      Driver::waitFor([&] { return dialog.ready(); });
+      shoot("layers");
+      dialog.reject();
+    });
+    d.window.importFile(QString::fromStdString(demo("breaklines.dxf")));
+  }
+  {
+    Driver d;
+    d.openDemo();
+    d.act("editLines");
+    d.clickPlan(d.at(d.project().sources.front()->data->breaklines.front().vertices[20].plan()));
+    d.movePlan(d.at({40, -20}));
+    shoot("survey");
+    d.act("water");
+    d.clickPlan(d.at({-20, 60}));
+    d.workspace().chooseGround(d.project().column.front()->id);
+    shoot("ground");
+  }
   Driver d;
   d.openDemo();
   d.movePlan({640, 500});

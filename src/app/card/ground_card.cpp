@@ -87,7 +87,8 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   down_->setObjectName("sourceDown");
   up_->setToolTip(tr("Earlier: what comes later rules over it"));
   down_->setToolTip(tr("Later: it rules over what comes before"));
-  for (QPushButton* b : {colour_, up_, down_}) b->setFixedWidth(30);
+  for (QPushButton* b : {colour_, up_, down_}) b->setFixedWidth(27);
+  looks->setSpacing(3);
   looks->addWidget(shown_);
   looks->addWidget(locked_);
   looks->addStretch(1);
@@ -122,6 +123,7 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   doubts_ = new QListWidget(this);
   doubts_->setObjectName("doubts");
   doubts_->setWordWrap(true);
+  doubts_->setSpacing(2);
   doubts_->setMinimumHeight(90);
   layout->addWidget(doubts_, 1);
   doubtsBar_ = new QWidget(this);

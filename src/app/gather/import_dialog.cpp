@@ -227,6 +227,7 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
   }
   rows_->setVisible(isPoints_);
   columnBox_->setVisible(isPoints_);
+  if (isPoints_) layers_->setMaximumHeight(92);  // one layer
   read();
 }
 
