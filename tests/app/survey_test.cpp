@@ -410,3 +410,34 @@ TEST_CASE("A drawing's layers are taken as chosen, again in place of before, and
   CHECK(d.project().sources[0]->takes.size() == 2);
   CHECK(d.project().sources[0]->report.size() >= 2);
 }
+
+TEST_CASE("Grounds are made from others, frozen and removed from the menu") {
+  Driver d;
+  d.openDemo();
+  const GroundId existing = d.project().surveyGround();
+  d.workspace().chooseGround(existing);
+  d.settle();
+  d.whenDialog<QDialog>([](QDialog& dialog) { dialog.accept(); });
+  d.act("shiftGround");
+  d.settle();
+  REQUIRE(d.project().column.size() == 3);
+  CHECK(d.workspace().chosenGround() == d.project().column[1]->id);
+  const auto& e = *d.workspace().evaluation();
+  CHECK(*e.grounds[1].levelAt({0, 0}) == Approx(*e.grounds[0].levelAt({0, 0}) - 0.3));
+  d.act("removeGround");
+  d.settle();
+  CHECK(d.project().column.size() == 2);
+  d.workspace().chooseGround(existing);
+  d.settle();
+  d.act("freeze");
+  d.settle();
+  CHECK(d.project().column[0]->name == "existing before");
+  CHECK(d.project().surveyGround() == existing);
+  d.act("redraw");
+  d.settle();
+  CHECK(d.workspace().evaluation()->ground(d.workspace().chosenGround())->tin);
+  // An outline has to be chosen before a part can be kept.
+  d.act("keepInside");
+  CHECK(d.window.messages().text().contains("outline"));
+  d.workspace().chooseWorks(d.project().column.back()->works.front()->id);
+}

@@ -17,6 +17,7 @@
 #include <algorithm>
 
 #include "base/quantity.h"
+#include "base/visitor.h"
 #include "card/quantity_edit.h"
 #include "card/rows.h"
 #include "ground/check.h"
@@ -406,6 +407,46 @@ void GroundCard::showSources(const project::FromSources& base) {
   refreshSourceButtons();
 }
 
+// How a ground that is not built from sources comes about, in a sentence.
+QString GroundCard::madeFrom(const project::Ground& recipe) const {
+  const auto nameOf = [&](GroundId id) {
+    const auto* ground = workspace_.project()->ground(id);
+    return ground ? QString::fromStdString(ground->name) : tr("a ground that is gone");
+  };
+  if (const auto* base = std::get_if<project::OnGround>(&recipe.base)) {
+    return recipe.works.empty()
+               ? tr("Stands on %1 and has no works yet. Shape > Draw pad places the first.").arg(nameOf(base->ground))
+               : tr("Stands on %1, with %n works.", nullptr, static_cast<int>(recipe.works.size()))
+                     .arg(nameOf(base->ground));
+  }
+  const auto* base = std::get_if<project::Derived>(&recipe.base);
+  if (!base || base->of.empty()) return {};
+  const QString first = nameOf(base->of.front());
+  QStringList all;
+  for (const GroundId id : base->of) all << nameOf(id);
+  const auto number = [](double v) { return QString::fromStdString(formatNumber(v, 3)); };
+  return std::visit(
+      Visitor{[&](const project::Shift& op) { return tr("%1, shifted by %2 m.").arg(first, number(op.height)); },
+              [&](const project::Keep& op) {
+                return (op.inside ? tr("%1, inside an outline.") : tr("%1, outside an outline.")).arg(first);
+              },
+              [&](const project::CombineAs& op) {
+                switch (op.rule) {
+                  case quantity::Combine::lower:
+                    return tr("The lower of %1.").arg(all.join(tr(" and ")));
+                  case quantity::Combine::higher:
+                    return tr("The higher of %1.").arg(all.join(tr(" and ")));
+                  case quantity::Combine::over:
+                    break;
+                }
+                return tr("%1, each laid over the one before.").arg(all.join(tr(" and ")));
+              },
+              [&](const project::Simplify& op) {
+                return tr("%1, in fewer triangles, everywhere within %2 m.").arg(first, number(op.tolerance));
+              }},
+      base->how);
+}
+
 void GroundCard::refresh() {
   const auto* recipe = workspace_.project()->ground(workspace_.chosenGround());
   if (!recipe) return;
@@ -425,12 +466,7 @@ void GroundCard::refresh() {
     cureFlats_->setChecked(base->rules.cureFlats);
     onGround_->hide();
   } else {
-    const auto* under = workspace_.project()->ground(std::get<project::OnGround>(recipe->base).ground);
-    onGround_->setText(recipe->works.empty()
-                           ? tr("Stands on %1 and has no works yet. Shape > Draw pad places the first.")
-                                 .arg(QString::fromStdString(under->name))
-                           : tr("Stands on %1, with %n works.", nullptr, static_cast<int>(recipe->works.size()))
-                                 .arg(QString::fromStdString(under->name)));
+    onGround_->setText(madeFrom(*recipe));
     onGround_->show();
   }
   const auto* ground = workspace_.evaluation()->ground(recipe->id);

@@ -32,6 +32,7 @@ class GroundCard : public QWidget {
   void setRules(const std::function<void(ground::BuildRules&)>& edit, const QString& what);
   const project::Source* markedSource() const;
   void showReport();
+  QString madeFrom(const project::Ground& recipe) const;
   void refreshSourceButtons();
   void changeInfo(const std::function<void(project::SourceInfo&)>& edit, const QString& what);
   void moveSource(int by);

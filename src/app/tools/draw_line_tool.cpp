@@ -266,7 +266,7 @@ void DrawLineTool::finish(bool closed) {
     std::size_t drawn = 1;
     for (const auto& s : project.sources) drawn += s->file.empty() ? 1 : 0;
     workspace.commit(
-        project::withDrawn(project, kind, shape, project.column.front()->id,
+        project::withDrawn(project, kind, shape, project.surveyGround(),
                            drawn == 1 ? tr("drawn").toStdString() : tr("drawn %1").arg(drawn).toStdString()),
         what);
   } catch (const Error& e) {

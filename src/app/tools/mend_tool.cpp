@@ -18,11 +18,10 @@ QString tr(const char* text) {
 }  // namespace
 
 GroundId MendTool::target() const {
-  const auto& column = plan_.workspace().project()->column;
-  for (const auto& g : column) {
-    if (std::holds_alternative<project::FromSources>(g->base)) return g->id;
-  }
-  return {};
+  const auto& workspace = plan_.workspace();
+  const auto* chosen = workspace.project()->ground(workspace.chosenGround());
+  if (chosen && std::holds_alternative<project::FromSources>(chosen->base)) return chosen->id;
+  return workspace.project()->surveyGround();
 }
 
 QString MendTool::hint() const {

@@ -21,7 +21,7 @@ class MendTool : public Tool {
   QString typed(const QString& text) override;
 
  private:
-  // The ground that is mended: the chosen one, or the first below it, that is built from sources.
+  // The ground that is mended: the chosen one when it is built from sources, else the survey's.
   GroundId target() const;
   std::optional<ground::Mend> under(plane::Vec2 p) const;
 

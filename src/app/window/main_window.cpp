@@ -9,6 +9,7 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QLabel>
 #include <QMenu>
 #include <QMenuBar>
@@ -215,6 +216,7 @@ void MainWindow::makeActions() {
     ledger_->toggleBaseline();
   })->setCheckable(true);
   makeSurveyActions();
+  makeGroundActions();
   add("recompute", tr("Recompute"), "", Qt::Key_F5, [this] { workspace_->recompute(); });
   add("exportGround", tr("Ground…"), "export", Qt::CTRL | Qt::Key_E, [this] {
     const auto* ground = workspace_->project()->ground(workspace_->chosenGround());
@@ -292,6 +294,8 @@ QWidget* MainWindow::makeStepBar() {
   menu(tr("&Survey"),
        {"survey", "editLines", "", "drawPoint", "drawBreakline", "drawContour", "drawBoundary", "drawVoid", "newDrawn",
         "hideDrawn", "", "mendSwap", "mendTriangle", "mendPoint", "mendAdd", "", "slope", "water"});
+  menu(tr("&Grounds"), {"shiftGround", "simplifyGround", "keepInside", "keepOutside", "combineOver", "combineLower",
+                        "combineHigher", "redraw", "", "freeze", "removeGround"});
   menu(tr("&View"), {"fit", "depth", "contours", "triangles", "", "snap", "snapCorners", "snapSides", "snapCrossings",
                      "snapSquare", "snapGrid", "rightAngles", "", "ledger", "baseline", "recompute"});
   menu(tr("&Help"), {"find", "about"});
@@ -419,6 +423,16 @@ void MainWindow::refreshActions() {
   for (const char* id : {"mendSwap", "mendTriangle", "mendPoint", "mendAdd"})
     actions_[id]->setEnabled(writable && hasGround);
   for (const char* id : {"slope", "water"}) actions_[id]->setEnabled(hasGround);
+  const bool canMake = writable && chosenGround && chosenGround->tin && workspace_->upToDate();
+  for (const char* id : {"shiftGround", "simplifyGround", "keepInside", "keepOutside", "redraw", "freeze"})
+    actions_[id]->setEnabled(canMake);
+  const auto& column = workspace_->project()->column;
+  for (const char* id : {"combineOver", "combineLower", "combineHigher"})
+    actions_[id]->setEnabled(canMake && column.size() > 1);
+  // The first ground, and one that others are made from, stay.
+  actions_["removeGround"]->setEnabled(writable && column.size() > 1 &&
+                                       column.front()->id != workspace_->chosenGround() &&
+                                       !project::isUsed(*workspace_->project(), workspace_->chosenGround()));
   const auto& sources = workspace_->project()->sources;
   actions_["editLines"]->setEnabled(!sources.empty());
   const bool drawn = std::any_of(sources.begin(), sources.end(), [](const auto& s) { return s->file.empty(); });
@@ -481,7 +495,7 @@ void MainWindow::makeSurveyActions() {
     for (const auto& s : project.sources) drawn += s->file.empty() ? 1 : 0;
     project::SourceInfo info;
     info.name = tr("drawn %1").arg(drawn).toStdString();
-    workspace_->commit(project::withSource(project, std::move(info), {}, project.column.front()->id),
+    workspace_->commit(project::withSource(project, std::move(info), {}, project.surveyGround()),
                        tr("start a new drawn source"));
     messages_->say(tr("What is drawn from now on goes to a source of its own."), false);
   });
@@ -525,6 +539,124 @@ void MainWindow::makeSurveyActions() {
   snap("snapCrossings", tr("Snap to crossings"), Qt::ALT | Qt::Key_3, &SnapKinds::crossings);
   snap("snapSquare", tr("Snap square on to lines"), Qt::ALT | Qt::Key_4, &SnapKinds::squareOn);
   snap("snapGrid", tr("Snap to the grid"), Qt::ALT | Qt::Key_5, &SnapKinds::grid);
+}
+
+// New grounds from others, kept up with them.
+void MainWindow::makeGroundActions() {
+  const auto nameOf = [this](GroundId id) { return QString::fromStdString(workspace_->project()->ground(id)->name); };
+  const auto commit = [this](const QString& name, project::Derived base, GroundId after) {
+    const GroundId id{workspace_->project()->nextId};
+    workspace_->commit(project::withNewGround(*workspace_->project(), name.toStdString(), std::move(base), after),
+                       tr("make %1").arg(name));
+    workspace_->chooseGround(id);
+  };
+  const auto amount = [this](const QString& title, const QString& label, double start) -> std::optional<double> {
+    bool given = false;
+    const double v =
+        QInputDialog::getDouble(this, title, label, start, -1000, 1000, 3, &given, Qt::WindowFlags(), 0.05);
+    return given ? std::optional(v) : std::nullopt;
+  };
+  add("shiftGround", tr("Shift…"), "", {}, [=, this] {
+    const GroundId of = workspace_->chosenGround();
+    const auto by = amount(tr("Shift %1").arg(nameOf(of)), tr("Metres up (minus: down)"), -0.3);
+    if (by) commit(tr("%1 shifted").arg(nameOf(of)), {{of}, project::Shift{*by}}, of);
+  });
+  add("simplifyGround", tr("Simplify…"), "", {}, [=, this] {
+    const GroundId of = workspace_->chosenGround();
+    const auto within = amount(tr("Simplify %1").arg(nameOf(of)), tr("Stay within, m"), 0.05);
+    if (within && *within > 0) commit(tr("%1 simplified").arg(nameOf(of)), {{of}, project::Simplify{*within}}, of);
+  });
+  const auto keep = [=, this](bool inside) {
+    // The outline is the chosen boundary or void, or the chosen works'.
+    const GroundId of = workspace_->chosenGround();
+    plane::Polygon polygon;
+    const auto placed = workspace_->project()->works(workspace_->chosenWorks());
+    const auto& features = workspace_->chosenFeatures();
+    if (placed.ground) {
+      polygon.outer = works::outlineOf(placed.works->shape);
+    } else if (features.size() == 1) {
+      const auto shape = project::shapeOf(*workspace_->project(), features.front());
+      if (shape->closed) {
+        for (const auto& v : shape->vertices) polygon.outer.push_back(v.plan());
+      }
+    }
+    if (polygon.outer.empty()) {
+      messages_->say(tr("Choose the outline first: a closed line, boundary or void, or works."), true);
+      return;
+    }
+    guarded([&] {
+      polygon = plane::sound(std::move(polygon), workspace_->project()->origin);
+      commit(inside ? tr("%1 inside").arg(nameOf(of)) : tr("%1 outside").arg(nameOf(of)),
+             {{of}, project::Keep{polygon, inside}}, of);
+    });
+  };
+  add("keepInside", tr("Keep inside the chosen outline"), "", {}, [keep] { keep(true); });
+  add("keepOutside", tr("Keep outside the chosen outline"), "", {}, [keep] { keep(false); });
+  const auto combine = [=, this](quantity::Combine rule, const QString& title) {
+    const GroundId of = workspace_->chosenGround();
+    QStringList others;
+    std::vector<GroundId> ids;
+    for (const auto& g : workspace_->project()->column) {
+      if (g->id == of) continue;
+      others << QString::fromStdString(g->name);
+      ids.push_back(g->id);
+    }
+    bool given = false;
+    const QString with = QInputDialog::getItem(this, title, tr("%1 with").arg(nameOf(of)), others, 0, false, &given);
+    if (!given) return;
+    const GroundId other = ids[static_cast<std::size_t>(others.indexOf(with))];
+    // It comes after both.
+    GroundId after = of;
+    for (const auto& g : workspace_->project()->column) {
+      if (g->id == of || g->id == other) after = g->id;
+    }
+    commit(tr("%1 and %2").arg(nameOf(of), with), {{of, other}, project::CombineAs{rule}}, after);
+  };
+  add("combineOver", tr("Lay another ground over…"), "", {}, [=] { combine(quantity::Combine::over, tr("Lay over")); });
+  add("combineLower", tr("Lower of two…"), "", {}, [=] { combine(quantity::Combine::lower, tr("Lower of two")); });
+  add("combineHigher", tr("Higher of two…"), "", {}, [=] { combine(quantity::Combine::higher, tr("Higher of two")); });
+  add("freeze", tr("Freeze as it is now"), "", {}, [=, this] {
+    const GroundId of = workspace_->chosenGround();
+    const auto* ground = workspace_->evaluation()->ground(of);
+    const QString name = tr("%1 before").arg(nameOf(of));
+    workspace_->commit(project::withFrozen(*workspace_->project(), of, *ground->tin, name.toStdString()),
+                       tr("freeze %1").arg(nameOf(of)));
+    messages_->say(tr("%1 stands before %2 in the column: the volume between them is what changes from now on.")
+                       .arg(name, nameOf(of)),
+                   false);
+  });
+  add("redraw", tr("Redraw from contours"), "", {}, [=, this] {
+    const GroundId of = workspace_->chosenGround();
+    guarded([&] {
+      const auto& tin = *workspace_->evaluation()->ground(of)->tin;
+      const double chosen = interval_->currentData().toDouble();
+      const double interval = chosen > 0 ? chosen : proposedInterval(tin);
+      project::SourceData lines;
+      for (const auto& c : ground::contours(tin, ground::contourLevels(tin, interval), {})) {
+        ground::Breakline line{{}, c.closed, true};
+        for (const plane::Vec2 p : c.points) line.vertices.push_back({p.x, p.y, c.level});
+        lines.breaklines.push_back(std::move(line));
+      }
+      const QString name = tr("%1 redrawn").arg(nameOf(of));
+      auto next = std::make_shared<project::Project>(*workspace_->project());
+      project::SourceInfo info;
+      info.name = tr("contours of %1").arg(nameOf(of)).toStdString();
+      const SourceId source{next->nextId++};
+      next->sources.push_back(project::makeSource(source, std::move(info), std::move(lines)));
+      const GroundId id{next->nextId};
+      ground::BuildRules rules;
+      rules.cureFlats = true;
+      workspace_->commit(
+          project::withNewGround(*next, name.toStdString(), project::FromSources{{source}, rules, {}}, of),
+          tr("redraw %1").arg(nameOf(of)));
+      workspace_->chooseGround(id);
+      messages_->say(tr("Its contours are lines of your own now: choose them with E and move them."), false);
+    });
+  });
+  add("removeGround", tr("Remove the chosen ground"), "", {}, [=, this] {
+    const GroundId of = workspace_->chosenGround();
+    workspace_->commit(project::withoutGround(*workspace_->project(), of), tr("remove %1").arg(nameOf(of)));
+  });
 }
 
 // A button that opens a list of tools.
@@ -670,7 +802,7 @@ project::ProjectPtr MainWindow::imported(const ImportDialog& dialog, const QStri
     sources.push_back({std::move(info), s.data});
   }
   project::ProjectPtr next = start;
-  const GroundId first = start->column.front()->id, last = start->column.back()->id;
+  const GroundId first = start->surveyGround(), last = start->column.back()->id;
   if (dialog.replaces()) {
     next = project::withFileAgain(*next, path.toStdString(), std::move(sources), first);
   } else {

@@ -69,6 +69,7 @@ class MainWindow : public QMainWindow {
   // Takes a tool in hand; `id` is the action that shows it.
   void use(const QString& id, std::unique_ptr<Tool> tool);
   void makeSurveyActions();
+  void makeGroundActions();
   QToolButton* menuButton(const QString& text, const char* icon, std::initializer_list<const char*> ids);
   void choose();
   std::vector<ImportLimit> importLimits() const;

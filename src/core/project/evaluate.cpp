@@ -5,6 +5,8 @@
 #include <any>
 
 #include "base/error.h"
+#include "base/visitor.h"
+#include "ground/clip.h"
 #include "ground/stamp.h"
 #include "project/build_sources.h"
 
@@ -148,15 +150,13 @@ class Evaluator {
       ground.tin = built->result.tin;
       ground.problem = built->problem;
       ground.doubts = built->result.doubts;
-    } else {
-      const GroundId under = std::get<OnGround>(recipe.base).ground;
-      for (std::size_t k = 0; k < i; ++k) {
-        if (out_->grounds[k].id != under) continue;
-        name = names_[k];
-        ground.tin = out_->grounds[k].tin;
-        if (!ground.tin) ground.problem = "Waits for " + project_.column[k]->name + ".";
+    } else if (const auto* base = std::get_if<OnGround>(&recipe.base)) {
+      if (const auto under = earlier(i, base->ground, ground)) {
+        name = names_[*under];
+        ground.tin = out_->grounds[*under].tin;
       }
-      if (!ground.tin && ground.problem.empty()) ground.problem = "The ground it stands on is missing.";
+    } else {
+      derive(i, std::get<Derived>(recipe.base), name, ground);
     }
     std::size_t active = 0;
     for (const WorksPtr& w : recipe.works) active += w->hidden ? 0 : 1;
@@ -183,6 +183,67 @@ class Evaluator {
           *store_.node<ground::TinPtr>(name, [&] { return ground::stamp(*ground.tin, *placement->facets, progress_); });
     }
     names_[i] = name;
+  }
+
+  // The place in the column of a ground before i that has been made; nothing, and the problem set, when there is none.
+  std::optional<std::size_t> earlier(std::size_t i, GroundId id, EvaluatedGround& ground) const {
+    for (std::size_t k = 0; k < i; ++k) {
+      if (out_->grounds[k].id != id) continue;
+      if (out_->grounds[k].tin) return k;
+      ground.problem = "Waits for " + project_.column[k]->name + ".";
+      return std::nullopt;
+    }
+    ground.problem = "The ground it is made from is missing, or comes later in the column.";
+    return std::nullopt;
+  }
+
+  void derive(std::size_t i, const Derived& base, Hash& name, EvaluatedGround& ground) {
+    Hasher h;
+    h.text("derive").value(base.how.index());
+    std::vector<ground::TinPtr> of;
+    for (const GroundId id : base.of) {
+      const auto k = earlier(i, id, ground);
+      if (!k) return;
+      h.hash(names_[*k]);
+      of.push_back(out_->grounds[*k].tin);
+    }
+    if (of.empty()) {
+      ground.problem = "It is made from no ground.";
+      return;
+    }
+    std::visit(
+        Visitor{[&](const Shift& op) { h.value(op.height); },
+                [&](const Keep& op) {
+                  h.value(op.inside);
+                  for (const plane::Vec2 p : op.polygon.outer) h.value(p.x).value(p.y);
+                  for (const auto& hole : op.polygon.holes) {
+                    for (const plane::Vec2 p : hole) h.value(p.x).value(p.y);
+                  }
+                },
+                [&](const CombineAs& op) { h.value(op.rule); }, [&](const Simplify& op) { h.value(op.tolerance); }},
+        base.how);
+    name = h.finish();
+    progress_.report("making " + project_.column[i]->name, 0.4);
+    ground.tin = *store_.node<ground::TinPtr>(name, [&] {
+      return std::visit(
+          Visitor{[&](const Shift& op) { return quantity::shifted(*of[0], op.height); },
+                  [&](const Keep& op) {
+                    const std::vector<plane::Polygon> polygons{op.polygon};
+                    return op.inside ? ground::keepInside(*of[0], polygons, progress_)
+                                     : ground::keepOutside(*of[0], polygons, progress_);
+                  },
+                  [&](const CombineAs& op) {
+                    ground::TinPtr all = of[0];
+                    for (std::size_t k = 1; k < of.size(); ++k)
+                      all = quantity::combined(*all, *of[k], op.rule, progress_);
+                    return all;
+                  },
+                  [&](const Simplify& op) { return quantity::simplified(*of[0], op.tolerance, progress_); }},
+          base.how);
+    });
+    if (!ground.tin->empty()) return;
+    ground.tin = nullptr;
+    ground.problem = "Nothing of the ground is left. Check its outline.";
   }
 
   // While the last works is not set into its ground, seams are known where works keep clear of each other.

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <stdexcept>
 
+#include "base/visitor.h"
+
 namespace inselberg::project {
 namespace {
 
@@ -43,6 +45,17 @@ const Source* Project::source(SourceId id) const {
     if (s->id == id) return s.get();
   }
   return nullptr;
+}
+
+GroundId Project::surveyGround() const {
+  for (const GroundPtr& g : column) {
+    const auto* base = std::get_if<FromSources>(&g->base);
+    if (!base) continue;
+    // A frozen ground is one model of its own that came from no file.
+    const Source* only = base->sources.size() == 1 ? source(base->sources.front()) : nullptr;
+    if (!only || !only->file.empty() || only->data->modelTriangles.empty()) return g->id;
+  }
+  return column.front()->id;
 }
 
 const AcceptedDoubt* Project::acceptance(const ground::Doubt& doubt) const {
@@ -163,6 +176,49 @@ ProjectPtr withoutAccepted(const Project& project, const ground::Doubt& doubt) {
   std::erase_if(next->accepted, [&](const AcceptedDoubt& a) {
     return a.kind == doubt.kind && plane::distance(a.where, doubt.where) <= 0.05;
   });
+  return next;
+}
+
+ProjectPtr withNewGround(const Project& project, std::string name, Base base, GroundId after) {
+  auto next = std::make_shared<Project>(project);
+  const GroundId id{next->nextId++};
+  const auto at =
+      std::find_if(next->column.begin(), next->column.end(), [&](const GroundPtr& g) { return g->id == after; });
+  if (at == next->column.end()) throw std::out_of_range("no such ground");
+  next->column.insert(at + 1, std::make_shared<Ground>(Ground{id, std::move(name), std::move(base), {}}));
+  return next;
+}
+
+ProjectPtr withFrozen(const Project& project, GroundId ground, const ground::Tin& now, std::string name) {
+  auto next = std::make_shared<Project>(project);
+  const auto at =
+      std::find_if(next->column.begin(), next->column.end(), [&](const GroundPtr& g) { return g->id == ground; });
+  if (at == next->column.end()) throw std::out_of_range("no such ground");
+  const SourceId source{next->nextId++};
+  const GroundId id{next->nextId++};
+  SourceData data;
+  data.modelPoints.assign(now.points().begin(), now.points().end());
+  data.modelTriangles.assign(now.triangles().begin(), now.triangles().end());
+  SourceInfo info;
+  info.name = name;
+  info.locked = true;
+  next->sources.push_back(makeSource(source, std::move(info), std::move(data)));
+  next->column.insert(at, std::make_shared<Ground>(Ground{id, std::move(name), FromSources{{source}, {}, {}}, {}}));
+  return next;
+}
+
+bool isUsed(const Project& project, GroundId id) {
+  return std::any_of(project.column.begin(), project.column.end(), [&](const GroundPtr& g) {
+    return std::visit(
+        Visitor{[](const FromSources&) { return false; }, [&](const OnGround& base) { return base.ground == id; },
+                [&](const Derived& base) { return std::find(base.of.begin(), base.of.end(), id) != base.of.end(); }},
+        g->base);
+  });
+}
+
+ProjectPtr withoutGround(const Project& project, GroundId id) {
+  auto next = std::make_shared<Project>(project);
+  std::erase_if(next->column, [&](const GroundPtr& g) { return g->id == id; });
   return next;
 }
 

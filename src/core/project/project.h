@@ -11,6 +11,7 @@
 #include "ground/doubt.h"
 #include "ground/mend.h"
 #include "project/source.h"
+#include "quantity/combine.h"
 #include "works/works.h"
 
 namespace inselberg::project {
@@ -28,7 +29,26 @@ struct FromSources {
 struct OnGround {
   GroundId ground;
 };
-using Base = std::variant<FromSources, OnGround>;
+// A base made from other grounds of the column, and kept up with them.
+struct Shift {
+  double height = 0;  // m up
+};
+struct Keep {
+  plane::Polygon polygon;  // sound
+  bool inside = true;      // else outside
+};
+struct CombineAs {
+  quantity::Combine rule = quantity::Combine::over;
+};
+struct Simplify {
+  double tolerance = 0.05;  // m
+};
+using Operation = std::variant<Shift, Keep, CombineAs, Simplify>;
+struct Derived {
+  std::vector<GroundId> of;  // one; of a combination two or more, in order
+  Operation how;
+};
+using Base = std::variant<FromSources, OnGround, Derived>;
 
 // A ground is a recipe: a base followed by works in order.
 struct Ground {
@@ -58,6 +78,8 @@ struct Project {
 
   const Ground* ground(GroundId id) const;
   const Source* source(SourceId id) const;
+  // The ground that what is imported and drawn goes to: the first that is built from sources and not frozen.
+  GroundId surveyGround() const;
   // The acceptance of a doubt; null when it stands.
   const AcceptedDoubt* acceptance(const ground::Doubt& doubt) const;
   // The works and the ground it lies on; null when there is none.
@@ -98,6 +120,14 @@ ProjectPtr withMend(const Project& project, GroundId ground, const ground::Mend&
 ProjectPtr withoutMend(const Project& project, GroundId ground, plane::Vec2 place, double reach);
 ProjectPtr withAccepted(const Project& project, const ground::Doubt& doubt, std::string reason);
 ProjectPtr withoutAccepted(const Project& project, const ground::Doubt& doubt);
+// Adds a ground to the column right after another; the new id is the project's nextId before the call.
+ProjectPtr withNewGround(const Project& project, std::string name, Base base, GroundId after);
+// Adds a copy of a ground as it is now, with its triangles as a source of its own, right before it.
+ProjectPtr withFrozen(const Project& project, GroundId ground, const ground::Tin& now, std::string name);
+// Whether another ground is made from this one.
+bool isUsed(const Project& project, GroundId ground);
+// REQUIRES: not used, and not the only one. Its works go with it.
+ProjectPtr withoutGround(const Project& project, GroundId ground);
 // Adds a works at the end of a ground's list; the new id is the project's nextId before the call.
 ProjectPtr withNewWorks(const Project& project, GroundId onto, std::string name, works::Shape shape);
 ProjectPtr withWorks(const Project& project, const works::Works& changed);

@@ -113,6 +113,57 @@ json toJson(const ground::Mend& mend) {
                     mend);
 }
 
+constexpr Words<quantity::Combine> kCombine[] = {
+    {quantity::Combine::over, "over"}, {quantity::Combine::lower, "lower"}, {quantity::Combine::higher, "higher"}};
+
+json ringToJson(const plane::Ring& ring) {
+  json list = json::array();
+  for (const plane::Vec2 p : ring) list.push_back({p.x, p.y});
+  return list;
+}
+
+plane::Ring ringFromJson(const json& list) {
+  plane::Ring ring;
+  for (const json& p : list) ring.push_back({finite(p.at(0)), finite(p.at(1))});
+  return ring;
+}
+
+json derivedToJson(const project::Derived& base) {
+  json j{{"of", json::array()}};
+  for (const GroundId id : base.of) j["of"].push_back(id.value);
+  std::visit(Visitor{[&](const project::Shift& op) { j["shift"] = op.height; },
+                     [&](const project::Keep& op) {
+                       json rings{ringToJson(op.polygon.outer)};
+                       for (const auto& hole : op.polygon.holes) rings.push_back(ringToJson(hole));
+                       j[op.inside ? "keep_inside" : "keep_outside"] = rings;
+                     },
+                     [&](const project::CombineAs& op) { j["combine"] = wordOf(kCombine, op.rule); },
+                     [&](const project::Simplify& op) { j["simplify"] = op.tolerance; }},
+             base.how);
+  return j;
+}
+
+project::Derived derivedFromJson(const json& j) {
+  project::Derived base;
+  for (const json& id : j.at("of")) base.of.push_back(GroundId{id.get<std::uint64_t>()});
+  if (j.contains("shift")) {
+    base.how = project::Shift{finite(j["shift"])};
+  } else if (j.contains("combine")) {
+    base.how = project::CombineAs{valueOf(kCombine, j["combine"].get<std::string>())};
+  } else if (j.contains("simplify")) {
+    const double tolerance = finite(j["simplify"]);
+    if (!(tolerance > 0)) throw Error("a tolerance is not above zero", "the file is damaged");
+    base.how = project::Simplify{tolerance};
+  } else {
+    const bool inside = j.contains("keep_inside");
+    const json& rings = j.at(inside ? "keep_inside" : "keep_outside");
+    plane::Polygon polygon{ringFromJson(rings.at(0)), {}};
+    for (std::size_t i = 1; i < rings.size(); ++i) polygon.holes.push_back(ringFromJson(rings.at(i)));
+    base.how = project::Keep{plane::sound(std::move(polygon), {}), inside};
+  }
+  return base;
+}
+
 ground::Mend mendFromJson(const json& j) {
   const auto pair = [](const json& p) { return plane::Vec2{finite(p.at(0)), finite(p.at(1))}; };
   if (j.contains("swap")) return ground::SwapEdge{pair(j["swap"].at(0)), pair(j["swap"].at(1))};
@@ -139,7 +190,8 @@ json toJson(const project::Ground& ground) {
                      },
                      [&](const project::OnGround& base) {
                        j["base"] = {{"ground", base.ground.value}};
-                     }},
+                     },
+                     [&](const project::Derived& base) { j["base"] = derivedToJson(base); }},
              ground.base);
   return j;
 }
@@ -147,7 +199,9 @@ json toJson(const project::Ground& ground) {
 std::vector<WorksId> groundFromJson(const json& j, project::Ground& ground) {
   ground.name = j.at("name").get<std::string>();
   const json& base = j.at("base");
-  if (base.contains("ground")) {
+  if (base.contains("of")) {
+    ground.base = derivedFromJson(base);
+  } else if (base.contains("ground")) {
     ground.base = project::OnGround{GroundId{base.at("ground").get<std::uint64_t>()}};
   } else {
     project::FromSources from;

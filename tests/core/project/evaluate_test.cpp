@@ -207,3 +207,47 @@ TEST_CASE("Bringing a file in again keeps its sources' ids, places and grounds")
   const auto& base = std::get<project::FromSources>(q->column.front()->base);
   CHECK(base.sources == std::vector<SourceId>{q->sources[0]->id, q->sources[1]->id, q->sources[2]->id});
 }
+
+TEST_CASE("Grounds made from others follow them, and say what they wait for") {
+  auto p = hillside(4);
+  const GroundId existing = p->column.front()->id;
+  const auto make = [&](const char* name, project::Operation how, std::vector<GroundId> of) {
+    const GroundId id{p->nextId};
+    p = project::withNewGround(*p, name, project::Derived{std::move(of), std::move(how)}, p->column.back()->id);
+    return id;
+  };
+  const GroundId shifted = make("shifted", project::Shift{-0.3}, {existing});
+  const GroundId inside =
+      make("inside", project::Keep{{{{20, 20}, {60, 20}, {60, 60}, {20, 60}}, {}}, true}, {existing});
+  const GroundId lower = make("lower", project::CombineAs{quantity::Combine::lower}, {existing, shifted});
+  const GroundId simple = make("simple", project::Simplify{0.2}, {existing});
+  project::Cache cache;
+  auto e = project::evaluate(p, cache, {});
+  const plane::Vec2 place{33, 41};
+  const double z = *e->ground(existing)->levelAt(place);
+  CHECK(*e->ground(shifted)->levelAt(place) == Approx(z - 0.3));
+  CHECK(*e->ground(inside)->levelAt(place) == Approx(z));
+  CHECK_FALSE(e->ground(inside)->levelAt({10, 10}));
+  CHECK(*e->ground(lower)->levelAt(place) == Approx(z - 0.3));
+  CHECK(*e->ground(simple)->levelAt(place) == Approx(z).margin(0.2));
+  CHECK(project::isUsed(*p, existing));
+  CHECK_FALSE(project::isUsed(*p, lower));
+  // A frozen copy stays when the ground changes, and stands before it.
+  const auto frozen = project::withFrozen(*p, existing, *e->ground(existing)->tin, "before");
+  CHECK(frozen->column[0]->name == "before");
+  CHECK(frozen->surveyGround() == existing);
+  const auto mended = project::withMend(*frozen, existing, ground::AddPoint{{place.x, place.y, z + 5}});
+  e = project::evaluate(mended, cache, {});
+  CHECK(*e->grounds[0].levelAt(place) == Approx(z));
+  CHECK(*e->ground(existing)->levelAt(place) == Approx(z + 5));
+  CHECK(*e->ground(shifted)->levelAt(place) == Approx(z + 4.7));
+  CHECK(e->seams[0].volume->fill > 1);
+  // Without what it is made from, a ground says so.
+  const auto without = project::withoutGround(*p, shifted);
+  e = project::evaluate(without, cache, {});
+  CHECK_FALSE(e->ground(lower)->tin);
+  CHECK(e->ground(lower)->problem.find("missing") != std::string::npos);
+  const GroundId away = make("away", project::Keep{{{{5000, 0}, {5001, 0}, {5001, 1}}, {}}, true}, {existing});
+  e = project::evaluate(p, cache, {});
+  CHECK(e->ground(away)->problem.find("Nothing") != std::string::npos);
+}

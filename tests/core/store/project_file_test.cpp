@@ -157,3 +157,50 @@ TEST_CASE("A lock is held by one, and free again when its holder ends") {
   }
   CHECK(store::FileLock(s / "lock").held());
 }
+
+TEST_CASE(
+    "What came with version 2 comes back: voids, contours, looks of sources, mends, made grounds, accepted doubts") {
+  const Scratch s;
+  project::SourceData data;
+  data.points = {{0, 0, 1}, {50, 0, 2}, {0, 50, 3}};
+  data.breaklines = {{{{1, 1, 5}, {2, 2, 5}}, true, true}, {{{3, 3, 5}, {4, 4, 6}}, false, false}};
+  data.voids = {{{{10, 10}, {12, 10}, {12, 12}}, {}}};
+  const auto start = project::emptyProject("two");
+  const GroundId existing = start->column.front()->id;
+  project::SourceInfo info{"survey", "s.dxf",  {{"SPOT", "points"}, {"X", "skip"}}, {"a line", "another"}, true,
+                           true,     "#123456"};
+  auto p = project::withSource(*start, info, std::move(data), existing);
+  ground::BuildRules rules;
+  rules.cureFlats = true;
+  p = project::withRules(*p, existing, rules);
+  for (const ground::Mend& mend :
+       std::vector<ground::Mend>{ground::SwapEdge{{1, 2}, {3, 4}}, ground::DeleteTriangle{{5, 6}},
+                                 ground::DeletePoint{{7, 8}}, ground::AddPoint{{9, 10, 11}}})
+    p = project::withMend(*p, existing, mend);
+  for (const project::Operation& how :
+       std::vector<project::Operation>{project::Shift{-0.25}, project::Keep{{{{0, 0}, {9, 0}, {9, 9}}, {}}, false},
+                                       project::CombineAs{quantity::Combine::higher}, project::Simplify{0.125}})
+    p = project::withNewGround(*p, "made", project::Derived{{existing}, how}, p->column.back()->id);
+  p = project::withAccepted(*p, {ground::DoubtKind::spike, {1.5, 2.5}, "text"}, "a real mound");
+  store::save(*p, s / "p.inselberg", "");
+  const auto q = store::open(s / "p.inselberg").project;
+  const auto& source = *q->sources.at(0);
+  CHECK(source.hash == p->sources[0]->hash);
+  CHECK(source.data->breaklines[0].contour);
+  CHECK(source.data->breaklines[0].closed);
+  CHECK_FALSE(source.data->breaklines[1].contour);
+  CHECK(source.data->voids.size() == 1);
+  CHECK(source.takes == info.takes);
+  CHECK(source.report == info.report);
+  CHECK((source.hidden && source.locked));
+  CHECK(source.colour == "#123456");
+  const auto& base = std::get<project::FromSources>(q->column[0]->base);
+  CHECK(base.rules.cureFlats);
+  CHECK(base.mends == std::get<project::FromSources>(p->column[0]->base).mends);
+  const auto how = [&](std::size_t i) { return std::get<project::Derived>(q->column.at(i)->base).how; };
+  CHECK(std::get<project::Shift>(how(2)).height == -0.25);
+  CHECK_FALSE(std::get<project::Keep>(how(3)).inside);
+  CHECK(std::get<project::CombineAs>(how(4)).rule == quantity::Combine::higher);
+  CHECK(std::get<project::Simplify>(how(5)).tolerance == 0.125);
+  CHECK(q->accepted == p->accepted);
+}

@@ -1,0 +1,148 @@
+// Lower and higher: the sides of both grounds and the lines where they are level with each other go into one
+// triangulation; in each of its faces one of the two is the lower throughout.
+#include "quantity/combine.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "ground/recut.h"
+#include "ground/stamp.h"
+#include "ground/thin.h"
+#include "ground/tin_index.h"
+#include "quantity/overlap.h"
+#include "quantity/volume.h"
+
+namespace inselberg::quantity {
+namespace {
+
+using ground::Index;
+using ground::kNone;
+using ground::Line2;
+using ground::Tin;
+
+// Where the planes of overlapping triangles are level, as segments.
+std::vector<Line2> levelLines(const Tin& a, const Tin& b, const Progress& progress) {
+  std::vector<Line2> lines;
+  std::vector<Index> near;
+  for (Index t = 0; t < b.triangles().size(); ++t) {
+    if ((t & 0x3ff) == 0) progress.check();
+    const auto cb = b.corners(t);
+    const std::array<Vec2, 3> shape{cb[0].plan(), cb[1].plan(), cb[2].plan()};
+    near.clear();
+    a.index().touching(shape, 1e-9, [&](Index u) { near.push_back(u); });
+    std::sort(near.begin(), near.end());
+    near.erase(std::unique(near.begin(), near.end()), near.end());
+    const ground::Plane pb = ground::planeOf(cb);
+    for (const Index u : near) {
+      const auto ca = a.corners(u);
+      Convex both;
+      overlapOfTriangles(shape, {ca[0].plan(), ca[1].plan(), ca[2].plan()}, both);
+      if (both.n < 3) continue;
+      const ground::Plane pa = ground::planeOf(ca);
+      std::vector<Vec2> ends;
+      for (int i = 0, j = both.n - 1; i < both.n; j = i++) {
+        const double from = pb(both.p[j]) - pa(both.p[j]), to = pb(both.p[i]) - pa(both.p[i]);
+        if ((from > 0) != (to > 0)) ends.push_back(both.p[j] + from / (from - to) * (both.p[i] - both.p[j]));
+      }
+      if (ends.size() == 2 && plane::distance(ends[0], ends[1]) > ground::kSnap) lines.push_back({ends[0], ends[1]});
+    }
+  }
+  return lines;
+}
+
+}  // namespace
+
+ground::TinPtr combined(const Tin& a, const Tin& b, Combine rule, const Progress& progress) {
+  if (rule == Combine::over) return ground::stamp(a, b, progress);
+  std::vector<Line2> lines = levelLines(a, b, progress);
+  for (Index t = 0; t < b.triangles().size(); ++t) {
+    for (int k = 0; k < 3; ++k) {
+      const Index other = b.neighbours()[t][static_cast<std::size_t>(k)];
+      if (other != kNone && other < t) continue;
+      const auto& c = b.triangles()[t];
+      lines.push_back({b.plan(c[static_cast<std::size_t>(ground::next(k))]),
+                       b.plan(c[static_cast<std::size_t>(ground::before(k))])});
+    }
+  }
+  std::vector<char> touched(a.triangles().size()), kept(a.triangles().size());
+  const plane::Box reach = b.bounds().grown(1e-3);
+  for (Index t = 0; t < touched.size(); ++t) {
+    plane::Box box;
+    for (const auto& c : a.corners(t)) box.add(c.plan());
+    touched[t] = box.overlaps(reach);
+    kept[t] = !touched[t];
+  }
+  const ground::Triangulation cut = ground::recut(a, touched, lines, progress);
+  ground::Assembly assembly(a, kept, cut);
+  std::vector<Index> fromB(cut.triangles.size(), kNone);
+  for (Index f = 0; f < cut.triangles.size(); ++f) {
+    if ((f & 0xfff) == 0) progress.check();
+    const Vec2 c = ground::centroid(cut, f);
+    const Index ta = a.locate(c), tb = b.locate(c);
+    bool takeB = ta == kNone;
+    if (ta != kNone && tb != kNone) {
+      const double za = ground::planeOf(a.corners(ta))(c), zb = ground::planeOf(b.corners(tb))(c);
+      takeB = rule == Combine::lower ? zb < za : zb > za;
+    }
+    if (takeB) {
+      fromB[f] = tb;
+    } else if (touched[ta]) {
+      assembly.add(f, a, ta);
+    }
+  }
+  for (Index f = 0; f < cut.triangles.size(); ++f) {
+    if (fromB[f] != kNone) assembly.add(f, b, fromB[f]);
+  }
+  return std::make_shared<Tin>(assembly.finish());
+}
+
+ground::TinPtr simplified(const Tin& tin, double tolerance, const Progress& progress) {
+  const std::vector<plane::Vec3> points(tin.points().begin(), tin.points().end());
+  std::vector<char> atBorder(points.size(), 0);
+  for (Index t = 0; t < tin.triangles().size(); ++t) {
+    for (int k = 0; k < 3; ++k) {
+      if (tin.neighbours()[t][static_cast<std::size_t>(k)] != kNone) continue;
+      for (const int corner : {ground::next(k), ground::before(k)})
+        atBorder[tin.triangles()[t][static_cast<std::size_t>(corner)]] = 1;
+    }
+  }
+  std::vector<Index> border;
+  for (Index i = 0; i < points.size(); ++i) {
+    if (atBorder[i]) border.push_back(i);
+  }
+  // Thinning promises its tolerance at the points; between them the two surfaces may part further, where their sides
+  // cross. So the whole is measured, and thinned more finely until it holds.
+  double fine = tolerance;
+  for (int round = 0; round < 8; ++round) {
+    const ground::Thinned thinned = ground::thin(points, border, fine, progress);
+    ground::TinParts parts;
+    parts.points = points;
+    for (const ground::Triangle& t : thinned.triangles) {
+      const Vec2 middle = (1.0 / 3) * (points[t[0]].plan() + points[t[1]].plan() + points[t[2]].plan());
+      if (tin.locate(middle) != kNone) parts.triangles.push_back(t);
+    }
+    if (parts.triangles.empty()) break;
+    ground::dropUnusedPoints(parts);
+    auto simple = std::make_shared<Tin>(std::move(parts));
+    const Volume between = volumeBetween(tin, *simple, {}, progress);
+    const double off = std::max(between.maxCut, between.maxFill);
+    if (off <= tolerance) return simple;
+    fine *= 0.9 * tolerance / off;
+  }
+  ground::TinParts same;
+  same.points = points;
+  same.triangles.assign(tin.triangles().begin(), tin.triangles().end());
+  return std::make_shared<Tin>(std::move(same));
+}
+
+ground::TinPtr shifted(const Tin& tin, double height) {
+  ground::TinParts parts;
+  parts.points.assign(tin.points().begin(), tin.points().end());
+  for (plane::Vec3& p : parts.points) p.z += height;
+  parts.triangles.assign(tin.triangles().begin(), tin.triangles().end());
+  parts.neighbours.assign(tin.neighbours().begin(), tin.neighbours().end());
+  for (Index t = 0; t < tin.triangles().size(); ++t) parts.breaks.push_back(tin.breakBits(t));
+  return std::make_shared<Tin>(std::move(parts));
+}
+
+}  // namespace inselberg::quantity

@@ -1,0 +1,82 @@
+// Combined grounds have the level they promise at every place; simplified ones stay within their tolerance.
+#include "quantity/combine.h"
+
+#include <catch2/catch.hpp>
+#include <random>
+
+#include "quantity/volume.h"
+#include "support/grounds.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+using quantity::Combine;
+
+TEST_CASE("Guarantee 1: lower, higher and over have the right level at every place", "[random]") {
+  std::mt19937 random(31);
+  for (int round = 0; round < 8; ++round) {
+    const auto a = scatteredGround(100, 250, random, randomHills(random, 5));
+    const auto whole = scatteredGround(100, 200, random, randomHills(random, 5));
+    // Every other time the second ground covers a part only.
+    ground::TinParts part;
+    part.points.assign(whole->points().begin(), whole->points().end());
+    for (ground::Index t = 0; t < whole->triangles().size(); ++t) {
+      const auto c = whole->corners(t);
+      if (round % 2 == 0 || (c[0].x + c[1].x + c[2].x) / 3 > 40) part.triangles.push_back(whole->triangles()[t]);
+    }
+    ground::dropUnusedPoints(part);
+    const ground::Tin b(std::move(part));
+    std::uniform_real_distribution<double> any(0.5, 99.5);
+    for (const Combine rule : {Combine::over, Combine::lower, Combine::higher}) {
+      const auto both = quantity::combined(*a, b, rule, {});
+      CAPTURE(round, static_cast<int>(rule));
+      CHECK(ground::statistics(*both).planArea == Approx(10000).epsilon(1e-6));
+      double worst = 0;
+      for (int i = 0; i < 400; ++i) {
+        const plane::Vec2 p{any(random), any(random)};
+        const auto za = a->levelAt(p), zb = b.levelAt(p), z = both->levelAt(p);
+        REQUIRE(z);
+        double expected = *za;
+        if (zb)
+          expected = rule == Combine::over ? *zb : rule == Combine::lower ? std::min(*za, *zb) : std::max(*za, *zb);
+        worst = std::max(worst, std::abs(*z - expected));
+      }
+      CHECK(worst < 1e-4);
+    }
+  }
+}
+
+TEST_CASE("Combining adds up: higher minus a plus lower minus a is b minus a", "[random]") {
+  std::mt19937 random(5);
+  const auto a = scatteredGround(100, 250, random, randomHills(random, 5));
+  const auto b = scatteredGround(100, 200, random, randomHills(random, 5));
+  const auto higher = quantity::combined(*a, *b, Combine::higher, {}),
+             lower = quantity::combined(*a, *b, Combine::lower, {});
+  const auto whole = quantity::volumeBetween(*a, *b, {}, {});
+  const auto up = quantity::volumeBetween(*a, *higher, {}, {}), down = quantity::volumeBetween(*a, *lower, {}, {});
+  CHECK(up.fill == Approx(whole.fill).epsilon(1e-5));
+  CHECK(up.cut == Approx(0).margin(1e-3));
+  CHECK(down.cut == Approx(whole.cut).epsilon(1e-5));
+  CHECK(down.fill == Approx(0).margin(1e-3));
+}
+
+TEST_CASE("A simplified ground is within its tolerance everywhere, with fewer triangles and the same border",
+          "[random]") {
+  std::mt19937 random(12);
+  const auto tin = scatteredGround(200, 4000, random, randomHills(random, 4));
+  for (const double tolerance : {0.5, 0.1}) {
+    const auto simple = quantity::simplified(*tin, tolerance, {});
+    const auto v = quantity::volumeBetween(*tin, *simple, {}, {});
+    CAPTURE(tolerance);
+    CHECK(v.maxCut <= tolerance);
+    CHECK(v.maxFill <= tolerance);
+    CHECK(v.onlyFrom + v.onlyTo < 1e-6 * v.planArea());
+    CHECK(simple->triangles().size() < tin->triangles().size());
+  }
+}
+
+TEST_CASE("A shifted ground differs by its height times its area, exactly as much up as down") {
+  const auto tin = gridGround(100, 10, [](double x, double y) { return 0.1 * x + 0.2 * y; });
+  const auto v = quantity::volumeBetween(*tin, *quantity::shifted(*tin, 0.25), {}, {});
+  CHECK(v.fill == Approx(2500));
+  CHECK(v.cut == 0);
+}
