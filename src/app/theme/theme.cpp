@@ -138,7 +138,7 @@ QString styleSheet() {
              "QPushButton:disabled, QToolButton:disabled { color: #a9a396; }"
              "QPushButton:focus, QToolButton:focus, QLineEdit:focus, QComboBox:focus { border-color: %6; }"
              "QToolButton:checked { background: %1; border-color: %6; }"
-             "QToolButton[step=\"true\"] { border-radius: 0; border-bottom: 2px solid transparent; padding: 6px 7px; }"
+             "QToolButton[step=\"true\"] { border-radius: 0; border-bottom: 2px solid transparent; padding: 6px 5px; }"
              "QToolButton[step=\"true\"]:checked { background: transparent; border-color: transparent; border-bottom: "
              "2px solid %6; font-weight: bold; }"
              "QLineEdit, QComboBox, QListWidget, QTableWidget { background: %1; border: 1px solid %3; border-radius: "
