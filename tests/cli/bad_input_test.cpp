@@ -51,6 +51,20 @@ TEST_CASE("a file that cannot be read as points is refused") {
   CHECK_FALSE(fs::exists(s / "o.xml"));
 }
 
+TEST_CASE("bytes that are no file of their kind are refused by name, whatever the kind") {
+  const Scratch s;
+  std::string noise;
+  for (unsigned i = 1, x = 7; i < 3000; ++i) noise += static_cast<char>((x = x * 1664525u + 1013904223u) >> 24);
+  for (const std::string ending : {"tif", "asc", "gpkg", "shp", "xlsx", "ods", "dxf", "xml", "geojson", "csv", "txt"}) {
+    const std::string file = s.file("noise." + ending, noise);
+    refused("import '" + file + "' --list", "noise." + ending);
+    refused("surface '" + file + "' -o '" + s / "o.xml" + "'", "noise." + ending);
+  }
+  refused("import '" + s.file("huge.asc", "ncols 100000\nnrows 100000\nxllcorner 0\nyllcorner 0\ncellsize 1\n1 2 3\n") +
+              "' --list",
+          "huge.asc");
+}
+
 TEST_CASE("a number that is none is refused with its line") {
   const Scratch s;
   for (const std::string bad : {"nan", "inf", "-inf", "1e400", "abc", "", "1.2.3", "12m", "0x10", "1e300"}) {

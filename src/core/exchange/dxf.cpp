@@ -146,8 +146,7 @@ std::string plainText(std::string_view text) {
 class Reader {
  public:
   Reader(const std::string& path, const DxfRules& rules, const Progress& progress)
-      : bytes_(readBytes(path)), rules_(rules), progress_(progress), tags_(bytes_, out_.file) {
-    out_.file = path;
+      : out_(startOf(path)), bytes_(readBytes(path)), rules_(rules), progress_(progress), tags_(bytes_, out_.file) {
     out_.format = "DXF";
     out_.unitsDeclared = false;
     budget_ = 4'000'000 + bytes_.size() / 100 * 8;
@@ -215,6 +214,13 @@ class Reader {
   }
 
  private:
+  // The name is there before the tags are opened: they tell it in messages.
+  static Imported startOf(const std::string& path) {
+    Imported out;
+    out.file = path;
+    return out;
+  }
+
   static std::string unitName(double unit) {
     for (const auto& [name, value] : {std::pair("m", 1.0), std::pair("ft", kMetresPerFoot),
                                       std::pair("us-ft", kMetresPerSurveyFoot), std::pair("mm", 1e-3)}) {
