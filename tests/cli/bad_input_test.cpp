@@ -65,6 +65,34 @@ TEST_CASE("bytes that are no file of their kind are refused by name, whatever th
           "huge.asc");
 }
 
+TEST_CASE("a drawing whose blocks or curves unfold without end is refused, soon") {
+  const Scratch s;
+  const auto drawing = [&](const std::string& blocks, const std::string& entities) {
+    return s.file("bomb.dxf", "0\nSECTION\n2\nBLOCKS\n" + blocks + "0\nENDSEC\n0\nSECTION\n2\nENTITIES\n" + entities +
+                                  "0\nENDSEC\n0\nEOF\n");
+  };
+  const auto block = [](const std::string& name, const std::string& content) {
+    return "0\nBLOCK\n2\n" + name + "\n" + content + "0\nENDBLK\n";
+  };
+  const std::string line = "0\nLINE\n8\nL\n10\n0\n20\n0\n11\n1\n21\n1\n";
+  // Rows and columns without number.
+  refused("import '" + drawing(block("B", line), "0\nINSERT\n2\nB\n70\n30000\n71\n30000\n44\n1\n45\n1\n") + "' --list",
+          "unfold");
+  // Each block inserts the one before ten times over.
+  std::string blocks = block("B0", line), ten;
+  for (int k = 1; k < 12; ++k) {
+    ten.clear();
+    for (int i = 0; i < 10; ++i) ten += "0\nINSERT\n2\nB" + std::to_string(k - 1) + "\n";
+    blocks += block("B" + std::to_string(k), ten);
+  }
+  refused("import '" + drawing(blocks, "0\nINSERT\n2\nB11\n") + "' --list", "unfold");
+  // A block that inserts itself ends.
+  const Ran itself =
+      runCli("import '" + drawing(block("B", line + "0\nINSERT\n2\nB\n"), "0\nINSERT\n2\nB\n") + "' --list --json");
+  REQUIRE(itself.code == 0);
+  CHECK(itself.out.find("16 deep") != std::string::npos);
+}
+
 TEST_CASE("a number that is none is refused with its line") {
   const Scratch s;
   for (const std::string bad : {"nan", "inf", "-inf", "1e400", "abc", "", "1.2.3", "12m", "0x10", "1e300"}) {
