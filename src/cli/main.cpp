@@ -56,19 +56,6 @@ LoadedGround loadGround(const std::string& path, std::optional<plane::Origin>& o
   return {built.tin, built.doubts};
 }
 
-plane::Polygon soundArea(exchange::ImportedArea area, const std::string& path, const plane::Origin& origin) {
-  const auto move = [&](plane::Ring& ring) {
-    for (plane::Vec2& p : ring) p = {p.x - origin.easting, p.y - origin.northing};
-  };
-  move(area.polygon.outer);
-  for (auto& hole : area.polygon.holes) move(hole);
-  try {
-    return plane::sound(std::move(area.polygon), origin);
-  } catch (const Error& e) {
-    throw Error(e.happened(), {path, area.line}, e.hint());
-  }
-}
-
 void printVolume(const quantity::Volume& v) {
   const auto line = [](const char* name, double value, const char* unit, int decimals) {
     fmt::print("{:<18}{:>16} {}\n", name, formatNumber(value, decimals), unit);
@@ -171,7 +158,8 @@ Gathered readSurvey(const SurveyFiles& survey) {
   if (!survey.boundary.empty()) {
     project::SourceData data;
     for (auto& area : exchange::readAreas(survey.boundary))
-      data.boundaries.push_back(soundArea(std::move(area), survey.boundary, gathered.origin));
+      data.boundaries.push_back(
+          exchange::soundArea(std::move(area.polygon), survey.boundary, area.line, gathered.origin));
     add(survey.boundary, std::move(data));
   }
   return gathered;
@@ -248,7 +236,7 @@ void volume(const std::string& fromPath, const std::string& toPath, const std::s
   std::vector<plane::Polygon> region;
   if (!regionPath.empty()) {
     for (auto& area : exchange::readAreas(regionPath))
-      region.push_back(soundArea(std::move(area), regionPath, *origin));
+      region.push_back(exchange::soundArea(std::move(area.polygon), regionPath, area.line, *origin));
   }
   const quantity::Volume v = quantity::volumeBetween(*from, *to, region, kQuiet);
   if (json) {
@@ -278,7 +266,7 @@ void pad(const PadOptions& o) {
   const long line = area.line;
   if (!area.polygon.holes.empty())
     throw Error("the outline has a hole", {o.outline, line}, "give a pad a plain outline");
-  works::Pad pad{soundArea(std::move(area), o.outline, *origin).outer, level.value_or(0), rule};
+  works::Pad pad{exchange::soundArea(std::move(area.polygon), o.outline, line, *origin).outer, level.value_or(0), rule};
 
   double sum = 0;
   int covered = 0;
@@ -396,8 +384,10 @@ void addPad(project::ProjectPtr& project, const std::string& text) {
     throw Error("\"" + text + "\" is not NAME=FILE@LEVEL", {"", 0, "--pad"}, "write it like Yard=yard.geojson@74.5");
   }
   const std::string file = text.substr(equals + 1, at - equals - 1);
-  works::Pad pad{
-      soundArea(exchange::readOneArea(file), file, project->origin).outer, numberOf("--pad", text.substr(at + 1)), {}};
+  exchange::ImportedArea area = exchange::readOneArea(file);
+  works::Pad pad{exchange::soundArea(std::move(area.polygon), file, area.line, project->origin).outer,
+                 numberOf("--pad", text.substr(at + 1)),
+                 {}};
   project = project::withNewWorks(*project, project->column.back()->id, text.substr(0, equals), std::move(pad));
 }
 

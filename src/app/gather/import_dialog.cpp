@@ -353,7 +353,8 @@ void ImportDialog::read() {
   std::optional<plane::Polygon> inside;
   if (limit_->currentIndex() > 0)
     inside = context_.limits[static_cast<std::size_t>(limit_->currentIndex() - 1)].polygon;
-  worker_.post([this, path = path_.toStdString(), use, unit, inside, number = ++asked_](const Worker::Token& token) {
+  worker_.post([this, path = path_.toStdString(), site = context_.site, use, unit, inside,
+                number = ++asked_](const Worker::Token& token) {
     const auto later = [this, number](auto&& work) { inWindow(number, std::forward<decltype(work)>(work)); };
     // Closing the dialog stops it too.
     const Progress progress([&] { return token.superseded(); },
@@ -365,7 +366,9 @@ void ImportDialog::read() {
           use ? exchange::readPoints(path, use, exchange::metresPerUnit(unit).value_or(1), progress)
               : exchange::readAny(path, {unit, {}}, progress);
       if (inside) exchange::limitTo(found, *inside);
-      later([this, found = std::move(found)]() mutable { show(std::move(found)); });
+      Found all{{}, exchange::summaries(found), exchange::oddities(found, site)};
+      all.imported = std::move(found);
+      later([this, all = std::move(all)]() mutable { show(std::move(all)); });
     } catch (const Cancelled&) {
     } catch (const std::exception& e) {
       later([this, text = QString::fromUtf8(e.what())] { fail(text); });
@@ -386,19 +389,20 @@ void ImportDialog::fail(const QString& text) {
   ready_ = true;
 }
 
-void ImportDialog::show(exchange::Imported imported) {
+void ImportDialog::show(Found found) {
   progress_->hide();
-  const bool same = imported.layers == read_.layers && !remembered_.empty();
-  read_ = std::move(imported);
+  const bool same = found.imported.layers == read_.layers && !remembered_.empty();
+  read_ = std::move(found.imported);
   if (!same) {
-    remembered_ = exchange::guesses(read_);
+    remembered_.clear();
+    for (const exchange::LayerSummary& s : found.layers) remembered_.push_back(s.guess);
     for (std::size_t i = 0; i < remembered_.size(); ++i) {
       for (const auto& [layer, word] : context_.before) {
         if (layer == read_.layers[i]) remembered_[i] = exchange::takeOf(word).value_or(remembered_[i]);
       }
     }
   }
-  showLayers();
+  showLayers(found.layers);
   units_->setEnabled(read_.format != "LandXML");
   toleranceBox_->setVisible(!read_.rasters.empty() || read_.points.size() > exchange::TakeRules{}.cloud);
   wrong_->clear();
@@ -410,16 +414,14 @@ void ImportDialog::show(exchange::Imported imported) {
     item->setForeground(theme::error);
     if (wrong_->count() == 200) break;
   }
-  for (const std::string& text : exchange::oddities(read_, context_.site))
-    new QListWidgetItem(QString::fromStdString(text), wrong_);
+  for (const std::string& text : found.oddities) new QListWidgetItem(QString::fromStdString(text), wrong_);
   for (const std::string& text : read_.remarks) new QListWidgetItem(QString::fromStdString(text), wrong_);
   if (wrong_->count() == 0) new QListWidgetItem(tr("Nothing."), wrong_);
   ready_ = true;
   showChoice();
 }
 
-void ImportDialog::showLayers() {
-  const auto list = exchange::summaries(read_);
+void ImportDialog::showLayers(const std::vector<exchange::LayerSummary>& list) {
   const QSignalBlocker quiet(layers_);
   layers_->setRowCount(0);
   layers_->setRowCount(static_cast<int>(list.size()));

@@ -56,8 +56,14 @@ class ImportDialog : public QDialog {
 
  private:
   void read();
-  void show(exchange::Imported imported);
-  void showLayers();
+  // What the worker found out about the file.
+  struct Found {
+    exchange::Imported imported;
+    std::vector<exchange::LayerSummary> layers;
+    std::vector<std::string> oddities;
+  };
+  void show(Found found);
+  void showLayers(const std::vector<exchange::LayerSummary>& list);
   void showChoice();
   void bringIn();
   void busy(const QString& text);

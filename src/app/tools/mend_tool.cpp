@@ -4,6 +4,7 @@
 #include <QPainter>
 
 #include "base/quantity.h"
+#include "ground/recut.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -49,7 +50,7 @@ std::optional<ground::Mend> MendTool::under(Vec2 p) const {
   const auto c = tin.corners(t);
   switch (kind_) {
     case Mending::deleteTriangle:
-      return ground::DeleteTriangle{(1.0 / 3) * (c[0].plan() + c[1].plan() + c[2].plan())};
+      return ground::DeleteTriangle{ground::centroid(tin, t)};
     case Mending::deletePoint: {
       const auto* nearest = &c[0];
       for (const auto& v : c) {

@@ -360,7 +360,7 @@ void writeRaster(const ground::Raster& raster, const plane::Origin& origin, cons
                        0) != CE_None)
         fail();
     }
-    GDALFlushCache(dataset.get());
+    dataset.reset();  // the last of it is written at closing
     if (messages.any()) fail();
   });
 }
@@ -399,6 +399,7 @@ void writeGeoPackage(const ground::Tin& tin, const plane::Origin& origin, const 
     }
     if (GDALDatasetCommitTransaction(dataset.get()) != OGRERR_NONE) fail();
     dataset.reset();
+    if (messages.any()) fail();
     // The library leaves its journal's remains beside the file.
     for (const char* rest : {"-wal", "-shm", "-journal"}) ::unlink((part + rest).c_str());
   });

@@ -10,9 +10,10 @@
 
 namespace inselberg::exchange {
 
-// Points, lines and areas of a GeoPackage or Shapefile, by layer; curves within 1 cm. Levels come from the geometry,
-// or, where that has none, from the attribute `levelField`, else from one named like a level; a line or point without
-// either has no level. Layers that hold nothing but triangles with levels come in as models. Throws Error; Cancelled.
+// Points, lines and areas of a GeoPackage or Shapefile, by layer; curves as chords of four degrees. Levels come from
+// the geometry, or, where that has none, from the attribute `levelField`, else from one named like a level; a line or
+// point without either has no level. Layers that hold nothing but triangles with levels come in as models. Throws
+// Error; Cancelled.
 Imported readVector(const std::string& path, const std::optional<std::string>& levelField = {},
                     const Progress& progress = {});
 

@@ -177,6 +177,19 @@ void limitTo(Imported& imported, const plane::Polygon& polygon) {
   }
 }
 
+plane::Polygon soundArea(plane::Polygon polygon, const std::string& file, long line, const plane::Origin& origin) {
+  const auto move = [&](plane::Ring& ring) {
+    for (plane::Vec2& p : ring) p = {p.x - origin.easting, p.y - origin.northing};
+  };
+  move(polygon.outer);
+  for (auto& hole : polygon.holes) move(hole);
+  try {
+    return plane::sound(std::move(polygon), origin);
+  } catch (const Error& e) {
+    throw Error(e.happened(), {file, line}, e.hint());
+  }
+}
+
 plane::Origin originFor(const Imported& imported) {
   const plane::Box box = imported.bounds();
   if (box.empty()) return {};

@@ -86,6 +86,9 @@ void scaleTo(Imported& imported, double metresPerUnit, std::string units);
 // ring with levels straight between, areas that reach into it, cells of rasters.
 void limitTo(Imported& imported, const plane::Polygon& polygon);
 
+// The polygon relative to the origin and sound. Throws Error that names the file and line.
+plane::Polygon soundArea(plane::Polygon polygon, const std::string& file, long line, const plane::Origin& origin);
+
 // A round origin near the middle of the data.
 plane::Origin originFor(const Imported& imported);
 

@@ -70,15 +70,6 @@ Take guessFor(const LayerSummary& s, const std::set<double>& lineLevels, const p
   return Take::skip;
 }
 
-plane::Polygon movedTo(plane::Polygon polygon, const plane::Origin& origin) {
-  const auto move = [&](plane::Ring& ring) {
-    for (plane::Vec2& p : ring) p = {p.x - origin.easting, p.y - origin.northing};
-  };
-  move(polygon.outer);
-  for (auto& hole : polygon.holes) move(hole);
-  return polygon;
-}
-
 }  // namespace
 
 const char* word(Take take) {
@@ -195,11 +186,7 @@ Taken take(const Imported& imported, std::span<const Take> takes, const plane::O
   };
   project::SourceData data;
   const auto addArea = [&](plane::Polygon polygon, Take as, long line, std::optional<double> level = {}) {
-    try {
-      polygon = plane::sound(movedTo(std::move(polygon), origin), origin);
-    } catch (const Error& e) {
-      throw Error(e.happened(), {imported.file, line}, e.hint());
-    }
+    polygon = soundArea(std::move(polygon), imported.file, line, origin);
     if (as == Take::works) {
       taken.works.push_back({std::move(polygon), level});
     } else {

@@ -10,6 +10,7 @@
 
 #include "base/hash.h"
 #include "base/quantity.h"
+#include "ground/recut.h"
 
 namespace inselberg::ground {
 namespace {
@@ -203,8 +204,7 @@ class Checker {
       const double here = plane::turn(points[a].plan(), points[b].plan(), points[c].plan()) / 2;
       if (here < 1e-3) continue;
       ++flats, area += here;
-      if (here > greatest)
-        greatest = here, where = (1.0 / 3) * (points[a].plan() + points[b].plan() + points[c].plan());
+      if (here > greatest) greatest = here, where = centroid(tin_, t);
     }
     if (flats > 0)
       doubt(DoubtKind::flats, where,
@@ -270,7 +270,7 @@ class Checker {
       // Thinner than a tenth of its length, and wide enough to matter.
       if (!atBorder || side <= limit || area > 0.1 * side * side || area < 1e-3 * side) continue;
       ++thin;
-      if (side > longest) longest = side, where = (1.0 / 3) * (c[0].plan() + c[1].plan() + c[2].plan());
+      if (side > longest) longest = side, where = centroid(tin_, t);
     }
     if (thin > 0 && !(rules_.maxEdge > 0 && rules_.maxEdge <= limit))
       doubt(DoubtKind::borderSlivers, where,

@@ -7,6 +7,7 @@
 #include <optional>
 
 #include "base/visitor.h"
+#include "ground/recut.h"
 #include "ground/triangulate.h"
 
 namespace inselberg::ground {
@@ -93,8 +94,9 @@ class Mender {
     const Triangulation made = triangulate(plans, edges, {});
     std::vector<Triangle> fresh;
     std::vector<std::uint8_t> bits;
-    for (const Triangle& f : made.triangles) {
-      const Vec2 middle = (1.0 / 3) * (made.points[f[0]] + made.points[f[1]] + made.points[f[2]]);
+    for (Index face = 0; face < made.triangles.size(); ++face) {
+      const Triangle& f = made.triangles[face];
+      const Vec2 middle = centroid(made, face);
       if (std::none_of(star.begin(), star.end(), [&](Index t) { return holds(t, middle); })) continue;
       std::uint8_t broken = 0;
       for (int k = 0; k < 3; ++k) {

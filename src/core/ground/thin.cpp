@@ -37,7 +37,6 @@ Kernel::Point_2 placeOf(const Vec3& p) {
 std::vector<Index> hullOf(std::span<const Vec3> points) {
   std::vector<Index> order(points.size());
   std::iota(order.begin(), order.end(), Index{0});
-  // Only the lowest and highest point of each column of places can be a corner; with many points that is few of them.
   std::sort(order.begin(), order.end(), [&](Index a, Index b) {
     return std::tie(points[a].x, points[a].y, a) < std::tie(points[b].x, points[b].y, b);
   });
