@@ -7,6 +7,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "plan/label.h"
 #include "plane/curves.h"
 #include "plane/place_text.h"
 #include "theme/theme.h"
@@ -311,13 +312,7 @@ void DrawLineTool::paint(QPainter& painter) {
                      .arg(QString::fromStdString(formatNumber(plane::norm(d), 2)),
                           QString::fromStdString(formatNumber(bearing, 1)));
   if (const double z = levelFor(*pointer_); !std::isnan(z)) text += "  z " + number(z);
-  QRectF box = painter.fontMetrics().boundingRect(text);
-  box.moveTopLeft(view.toScreen(*pointer_) + QPointF(14, -12));
-  painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 220));
-  painter.drawRoundedRect(box.adjusted(-4, -2, 4, 2), 3, 3);
-  painter.setPen(theme::ink);
-  painter.drawText(box, Qt::AlignCenter, text);
+  paintLabel(painter, text, view.toScreen(*pointer_) + QPointF(14, -12), plan_.width());
 }
 
 }  // namespace inselberg::app

@@ -6,6 +6,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "plan/label.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -129,14 +130,7 @@ void DrawPadTool::paint(QPainter& painter) {
   for (const Vec2 p : corners_) painter.drawRect(QRectF(view.toScreen(p) - QPointF(4, 4), QSizeF(8, 8)));
   if (!pointer_) return;
   const QString length = QString::fromStdString(formatNumber(plane::distance(corners_.back(), *pointer_), 2)) + " m";
-  const QPointF at = view.toScreen(*pointer_) + QPointF(14, -12);
-  QRectF box = painter.fontMetrics().boundingRect(length);
-  box.moveTopLeft(at);
-  painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 220));
-  painter.drawRoundedRect(box.adjusted(-4, -2, 4, 2), 3, 3);
-  painter.setPen(theme::ink);
-  painter.drawText(box, Qt::AlignCenter, length);
+  paintLabel(painter, length, view.toScreen(*pointer_) + QPointF(14, -12), plan_.width());
 }
 
 }  // namespace inselberg::app

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/quantity.h"
+#include "plan/label.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -113,14 +114,7 @@ void MeasureTool::paint(QPainter& painter) {
   if (line.size() > 1) painter.drawEllipse(line.back(), 4, 4);
   const QString text = reading();
   if (text.isEmpty()) return;
-  QRectF box = painter.fontMetrics().boundingRect(text);
-  box.moveTopLeft((line.isEmpty() ? view.toScreen(*from_) : line.back()) + QPointF(14, -24));
-  box.moveLeft(std::min(box.left(), plan_.width() - box.width() - 14.0));
-  painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 225));
-  painter.drawRoundedRect(box.adjusted(-5, -3, 5, 3), 3, 3);
-  painter.setPen(theme::ink);
-  painter.drawText(box, Qt::AlignCenter, text);
+  paintLabel(painter, text, (line.isEmpty() ? view.toScreen(*from_) : line.back()) + QPointF(14, -24), plan_.width());
 }
 
 }  // namespace inselberg::app

@@ -14,8 +14,8 @@
 #include <unordered_map>
 
 #include "base/error.h"
-#include "base/quantity.h"
 #include "exchange/dxf_tags.h"
+#include "exchange/length_units.h"
 #include "exchange/spot_levels.h"
 #include "exchange/text_file.h"
 #include "plane/curves.h"
@@ -153,7 +153,7 @@ class Reader {
     rereads_ = 20'000'000 + bytes_.size();
     if (rules.metresPerUnit) {
       unit_ = textUnit_ = *rules.metresPerUnit;
-      out_.units = unitName(unit_);
+      out_.units = unitNameOf(unit_);
       out_.unitsDeclared = true;
     }
   }
@@ -221,14 +221,6 @@ class Reader {
     return out;
   }
 
-  static std::string unitName(double unit) {
-    for (const auto& [name, value] : {std::pair("m", 1.0), std::pair("ft", kMetresPerFoot),
-                                      std::pair("us-ft", kMetresPerSurveyFoot), std::pair("mm", 1e-3)}) {
-      if (unit == value) return name;
-    }
-    return fmt::format("{} m", unit);
-  }
-
   void header(Cursor& cursor) {
     std::string_view variable;
     for (; !cursor.atEnd() && cursor.tag().code != 0; cursor.step()) {
@@ -244,25 +236,14 @@ class Reader {
   }
 
   void setUnits(int code) {
-    struct Unit {
-      int code;
-      const char* name;
-      double metres;
-    };
-    static constexpr std::array kKnown{Unit{1, "in", kMetresPerFoot / 12},
-                                       Unit{2, "ft", kMetresPerFoot},
-                                       Unit{3, "mile", 5280 * kMetresPerFoot},
-                                       Unit{4, "mm", 1e-3},
-                                       Unit{5, "cm", 1e-2},
-                                       Unit{6, "m", 1.0},
-                                       Unit{7, "km", 1e3},
-                                       Unit{10, "yd", 3 * kMetresPerFoot},
-                                       Unit{14, "dm", 0.1},
-                                       Unit{21, "us-ft", kMetresPerSurveyFoot}};
-    const auto* found = std::find_if(kKnown.begin(), kKnown.end(), [&](const Unit& u) { return u.code == code; });
+    using Coded = std::pair<int, std::string_view>;
+    static constexpr std::array kKnown{Coded{1, "in"},  Coded{2, "ft"},    Coded{3, "mile"}, Coded{4, "mm"},
+                                       Coded{5, "cm"},  Coded{6, "m"},     Coded{7, "km"},   Coded{10, "yd"},
+                                       Coded{14, "dm"}, Coded{21, "us-ft"}};
+    const auto* found = std::find_if(kKnown.begin(), kKnown.end(), [&](const Coded& u) { return u.first == code; });
     if (found == kKnown.end() || rules_.metresPerUnit) return;
-    unit_ = found->metres;
-    out_.units = found->name;
+    unit_ = metresOf(found->second);
+    out_.units = found->second;
     out_.unitsDeclared = true;
     // Levels written as text keep to metres where lengths are drawn in millimetres or the like.
     textUnit_ = unit_ < 0.25 && code != 1 ? 1 : unit_;

@@ -14,6 +14,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "exchange/length_units.h"
 #include "exchange/text_file.h"
 #include "plane/curves.h"
 
@@ -150,27 +151,24 @@ class Reader {
     for (const pugi::xml_node& system : node.children()) {
       if (system.type() != pugi::node_element) continue;
       const std::string unit = system.attribute("linearUnit").value();
-      struct Unit {
-        const char *word, *name;
-        double metres;
-      };
-      static constexpr Unit kKnown[] = {{"", "m", 1},
-                                        {"meter", "m", 1},
-                                        {"metre", "m", 1},
-                                        {"foot", "ft", kMetresPerFoot},
-                                        {"USSurveyFoot", "us-ft", kMetresPerSurveyFoot},
-                                        {"millimeter", "mm", 1e-3},
-                                        {"centimeter", "cm", 1e-2},
-                                        {"kilometer", "km", 1e3},
-                                        {"inch", "in", kMetresPerFoot / 12},
-                                        {"mile", "mile", 5280 * kMetresPerFoot}};
+      using Word = std::pair<std::string_view, std::string_view>;
+      static constexpr Word kKnown[] = {{"", "m"},
+                                        {"meter", "m"},
+                                        {"metre", "m"},
+                                        {"foot", "ft"},
+                                        {"USSurveyFoot", "us-ft"},
+                                        {"millimeter", "mm"},
+                                        {"centimeter", "cm"},
+                                        {"kilometer", "km"},
+                                        {"inch", "in"},
+                                        {"mile", "mile"}};
       const auto* found =
-          std::find_if(std::begin(kKnown), std::end(kKnown), [&](const Unit& u) { return unit == u.word; });
+          std::find_if(std::begin(kKnown), std::end(kKnown), [&](const Word& w) { return unit == w.first; });
       if (found == std::end(kKnown)) {
         fail(system, "the linear unit \"" + unit.substr(0, 40) + "\" is not known",
              "declare meter, foot or USSurveyFoot");
       }
-      unit_ = found->metres, out_.units = found->name;
+      unit_ = metresOf(found->second), out_.units = found->second;
     }
   }
 

@@ -8,6 +8,7 @@
 #include "base/error.h"
 #include "base/quantity.h"
 #include "exchange/gis.h"
+#include "exchange/length_units.h"
 #include "exchange/text_file.h"
 
 namespace inselberg::exchange {
@@ -386,10 +387,6 @@ void addRows(Next&& next, const PointColumns& columns, LayerIndex layer, bool ei
   }
 }
 
-std::string unitName(double metresPerUnit) {
-  return metresPerUnit == 1 ? "m" : metresPerUnit == kMetresPerSurveyFoot ? "us-ft" : "ft";
-}
-
 }  // namespace
 
 std::optional<PointColumns> guessColumns(const std::string& text) {
@@ -436,7 +433,7 @@ Imported readPoints(const std::string& path, const std::optional<PointColumns>& 
     if (!e.where().file.empty()) throw;
     throw Error(e.happened(), {path, e.where().line}, e.hint());
   }
-  out.units = unitName(metresPerUnit);
+  out.units = unitNameOf(metresPerUnit);
   return out;
 }
 
@@ -445,7 +442,7 @@ Imported readSheets(const std::string& path, const std::optional<PointColumns>& 
   Imported out;
   out.file = path;
   out.format = "spreadsheet";
-  out.units = unitName(metresPerUnit);
+  out.units = unitNameOf(metresPerUnit);
   for (const Sheet& sheet : readSheetRows(path, progress)) {
     // Cells are numbers already: no thousands, a decimal point. Text cells may be written any way.
     TableForm form;

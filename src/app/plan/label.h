@@ -1,0 +1,22 @@
+// A short text on a light plate over the plan: a length, a reading.
+#pragma once
+
+#include <QPainter>
+
+#include "theme/theme.h"
+
+namespace inselberg::app {
+
+// `topLeft` is where the text starts; the plate is a little larger. It is moved left as far as it would pass `right`.
+inline void paintLabel(QPainter& painter, const QString& text, QPointF topLeft, double right) {
+  QRectF box = painter.fontMetrics().boundingRect(text);
+  box.moveTopLeft(topLeft);
+  box.moveLeft(std::min(box.left(), right - box.width() - 14));
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(QColor(247, 244, 238, 220));
+  painter.drawRoundedRect(box.adjusted(-4, -2, 4, 2), 3, 3);
+  painter.setPen(theme::ink);
+  painter.drawText(box, Qt::AlignCenter, text);
+}
+
+}  // namespace inselberg::app
