@@ -302,7 +302,7 @@ void reading() {
         fmt::format("{:.2f} x ({:.2f} s : {:.2f} s)", ours / bare, ours, bare), "3 x");
   }
   const auto tin = ground::build(survey(500'000, 0, 7), {}, {}, {}).tin;
-  const TemporaryFile file("inselberg-bench.xml", exchange::groundToLandXml(*tin, {412000, 6187000}, "existing"));
+  const TemporaryFile file("inselberg-bench.xml", exchange::groundToLandXml(*tin, {{412000, 6187000}}, "existing"));
   const double bare = best(2, [&] {
     const std::string bytes = exchange::readBytes(file.path);
     pugi::xml_document document;

@@ -23,7 +23,7 @@ namespace {
 
 exchange::Imported readIt(const std::string& path) {
 #if defined(FUZZ_points)
-  return exchange::readPoints(path, std::nullopt, 1);
+  return exchange::readPoints(path, std::nullopt);
 #elif defined(FUZZ_dxf)
   return exchange::readDxf(path);
 #elif defined(FUZZ_landxml)

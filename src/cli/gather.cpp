@@ -12,13 +12,21 @@ std::vector<std::string> warningsOf(const exchange::Imported& imported) {
 }
 
 Gathered gather(const std::vector<std::string>& files, const GatherOptions& options,
-                std::optional<plane::Origin> origin) {
+                std::optional<exchange::Georeference> place) {
   Gathered all;
+  exchange::ReadRules rules = options.read;
+  if (place && rules.target.empty()) rules.target = place->system;
   std::vector<char> used(options.takes.size(), 0);
   std::string known;
   for (const std::string& file : files) {
-    const exchange::Imported imported = exchange::readAny(file, options.read);
-    if (!origin) origin = exchange::originFor(imported);
+    const exchange::Imported imported = exchange::readAny(file, rules);
+    if (!place) place = exchange::Georeference{exchange::originFor(imported), {}};
+    // The first file on a plane says what the others are moved into.
+    if (rules.target.empty() && exchange::isOnPlane(imported.system)) rules.target = imported.system;
+    if (rules.target.empty() && !imported.system.empty())
+      throw Error("the positions of the file are degrees", {file},
+                  "give --system with the code of a system of easting and northing; `systems` finds it");
+    place->system = rules.target;
     std::vector<exchange::Take> takes = exchange::guesses(imported);
     for (std::size_t t = 0; t < options.takes.size(); ++t) {
       const std::string& text = options.takes[t];
@@ -42,7 +50,7 @@ Gathered gather(const std::vector<std::string>& files, const GatherOptions& opti
       all.layers.push_back({file, imported.layers[i], takes[i]});
     }
     for (std::string& warning : warningsOf(imported)) all.warnings.push_back(std::move(warning));
-    exchange::Taken taken = exchange::take(imported, takes, *origin, options.take);
+    exchange::Taken taken = exchange::take(imported, takes, place->origin, options.take);
     for (std::string& remark : taken.remarks) all.warnings.push_back(std::move(remark));
     for (auto& source : taken.sources) {
       all.sources.push_back(
@@ -54,7 +62,7 @@ Gathered gather(const std::vector<std::string>& files, const GatherOptions& opti
       throw Error("there is no layer \"" + options.takes[t].substr(0, options.takes[t].rfind('=')) + "\"",
                   {"", 0, "--take"}, "the files have: " + known);
   }
-  all.origin = origin.value_or(plane::Origin{});
+  all.place = place.value_or(exchange::Georeference{});
   return all;
 }
 

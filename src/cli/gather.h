@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "exchange/coordinate_system.h"
 #include "exchange/formats.h"
 #include "exchange/layers.h"
 #include "ground/build.h"
@@ -25,7 +26,7 @@ struct TakenLayer {
 
 struct Gathered {
   std::vector<project::SourcePtr> sources;
-  plane::Origin origin;  // from the first file
+  exchange::Georeference place;  // from the first file, or as asked
   std::vector<TakenLayer> layers;
   std::vector<std::string> warnings;
 };
@@ -33,7 +34,7 @@ struct Gathered {
 // Reads the files, whole, and takes their layers as told, or as guessed. Throws Error, also for a layer that is in
 // none.
 Gathered gather(const std::vector<std::string>& files, const GatherOptions& options,
-                std::optional<plane::Origin> origin = {});
+                std::optional<exchange::Georeference> place = {});
 
 // The ground of the sources; Error names `file`.
 ground::BuildResult groundOf(const std::vector<project::SourcePtr>& sources, const ground::BuildRules& rules,

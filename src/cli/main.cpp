@@ -48,11 +48,11 @@ struct LoadedGround {
   ground::Doubts doubts;
 };
 
-// A ground from a model file, or built from what else a file holds. The first file read fixes the origin.
-LoadedGround loadGround(const std::string& path, std::optional<plane::Origin>& origin) {
-  const Gathered gathered = gather({path}, {}, origin);
-  origin = gathered.origin;
-  auto built = groundOf(gathered.sources, {}, *origin, path);
+// A ground from a model file, or built from what else a file holds. The first file read fixes the place.
+LoadedGround loadGround(const std::string& path, std::optional<exchange::Georeference>& place) {
+  const Gathered gathered = gather({path}, {}, place);
+  place = gathered.place;
+  auto built = groundOf(gathered.sources, {}, place->origin, path);
   return {built.tin, built.doubts};
 }
 
@@ -87,24 +87,32 @@ std::string dumped(const nlohmann::ordered_json& j) {
   return j.dump(-1, ' ', false, nlohmann::ordered_json::error_handler_t::replace);
 }
 
+// A coordinate system as JSON: its code or description, or null.
+std::string systemJson(const std::string& definition) {
+  return definition.empty() ? "null" : dumped(definition);
+}
+
 std::string doubtsJson(const ground::Doubts& doubts, const plane::Origin& origin) {
   nlohmann::ordered_json list = nlohmann::ordered_json::array();
   for (const auto& d : doubts) list.push_back(asJson(d, origin));
   return "\"doubts\":" + dumped(list);
 }
 
-std::string infoMembers(const ground::Tin& tin, const plane::Origin& origin) {
+std::string infoMembers(const ground::Tin& tin, const exchange::Georeference& place) {
+  const plane::Origin& origin = place.origin;
   const ground::TinStatistics s = ground::statistics(tin);
   return fmt::format(
       "\"points\":{},\"triangles\":{},\"plan_area_m2\":{},\"surface_area_m2\":{},\"min_level_m\":{},\"max_level_m\":{},"
-      "\"bounds\":[{},{},{},{}]",
+      "\"bounds\":[{},{},{},{}],\"system\":{}",
       s.points, s.triangles, s.planArea, s.surfaceArea, s.minLevel, s.maxLevel, s.bounds.minX + origin.easting,
-      s.bounds.minY + origin.northing, s.bounds.maxX + origin.easting, s.bounds.maxY + origin.northing);
+      s.bounds.minY + origin.northing, s.bounds.maxX + origin.easting, s.bounds.maxY + origin.northing,
+      systemJson(place.system));
 }
 
-void printInfo(const ground::Tin& tin, const plane::Origin& origin, bool json) {
+void printInfo(const ground::Tin& tin, const exchange::Georeference& place, bool json) {
+  const plane::Origin& origin = place.origin;
   if (json) {
-    fmt::print("{{{}}}\n", infoMembers(tin, origin));
+    fmt::print("{{{}}}\n", infoMembers(tin, place));
     return;
   }
   const ground::TinStatistics s = ground::statistics(tin);
@@ -116,6 +124,7 @@ void printInfo(const ground::Tin& tin, const plane::Origin& origin, bool json) {
       s.points, s.triangles, formatNumber(s.planArea, 2), formatNumber(s.surfaceArea, 2), formatNumber(s.minLevel, 3),
       formatNumber(s.maxLevel, 3));
   fmt::print("easting         {:.3f} to {:.3f}\nnorthing        {:.3f} to {:.3f}\n", e0, e1, n0, n1);
+  if (!place.system.empty()) fmt::print("coordinates     {}\n", exchange::requireCoordinateSystem(place.system).text());
 }
 
 struct SurveyFiles {
@@ -127,8 +136,11 @@ struct SurveyFiles {
 };
 
 // Files of breaklines: their lines, whatever the layers are called; points beside them are only marks.
-project::SourceData readBreaklines(const std::string& file, const SurveyFiles& survey, const plane::Origin& origin) {
-  exchange::Imported lines = exchange::readAny(file, survey.options.read);
+project::SourceData readBreaklines(const std::string& file, const SurveyFiles& survey,
+                                   const exchange::Georeference& place) {
+  exchange::ReadRules rules = survey.options.read;
+  rules.target = place.system;
+  exchange::Imported lines = exchange::readAny(file, rules);
   exchange::requireClean(lines);
   if (!lines.areas.empty()) {
     throw Error("breaklines must be lines, and this is a polygon", {file, lines.areas.front().line},
@@ -142,7 +154,7 @@ project::SourceData readBreaklines(const std::string& file, const SurveyFiles& s
   }
   lines.points.clear();
   lines.models.clear();
-  return exchange::take(lines, std::vector(lines.layers.size(), exchange::Take::breaklines), origin)
+  return exchange::take(lines, std::vector(lines.layers.size(), exchange::Take::breaklines), place.origin)
       .sources.front()
       .data;
 }
@@ -154,12 +166,12 @@ Gathered readSurvey(const SurveyFiles& survey) {
     gathered.sources.push_back(
         project::makeSource(SourceId{gathered.sources.size() + 1}, {exchange::stemOf(file), file}, std::move(data)));
   };
-  for (const std::string& file : survey.breaklines) add(file, readBreaklines(file, survey, gathered.origin));
+  for (const std::string& file : survey.breaklines) add(file, readBreaklines(file, survey, gathered.place));
   if (!survey.boundary.empty()) {
     project::SourceData data;
     for (auto& area : exchange::readAreas(survey.boundary))
       data.boundaries.push_back(
-          exchange::soundArea(std::move(area.polygon), survey.boundary, area.line, gathered.origin));
+          exchange::soundArea(std::move(area.polygon), survey.boundary, area.line, gathered.place.origin));
     add(survey.boundary, std::move(data));
   }
   return gathered;
@@ -171,8 +183,8 @@ std::string warningsJson(const std::vector<std::string>& warnings) {
 
 void surface(const SurveyFiles& survey, const std::string& out, bool json) {
   Gathered gathered = readSurvey(survey);
-  const auto built = groundOf(gathered.sources, survey.rules, gathered.origin, survey.files.front());
-  exchange::writeGround(*built.tin, gathered.origin, exchange::stemOf(out), out, 1, kQuiet);
+  const auto built = groundOf(gathered.sources, survey.rules, gathered.place.origin, survey.files.front());
+  exchange::writeGround(*built.tin, gathered.place, exchange::stemOf(out), out, 1, kQuiet);
   if (built.flatPoints > 0)
     gathered.warnings.push_back(fmt::format("{} points were added to cure flats between contours.", built.flatPoints));
   if (built.trimmed > 0) gathered.warnings.push_back(fmt::format("{} border triangles were trimmed.", built.trimmed));
@@ -183,12 +195,12 @@ void surface(const SurveyFiles& survey, const std::string& out, bool json) {
     nlohmann::ordered_json taken = nlohmann::ordered_json::array();
     for (const TakenLayer& l : gathered.layers)
       taken.push_back({{"file", l.file}, {"layer", l.layer}, {"as", exchange::word(l.as)}});
-    fmt::print("{{{},\"taken\":{},{}}}\n", infoMembers(*built.tin, gathered.origin), dumped(taken),
+    fmt::print("{{{},\"taken\":{},{}}}\n", infoMembers(*built.tin, gathered.place), dumped(taken),
                warningsJson(gathered.warnings));
     return;
   }
   for (const TakenLayer& l : gathered.layers) fmt::print("{}: {} taken as {}\n", l.file, l.layer, exchange::word(l.as));
-  printInfo(*built.tin, gathered.origin, false);
+  printInfo(*built.tin, gathered.place, false);
   for (const std::string& warning : gathered.warnings) fmt::print("note: {}\n", warning);
   printDoubts(built.doubts);
 }
@@ -209,10 +221,12 @@ void listFile(const std::string& path, const exchange::ReadRules& rules, bool js
       if (s.minLevel) layer["min_level_m"] = *s.minLevel, layer["max_level_m"] = *s.maxLevel;
       layers.push_back(std::move(layer));
     }
-    fmt::print("{{\"format\":\"{}\",\"units\":\"{}\",\"layers\":{},{}}}\n", imported.format, imported.units,
-               dumped(layers), warningsJson(warnings));
+    fmt::print("{{\"format\":\"{}\",\"units\":\"{}\",\"system\":{},\"layers\":{},{}}}\n", imported.format,
+               imported.units, systemJson(imported.system), dumped(layers), warningsJson(warnings));
     return;
   }
+  if (!imported.system.empty())
+    fmt::print("coordinates in {}\n", exchange::requireCoordinateSystem(imported.system).text());
   fmt::print("{}, {}\n{:<24}{:>9}{:>9}{:>9}{:>9}{:>12}{:>12}  guess\n", imported.format, imported.units, "layer",
              "points", "lines", "areas", "faces", "lowest", "highest");
   for (const auto& s : list) {
@@ -223,20 +237,33 @@ void listFile(const std::string& path, const exchange::ReadRules& rules, bool js
   for (const std::string& warning : warnings) fmt::print("note: {}\n", warning);
 }
 
+void systems(const std::vector<std::string>& words, bool json) {
+  constexpr std::size_t kMost = 50;
+  const auto found = exchange::findCoordinateSystems(fmt::format("{}", fmt::join(words, " ")), kMost);
+  nlohmann::ordered_json list = nlohmann::ordered_json::array();
+  for (const auto& s : found) {
+    list.push_back({{"code", s.definition}, {"name", s.name}, {"area", s.area}, {"degrees", s.degrees}});
+    if (!json) fmt::print("{:<12} {}{}\n{:<12} {}\n", s.definition, s.name, s.degrees ? " (degrees)" : "", "", s.area);
+  }
+  if (json) fmt::print("{{\"systems\":{}}}\n", dumped(list));
+  if (!json && found.empty()) fmt::print("no coordinate system has all these words\n");
+  if (!json && found.size() == kMost) fmt::print("only the first {} are shown\n", kMost);
+}
+
 void convert(const std::string& path, const std::string& out, const std::string& cell) {
   const double size = positiveOf("--cell", cell);
-  std::optional<plane::Origin> origin;
-  const auto loaded = loadGround(path, origin);
-  exchange::writeGround(*loaded.tin, *origin, exchange::stemOf(out), out, size, kQuiet);
+  std::optional<exchange::Georeference> place;
+  const auto loaded = loadGround(path, place);
+  exchange::writeGround(*loaded.tin, *place, exchange::stemOf(out), out, size, kQuiet);
 }
 
 void volume(const std::string& fromPath, const std::string& toPath, const std::string& regionPath, bool json) {
-  std::optional<plane::Origin> origin;
-  const auto from = loadGround(fromPath, origin).tin, to = loadGround(toPath, origin).tin;
+  std::optional<exchange::Georeference> place;
+  const auto from = loadGround(fromPath, place).tin, to = loadGround(toPath, place).tin;
   std::vector<plane::Polygon> region;
   if (!regionPath.empty()) {
     for (auto& area : exchange::readAreas(regionPath))
-      region.push_back(exchange::soundArea(std::move(area.polygon), regionPath, area.line, *origin));
+      region.push_back(exchange::soundArea(std::move(area.polygon), regionPath, area.line, place->origin));
   }
   const quantity::Volume v = quantity::volumeBetween(*from, *to, region, kQuiet);
   if (json) {
@@ -259,14 +286,15 @@ void pad(const PadOptions& o) {
   rule.corners = o.corners;
   std::optional<double> level;
   if (!o.level.empty()) level = numberOf("--level", o.level);
-  std::optional<plane::Origin> origin;
-  const auto loaded = loadGround(o.ground, origin);
+  std::optional<exchange::Georeference> place;
+  const auto loaded = loadGround(o.ground, place);
   const ground::Tin& ground = *loaded.tin;
+  const plane::Origin& origin = place->origin;
   exchange::ImportedArea area = exchange::readOneArea(o.outline);
   const long line = area.line;
   if (!area.polygon.holes.empty())
     throw Error("the outline has a hole", {o.outline, line}, "give a pad a plain outline");
-  works::Pad pad{exchange::soundArea(std::move(area.polygon), o.outline, line, *origin).outer, level.value_or(0), rule};
+  works::Pad pad{exchange::soundArea(std::move(area.polygon), o.outline, line, origin).outer, level.value_or(0), rule};
 
   double sum = 0;
   int covered = 0;
@@ -275,7 +303,7 @@ void pad(const PadOptions& o) {
   }
   const auto placeAt = [&](double z) {
     pad.level = z;
-    works::Placement placed = works::place(pad, ground, *origin, kQuiet);
+    works::Placement placed = works::place(pad, ground, origin, kQuiet);
     const quantity::Volume v = works::costOf(placed, ground, kQuiet);
     return std::pair(std::move(placed), v);
   };
@@ -288,19 +316,19 @@ void pad(const PadOptions& o) {
   if (o.balance) {
     const auto limits = balance::limitsOn(ground);
     const auto found =
-        balance::balanceLevel([&](double z) { return balance::costAtLevel(pad, z, ground, *origin, kQuiet); },
-                              pad.level, limits.lowest, limits.highest, 0, kQuiet);
+        balance::balanceLevel([&](double z) { return balance::costAtLevel(pad, z, ground, origin, kQuiet); }, pad.level,
+                              limits.lowest, limits.highest, 0, kQuiet);
     closed = found.closed;
     std::tie(placed, v) = placeAt(found.best.level);
   }
   if (!o.out.empty()) {
-    exchange::writeWhole(
-        o.out, exchange::groundToLandXml(*ground::stamp(ground, *placed.facets, kQuiet), *origin, "finished"));
+    exchange::writeWhole(o.out,
+                         exchange::groundToLandXml(*ground::stamp(ground, *placed.facets, kQuiet), *place, "finished"));
   }
   if (o.json) {
     fmt::print("{{{},\"level_m\":{},\"footprint_area_m2\":{},\"balanced\":{},{}}}\n", report::volumeMembers(v),
                pad.level, placed.footprintArea, o.balance && closed ? "true" : "false",
-               doubtsJson(placed.doubts, *origin));
+               doubtsJson(placed.doubts, origin));
     return;
   }
   fmt::print("{:<18}{:>16} m\n{:<18}{:>16} m2\n", "level", formatNumber(pad.level, 4), "footprint",
@@ -312,11 +340,11 @@ void pad(const PadOptions& o) {
 
 void contours(const std::string& path, const std::string& interval, const std::string& out) {
   const double step = positiveOf("--interval", interval);
-  std::optional<plane::Origin> origin;
-  const auto tin = loadGround(path, origin).tin;
+  std::optional<exchange::Georeference> place;
+  const auto tin = loadGround(path, place).tin;
   const auto lines = ground::contours(*tin, ground::contourLevels(*tin, step), kQuiet);
-  exchange::writeWhole(out, out.ends_with(".dxf") ? exchange::contoursToDxf(lines, *origin)
-                                                  : exchange::contoursToGeoJson(lines, *origin));
+  exchange::writeWhole(out, out.ends_with(".dxf") ? exchange::contoursToDxf(lines, place->origin)
+                                                  : exchange::contoursToGeoJson(lines, *place));
   fmt::print("{} contours written to {}\n", lines.size(), out);
 }
 
@@ -325,10 +353,10 @@ project::EvaluationPtr evaluated(const std::string& path);
 // The doubts about a file that makes a ground, or about all grounds of a project.
 void check(const std::string& path, bool json) {
   if (exchange::formatOf(path) != exchange::Format::project) {
-    std::optional<plane::Origin> origin;
-    const auto loaded = loadGround(path, origin);
+    std::optional<exchange::Georeference> place;
+    const auto loaded = loadGround(path, place);
     if (json) {
-      fmt::print("{{{}}}\n", doubtsJson(loaded.doubts, *origin));
+      fmt::print("{{{}}}\n", doubtsJson(loaded.doubts, place->origin));
     } else {
       printDoubts(loaded.doubts);
       if (loaded.doubts.empty()) fmt::print("no doubts\n");
@@ -371,7 +399,8 @@ void exportGround(const std::string& path, const std::string& name, const std::s
     if (has != name) continue;
     const auto& ground = evaluation->grounds[i];
     if (!ground.tin) throw Error(ground.problem, {path, 0, name}, "complete the project first");
-    exchange::writeGround(*ground.tin, evaluation->project->origin, name, out, 1, kQuiet);
+    exchange::writeGround(*ground.tin, {evaluation->project->origin, evaluation->project->system}, name, out, 1,
+                          kQuiet);
     return;
   }
   throw Error("there is no ground of the name \"" + name + "\"", {path}, "the project has: " + names);
@@ -395,7 +424,8 @@ void newProject(const SurveyFiles& survey, const std::string& name, const std::v
                 const std::string& out) {
   auto start = std::make_shared<project::Project>(*project::emptyProject(name));
   const Gathered gathered = readSurvey(survey);
-  start->origin = gathered.origin;
+  start->origin = gathered.place.origin;
+  start->system = gathered.place.system;
   start->hasOrigin = true;
   project::ProjectPtr project = std::move(start);
   for (const auto& source : gathered.sources) {
@@ -428,6 +458,9 @@ int run(int argc, char** argv) {
     call->add_option("--units", survey.options.read.units, "Of files that do not declare them: m, ft or us-ft")
         ->check(CLI::IsMember({"m", "ft", "us-ft"}));
     call->add_option("--level-field", survey.options.read.levelField, "Attribute of GIS files that holds levels");
+    call->add_option("--file-system", survey.options.read.system,
+                     "Coordinate system the files are in, like EPSG:25832");
+    call->add_option("--system", survey.options.read.target, "Coordinate system they are moved into");
   };
   auto* surfaceCall = app.add_subcommand("surface", "Build a ground from any mix of files");
   surfaceCall->add_option("FILE", survey.files, "Points, drawings, models, GIS files, rasters")->required();
@@ -471,6 +504,12 @@ int run(int argc, char** argv) {
   addUnits(importCall);
   importCall->add_flag("--json", json, "Print JSON");
   importCall->callback([&] { listFile(first, survey.options.read, json); });
+
+  std::vector<std::string> words;
+  auto* systemsCall = app.add_subcommand("systems", "Find coordinate systems by code, name or area");
+  systemsCall->add_option("WORD", words, "All have to occur")->required();
+  systemsCall->add_flag("--json", json, "Print JSON");
+  systemsCall->callback([&] { systems(words, json); });
 
   auto* checkCall = app.add_subcommand("check", "The doubts about a ground, or about a project's grounds");
   checkCall->add_option("FILE", first, "A project, or a file a ground can be made from")->required();
@@ -523,9 +562,9 @@ int run(int argc, char** argv) {
   infoCall->add_option("FILE", first)->required();
   infoCall->add_flag("--json", json, "Print JSON");
   infoCall->callback([&] {
-    std::optional<plane::Origin> origin;
-    const auto loaded = loadGround(first, origin);
-    printInfo(*loaded.tin, *origin, json);
+    std::optional<exchange::Georeference> place;
+    const auto loaded = loadGround(first, place);
+    printInfo(*loaded.tin, *place, json);
     if (!json) printDoubts(loaded.doubts);
   });
 
@@ -545,6 +584,7 @@ int run(int argc, char** argv) {
 
   auto* newCall = app.add_subcommand("new", "Start a project from a survey");
   newCall->add_option("FILE", survey.files, "Points, drawings, models, GIS files, rasters")->required();
+  addUnits(newCall);
   newCall->add_option("--breaklines", survey.breaklines)->expected(1)->take_all();
   newCall->add_option("--boundary", survey.boundary);
   newCall->add_option("--name", projectName)->capture_default_str();

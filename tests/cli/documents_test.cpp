@@ -89,6 +89,8 @@ TEST_CASE("Every package that is installed is explained") {
                                                         {"libxxhash-dev", "xxHash"},
                                                         {"libpugixml-dev", "pugixml"},
                                                         {"libgdal-dev", "GDAL"},
+                                                        {"libproj-dev", "PROJ"},
+                                                        {"proj-data", "PROJ"},
                                                         {"gdal-bin", "gdal-bin"},
                                                         {"python3-ezdxf", "ezdxf"},
                                                         {"python3-openpyxl", "openpyxl"},

@@ -416,3 +416,73 @@ TEST_CASE("The rules of surface: duplicates, longest edge, voids, tolerance, fee
   CHECK(cured["max_level_m"].get<double>() > 72.01);
   CHECK(cured["warnings"].dump().find("cure flats") != std::string::npos);
 }
+
+TEST_CASE("Files in different coordinate systems make one ground, and what is written names its own") {
+  const Scratch s;
+  // The same square twice: in metres of a zone, and in degrees as an independent program gives them.
+  std::string csv = "number,easting,northing,level\n", in;
+  for (int i = 0; i < 9; ++i) {
+    const std::string place = std::to_string(500000 + 50 * (i % 3)) + " " + std::to_string(6200000 + 50 * (i / 3));
+    in += place + "\n";
+    csv += std::to_string(i) + "," + place.substr(0, 6) + "," + place.substr(7) + "," + std::to_string(70 + i) + "\n";
+  }
+  s.file("metres.csv", csv);
+  std::istringstream degrees(
+      printed("gdaltransform -s_srs EPSG:32755 -t_srs EPSG:4326 < '" + s.file("in.txt", in) + "'"));
+  csv = "number,easting,northing,level\n";
+  std::string x, y, z;
+  for (int i = 0; degrees >> x >> y >> z; ++i)
+    csv += std::to_string(100 + i) + "," + x + "," + y + "," + std::to_string(70 + i) + "\n";
+  s.file("degrees.csv", csv);
+
+  const Ran refused = runCli("surface '" + s / "degrees.csv" + "' --file-system EPSG:4326 -o '" + s / "x.xml" + "'");
+  CHECK(refused.code == 1);
+  CHECK(refused.err.find("--system") != std::string::npos);
+  const Ran built = runCli("surface '" + s / "degrees.csv" +
+                           "' --file-system EPSG:4326 --system EPSG:32755 --json -o '" + s / "a.xml" + "'");
+  CAPTURE(built.err);
+  REQUIRE(built.code == 0);
+  const json a = jsonFrom(built);
+  CHECK(a["system"] == "EPSG:32755");
+  REQUIRE(runCli("surface '" + s / "metres.csv" + "' --file-system 32755 -o '" + s / "b.xml" + "'").code == 0);
+  const json info = jsonFrom(runCli("info '" + s / "b.xml" + "' --json"));
+  CHECK(info["system"] == "EPSG:32755");
+  for (std::size_t i = 0; i < 4; ++i)
+    CHECK(a["bounds"][i].get<double>() == Approx(info["bounds"][i].get<double>()).margin(0.001));
+
+  for (const std::string ending : {"tif", "gpkg", "geojson"}) {
+    const std::string out = s / ("g." + ending);
+    REQUIRE(runCli("convert '" + s / "b.xml" + "' --cell 10 -o '" + out + "'").code == 0);
+    CHECK(listed(out)["system"] == "EPSG:32755");
+    CHECK(countOf(printed((ending == "tif" ? "gdalinfo '" : "ogrinfo -so -al '") + out + "'"), "UTM zone 55S") > 0);
+  }
+  // Another zone's file is moved into the first one's.
+  printed("gdalwarp -q -t_srs EPSG:32754 -r bilinear '" + s / "g.tif" + "' '" + s / "other.tif" + "'");
+  const json both =
+      jsonFrom(runCli("surface '" + s / "b.xml" + "' '" + s / "other.tif" + "' --json -o '" + s / "c.xml" + "'"));
+  CHECK(both["system"] == "EPSG:32755");
+  CHECK(both["bounds"][0].get<double>() == Approx(500000).margin(30));
+  CHECK(both["max_level_m"].get<double>() == Approx(78).margin(0.5));
+
+  REQUIRE(runCli("new '" + s / "b.xml" + "' -o '" + s / "site.inselberg" + "'").code == 0);
+  REQUIRE(runCli("export '" + s / "site.inselberg" + "' --ground existing -o '" + s / "e.xml" + "'").code == 0);
+  CHECK(contentOf(s / "e.xml").find("epsgCode=\"32755\"") != std::string::npos);
+  const json found = jsonFrom(runCli("systems utm zone 55S --json"));
+  CHECK(std::any_of(found["systems"].begin(), found["systems"].end(),
+                    [](const json& j) { return j["code"] == "EPSG:32755"; }));
+  CHECK(runCli("systems oxen").out.find("no coordinate system") != std::string::npos);
+}
+
+TEST_CASE("The attribute that holds levels can be named, for GeoJSON too") {
+  const Scratch s;
+  std::string features;
+  for (int i = 0; i < 4; ++i)
+    features += std::string(i ? "," : "") + R"({"type":"Feature","properties":{"level":1,"z_survey":)" +
+                std::to_string(70 + i) + R"(},"geometry":{"type":"Point","coordinates":[)" +
+                std::to_string(412000 + 10 * (i % 2)) + "," + std::to_string(6187000 + 10 * (i / 2)) + "]}}";
+  s.file("p.geojson", R"({"type":"FeatureCollection","features":[)" + features + "]}");
+  CHECK(listed(s / "p.geojson")["layers"][0]["max_level_m"] == 1);
+  CHECK(listed(s / "p.geojson", "--level-field z_survey")["layers"][0]["max_level_m"] == 73);
+  printed("ogr2ogr -f GPKG '" + s / "p.gpkg" + "' '" + s / "p.geojson" + "' -a_srs EPSG:32755");
+  CHECK(listed(s / "p.gpkg", "--level-field z_survey")["layers"][0]["max_level_m"] == 73);
+}

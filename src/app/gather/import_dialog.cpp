@@ -18,8 +18,10 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "exchange/coordinate_system.h"
 #include "exchange/formats.h"
 #include "exchange/oddities.h"
+#include "gather/system_dialog.h"
 #include "gather/thumbnail.h"
 #include "theme/theme.h"
 
@@ -165,6 +167,19 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
   limit_->setVisible(limit_->count() > 1);
   options->addWidget(limit_);
   left->addLayout(options);
+  auto* places = new QHBoxLayout;
+  places->addWidget(new QLabel(tr("Coordinates"), this));
+  system_ = new QComboBox(this);
+  system_->setObjectName("importSystem");
+  system_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  system_->setToolTip(tr("The coordinate system the file is in; where the project has another, the file is moved"));
+  places->addWidget(system_, 1);
+  target_ = new QPushButton(tr("Move into…"), this);
+  target_->setObjectName("importTarget");
+  target_->setToolTip(tr("Choose the project's coordinate system"));
+  target_->hide();
+  places->addWidget(target_);
+  left->addLayout(places);
   middle->addLayout(left, 5);
   thumbnail_ = new Thumbnail(this);
   middle->addWidget(thumbnail_, 3);
@@ -199,6 +214,15 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
   connect(buttons_, &QDialogButtonBox::rejected, this, &QDialog::reject);
   connect(units_, &QComboBox::activated, this, &ImportDialog::read);
   connect(limit_, &QComboBox::activated, this, &ImportDialog::read);
+  connect(system_, &QComboBox::activated, this, &ImportDialog::chooseFileSystem);
+  connect(target_, &QPushButton::clicked, this, [this] {
+    const auto chosen = SystemDialog::choose(
+        tr("The coordinate system of the project. The file's degrees are moved into it."), context_.system, this);
+    if (!chosen) return;
+    context_.system = *chosen;
+    read();
+  });
+  showSystem();
   connect(delimiter_, &QComboBox::activated, this, [this] {
     setUpColumns(false);
     read();
@@ -312,7 +336,8 @@ void ImportDialog::inWindow(int number, Work&& work) {
 }
 
 void ImportDialog::lockChoices(bool locked) {
-  for (QWidget* w : std::initializer_list<QWidget*>{columnBox_, layers_, units_, limit_, toleranceBox_})
+  for (QWidget* w :
+       std::initializer_list<QWidget*>{columnBox_, layers_, units_, limit_, toleranceBox_, system_, target_})
     w->setEnabled(!locked);
 }
 
@@ -353,7 +378,8 @@ void ImportDialog::read() {
   std::optional<plane::Polygon> inside;
   if (limit_->currentIndex() > 0)
     inside = context_.limits[static_cast<std::size_t>(limit_->currentIndex() - 1)].polygon;
-  worker_.post([this, path = path_.toStdString(), site = context_.site, use, unit, inside,
+  const exchange::ReadRules rules{unit, {}, use, fileSystem_, context_.system};
+  worker_.post([this, path = path_.toStdString(), site = context_.site, rules, inside,
                 number = ++asked_](const Worker::Token& token) {
     const auto later = [this, number](auto&& work) { inWindow(number, std::forward<decltype(work)>(work)); };
     // Closing the dialog stops it too.
@@ -362,9 +388,7 @@ void ImportDialog::read() {
                               later([this, done] { progress_->setValue(static_cast<int>(1000 * done)); });
                             });
     try {
-      exchange::Imported found =
-          use ? exchange::readPoints(path, use, exchange::metresPerUnit(unit).value_or(1), progress)
-              : exchange::readAny(path, {unit, {}}, progress);
+      exchange::Imported found = exchange::readAny(path, rules, progress);
       if (inside) exchange::limitTo(found, *inside);
       Found all{{}, exchange::summaries(found), exchange::oddities(found, site)};
       all.imported = std::move(found);
@@ -402,7 +426,19 @@ void ImportDialog::show(Found found) {
       }
     }
   }
+  const auto system = read_.system.empty() ? std::nullopt : exchange::coordinateSystem(read_.system);
+  degrees_ = system && system->degrees;
+  target_->setVisible(degrees_);
+  if (system && !degrees_ && context_.system.empty() && context_.origin)
+    read_.remarks.push_back(tr("The file is in %1. The project has no coordinate system: the numbers stay as they are.")
+                                .arg(QString::fromStdString(system->text()))
+                                .toStdString());
+  if (system && !degrees_ && context_.system.empty() && !context_.origin)
+    read_.remarks.push_back(tr("The project takes the file's coordinate system, %1.")
+                                .arg(QString::fromStdString(system->text()))
+                                .toStdString());
   showLayers(found.layers);
+  showSystem();
   units_->setEnabled(read_.format != "LandXML");
   toleranceBox_->setVisible(!read_.rasters.empty() || read_.points.size() > exchange::TakeRules{}.cloud);
   wrong_->clear();
@@ -464,6 +500,37 @@ std::vector<std::pair<std::string, std::string>> ImportDialog::takes() const {
   for (std::size_t i = 0; i < read_.layers.size(); ++i)
     list.emplace_back(read_.layers[i], exchange::word(remembered_[i]));
   return list;
+}
+
+std::string ImportDialog::system() const {
+  return context_.system.empty() && !context_.origin ? read_.system : context_.system;
+}
+
+void ImportDialog::showSystem() {
+  const QSignalBlocker quiet(system_);
+  system_->clear();
+  const auto own = read_.ownSystem.empty() ? std::nullopt : exchange::coordinateSystem(read_.ownSystem);
+  system_->addItem(own ? tr("%1, as the file says").arg(QString::fromStdString(own->text()))
+                       : tr("The file does not say"));
+  if (!fileSystem_.empty()) {
+    const auto chosen = exchange::coordinateSystem(fileSystem_);
+    system_->addItem(chosen ? QString::fromStdString(chosen->text()) : QString());
+    system_->setCurrentIndex(1);
+  }
+  system_->addItem(tr("Another…"));
+}
+
+void ImportDialog::chooseFileSystem() {
+  if (system_->currentIndex() == 0) {
+    fileSystem_.clear();
+  } else if (system_->currentIndex() == system_->count() - 1) {
+    if (const auto chosen = SystemDialog::choose(tr("The coordinate system the file is in."), fileSystem_, this))
+      fileSystem_ = *chosen;
+  } else {
+    return;
+  }
+  showSystem();
+  read();
 }
 
 bool ImportDialog::replaces() const {
@@ -534,7 +601,7 @@ void ImportDialog::showChoice() {
   if (!read_.problems.empty()) text += tr("; %1 rows left out").arg(count(read_.problems.size()));
   summary_->setText(text);
   auto* take = findChild<QPushButton*>("importAccept");
-  take->setEnabled(!what.isEmpty());
+  take->setEnabled(!what.isEmpty() && !degrees_);
   if (!what.isEmpty()) take->setFocus();
   const auto marked = layers_->selectionModel()->selectedRows();
   thumbnail_->setData(&read_, remembered_, marked.isEmpty() || layers_->rowCount() < 2 ? -1 : marked.front().row());

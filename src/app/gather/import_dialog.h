@@ -16,6 +16,7 @@ class QDoubleSpinBox;
 class QLabel;
 class QListWidget;
 class QProgressBar;
+class QPushButton;
 class QTableWidget;
 
 namespace inselberg::app {
@@ -31,6 +32,7 @@ struct ImportLimit {
 struct ImportContext {
   std::optional<plane::Box> site;       // bounds of what the project has, in easting and northing
   std::optional<plane::Origin> origin;  // of the project; nothing: this import fixes it
+  std::string system = {};              // of the project; empty: none
   std::vector<ImportLimit> limits;
   // What came from this file before, by layer; empty when nothing did.
   std::vector<std::pair<std::string, std::string>> before;
@@ -47,6 +49,8 @@ class ImportDialog : public QDialog {
   // After the dialog was accepted: what was chosen, as sources relative to origin().
   const exchange::Taken& taken() const { return taken_; }
   plane::Origin origin() const { return origin_; }
+  // The coordinate system of the project from now on: its own, else, at the first import, the file's; may be empty.
+  std::string system() const;
   std::vector<std::pair<std::string, std::string>> takes() const;
   std::vector<std::string> report() const;
   bool replaces() const;
@@ -74,6 +78,8 @@ class ImportDialog : public QDialog {
   void fail(const QString& text);
   void setUpColumns(bool fromMemory);
   void exchangeColumns();
+  void showSystem();
+  void chooseFileSystem();
   exchange::TableForm form() const;
   exchange::PointColumns columns() const;
   QString memoryKey() const;
@@ -84,6 +90,8 @@ class ImportDialog : public QDialog {
   int asked_ = 0;            // readings begun: only the result of the last counts
   std::string head_;         // the first bytes of a point list
   exchange::Imported read_;  // limited, when so chosen
+  std::string fileSystem_;   // as chosen for a file that tells none, or a wrong one
+  bool degrees_ = false;     // what was read has no easting and northing
   exchange::Taken taken_;
   plane::Origin origin_;
   std::vector<exchange::Take> remembered_;  // by layer, as chosen so far
@@ -91,7 +99,8 @@ class ImportDialog : public QDialog {
   QTableWidget *rows_, *layers_;
   QWidget* columnBox_;
   std::array<QComboBox*, 5> columnOf_{};
-  QComboBox *delimiter_, *decimal_, *units_, *limit_;
+  QComboBox *delimiter_, *decimal_, *units_, *limit_, *system_;
+  QPushButton* target_;
   QCheckBox *header_, *replace_;
   QDoubleSpinBox* tolerance_;
   QWidget* toleranceBox_;

@@ -33,6 +33,7 @@
 #include "exchange/landxml.h"
 #include "exchange/text_file.h"
 #include "gather/import_dialog.h"
+#include "gather/system_dialog.h"
 #include "ledger/ledger_panel.h"
 #include "plan/plan_view.h"
 #include "report/ledger.h"
@@ -183,6 +184,14 @@ void MainWindow::makeActions() {
   add("undo", tr("Undo"), "undo", QKeySequence::Undo, [this] { workspace_->undo(); });
   add("redo", tr("Redo"), "redo", QKeySequence::Redo, [this] { workspace_->redo(); });
   add("import", tr("Import…"), "import", Qt::CTRL | Qt::Key_I, [this] { import(); });
+  add("system", tr("Coordinate system…"), "", {}, [this] {
+    const auto chosen = SystemDialog::choose(
+        tr("What the site's eastings and northings are in. Files in another system are moved into it as they come in; "
+           "what is there already stays where it is."),
+        workspace_->project()->system, this);
+    if (chosen && *chosen != workspace_->project()->system)
+      workspace_->commit(project::withSystem(*workspace_->project(), *chosen), tr("choose the coordinate system"));
+  });
   add("select", tr("Choose and shape"), "select", Qt::Key_V, [this] { choose(); })->setCheckable(true);
   add("drawPad", tr("Draw pad"), "pad", Qt::Key_P, [this] { drawPad(); })->setCheckable(true);
   add("remove", tr("Remove the chosen works"), "", {}, [this] {
@@ -285,7 +294,7 @@ QWidget* MainWindow::makeStepBar() {
     }
     return m;
   };
-  QMenu* project = menu(tr("&Project"), {"new", "open", "save", "saveAs", "", "import", "exportGround",
+  QMenu* project = menu(tr("&Project"), {"new", "open", "save", "saveAs", "", "import", "system", "exportGround",
                                          "exportContours", "copyLedger", "", "quit"});
   recent_ = new QMenu(tr("Open recent"), this);
   project->insertMenu(actions_["save"], recent_);
@@ -402,6 +411,7 @@ void MainWindow::refreshActions() {
                              ")");
   actions_["save"]->setEnabled(workspace_->unsaved() && writable);
   actions_["import"]->setEnabled(writable);
+  actions_["system"]->setEnabled(writable);
   actions_["drawPad"]->setEnabled(hasGround && writable);
   actions_["remove"]->setEnabled(hasWorks && writable);
   actions_["balance"]->setEnabled(hasWorks && writable);
@@ -753,6 +763,7 @@ bool MainWindow::importFile(const QString& path) {
   context.site = site;
   const project::Project& project = *workspace_->project();
   if (project.hasOrigin) context.origin = origin;
+  context.system = project.system;
   for (const auto& source : project.sources) {
     if (source->file != path.toStdString()) continue;
     context.before = source->takes;
@@ -788,6 +799,7 @@ std::vector<ImportLimit> MainWindow::importLimits() const {
 project::ProjectPtr MainWindow::imported(const ImportDialog& dialog, const QString& path, const QString& name) const {
   auto start = std::make_shared<project::Project>(*workspace_->project());
   start->origin = dialog.origin();
+  start->system = dialog.system();
   start->hasOrigin = true;
   std::vector<project::NewSource> sources;
   for (const exchange::TakenSource& s : dialog.taken().sources) {
@@ -825,7 +837,8 @@ bool MainWindow::exportGround(const QString& path) {
     const auto& evaluation = *workspace_->evaluation();
     const auto* ground = evaluation.ground(workspace_->chosenGround());
     const std::string name = evaluation.project->ground(ground->id)->name;
-    exchange::writeGround(*ground->tin, evaluation.project->origin, name, path.toStdString(), 1, {});
+    exchange::writeGround(*ground->tin, {evaluation.project->origin, evaluation.project->system}, name,
+                          path.toStdString(), 1, {});
     messages_->say(tr("The ground %1 is written to %2.").arg(QString::fromStdString(name), QFileInfo(path).fileName()),
                    false);
   });
@@ -840,7 +853,8 @@ bool MainWindow::exportContours(const QString& path) {
     const auto lines = ground::contours(tin, ground::contourLevels(tin, interval), {});
     exchange::writeWhole(path.toStdString(), path.endsWith(".dxf", Qt::CaseInsensitive)
                                                  ? exchange::contoursToDxf(lines, evaluation.project->origin)
-                                                 : exchange::contoursToGeoJson(lines, evaluation.project->origin));
+                                                 : exchange::contoursToGeoJson(lines, {evaluation.project->origin,
+                                                                                       evaluation.project->system}));
     messages_->say(tr("%1 contours, every %2 m, are written to %3.")
                        .arg(lines.size())
                        .arg(interval)

@@ -5,10 +5,12 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "exchange/coordinate_system.h"
 #include "exchange/dxf.h"
 #include "exchange/geojson.h"
 #include "exchange/gis.h"
 #include "exchange/landxml.h"
+#include "exchange/length_units.h"
 #include "exchange/point_list.h"
 #include "exchange/text_file.h"
 
@@ -55,31 +57,58 @@ std::optional<double> metresPerUnit(const std::string& unit) {
   return std::nullopt;
 }
 
-Imported readAny(const std::string& path, const ReadRules& rules, const Progress& progress) {
-  const std::optional<double> unit = metresPerUnit(rules.units);
-  const auto scaled = [&](Imported imported) {
-    if (unit) scaleTo(imported, *unit, rules.units);
-    return imported;
-  };
-  switch (formatOf(path)) {
+namespace {
+
+Imported readAs(Format format, const std::string& path, const ReadRules& rules, const Progress& progress) {
+  switch (format) {
     case Format::points:
-      return readPoints(path, std::nullopt, unit.value_or(1), progress);
+      return readPoints(path, rules.columns, progress);
     case Format::spreadsheet:
-      return readSheets(path, std::nullopt, unit.value_or(1), progress);
+      return readSheets(path, rules.columns, progress);
     case Format::geoJson:
-      return scaled(readGeoJson(path));
+      return readGeoJson(path, rules.levelField);
     case Format::vector:
-      return scaled(readVector(path, rules.levelField, progress));
+      return readVector(path, rules.levelField, progress);
     case Format::raster:
-      return scaled(readRaster(path, progress));
+      return readRaster(path, progress);
     case Format::dxf:
-      return readDxf(path, {unit, DxfRules{}.chordError}, progress);
+      return readDxf(path, {metresPerUnit(rules.units), DxfRules{}.chordError}, progress);
     case Format::landXml:
       return readLandXml(path, progress);
     case Format::project:
       break;
   }
   throw Error("this is a project, not a survey", {path}, "open it instead of importing it");
+}
+
+}  // namespace
+
+Imported readAny(const std::string& path, const ReadRules& rules, const Progress& progress) {
+  const Format format = formatOf(path);
+  Imported found = readAs(format, path, rules, progress);
+  std::optional<CoordinateSystem> system;
+  if (!found.system.empty()) {
+    system = coordinateSystem(found.system);
+    if (system) found.ownSystem = system->definition;
+  }
+  if (!rules.system.empty()) {
+    system = requireCoordinateSystem(rules.system);
+  } else if (!found.system.empty()) {
+    if (!system)
+      found.remarks.push_back("The coordinate system the file tells is not a known one: its numbers stay as they are.");
+  } else if (format == Format::geoJson && !rules.target.empty() && looksLikeDegrees(found)) {
+    system = requireCoordinateSystem("EPSG:4326");  // what its standard says
+  }
+  found.system = system ? system->definition : std::string();
+  if (format != Format::dxf && format != Format::landXml) {  // those declare their unit
+    const bool onPlane = system && !system->degrees;
+    const std::optional<double> unit = metresPerUnit(rules.units);
+    const double factor = unit.value_or(onPlane ? system->metresPerUnit : 1);
+    if (unit || factor != 1)
+      scaleTo(found, system && system->degrees ? 1 : factor, factor, unit ? rules.units : unitNameOf(factor));
+  }
+  if (system && !rules.target.empty()) reproject(found, *system, requireCoordinateSystem(rules.target), progress);
+  return found;
 }
 
 }  // namespace inselberg::exchange

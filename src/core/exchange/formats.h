@@ -6,6 +6,7 @@
 
 #include "base/progress.h"
 #include "exchange/imported.h"
+#include "exchange/point_list.h"
 
 namespace inselberg::exchange {
 
@@ -22,10 +23,15 @@ struct ReadRules {
   // does not. Empty: as declared, else metres. REQUIRES: a known unit.
   std::string units;
   std::optional<std::string> levelField;  // of GIS files: the attribute that holds levels
+  std::optional<PointColumns> columns;    // of point lists and spreadsheets; else guessed
+  // The coordinate system the file is in, whatever it tells itself, and the one its positions are moved into where it
+  // has one; empty: as told, and not moved. Files of an undeclared unit are in that of their system.
+  std::string system, target;
 };
 
 // Reads points, lines, areas, ground models and rasters, in layers; a project file is an Error (it is opened, not
-// imported). Throws Error, Cancelled.
+// imported). The coordinate system given back is that of the positions, by code where it has one. Throws Error,
+// Cancelled.
 Imported readAny(const std::string& path, const ReadRules& rules = {}, const Progress& progress = {});
 
 }  // namespace inselberg::exchange

@@ -18,7 +18,7 @@ using Kind = JsonValue::Kind;
 
 class Reader {
  public:
-  explicit Reader(const std::string& path) {
+  Reader(const std::string& path, const std::optional<std::string>& levelField) : levelField_(levelField) {
     out_.file = path;
     out_.format = "GeoJSON";
   }
@@ -27,6 +27,12 @@ class Reader {
     const JsonValue root = parseJson(readText(out_.file), out_.file);
     const JsonValue* name = root.find("name");
     out_.layers.push_back(name && name->kind == Kind::text && !name->text.empty() ? name->text : stemOf(out_.file));
+    // The member of the older standard; the present one has none and means degrees.
+    if (const JsonValue* crs = root.find("crs")) {
+      const JsonValue* properties = crs->find("properties");
+      const JsonValue* told = properties ? properties->find("name") : nullptr;
+      if (told && told->kind == Kind::text) out_.system = told->text;
+    }
     object(root);
     areas_.finish(0, out_);
     return std::move(out_);
@@ -80,10 +86,12 @@ class Reader {
     }
   }
 
-  static double levelProperty(const JsonValue& feature) {
+  double levelProperty(const JsonValue& feature) const {
     if (const JsonValue* properties = feature.find("properties")) {
       for (const auto& [name, value] : properties->members) {
-        if (value.kind == Kind::number && std::abs(value.number) <= 1e5 && isLevelName(name)) return value.number;
+        if (value.kind == Kind::number && std::abs(value.number) <= 1e5 &&
+            (levelField_ ? name == *levelField_ : isLevelName(name)))
+          return value.number;
       }
     }
     return std::numeric_limits<double>::quiet_NaN();
@@ -130,6 +138,7 @@ class Reader {
     areas_.add(rings, c.line);
   }
 
+  const std::optional<std::string>& levelField_;
   AreasOrFaces areas_;
   double property_ = std::numeric_limits<double>::quiet_NaN();  // the feature's level, for positions without one
   Imported out_;
@@ -137,8 +146,8 @@ class Reader {
 
 }  // namespace
 
-Imported readGeoJson(const std::string& path) {
-  return Reader(path).read();
+Imported readGeoJson(const std::string& path, const std::optional<std::string>& levelField) {
+  return Reader(path, levelField).read();
 }
 
 std::vector<ImportedArea> readAreas(const std::string& path) {
@@ -162,8 +171,16 @@ ImportedArea readOneArea(const std::string& path) {
   return std::move(areas.front());
 }
 
-std::string contoursToGeoJson(std::span<const ground::Contour> contours, const plane::Origin& origin) {
-  std::string out = "{\"type\":\"FeatureCollection\",\"features\":[";
+std::string systemMember(const Georeference& place) {
+  const auto system = writtenSystem(place);
+  return system ? fmt::format("\"crs\":{{\"type\":\"name\",\"properties\":{{\"name\":\"urn:ogc:def:crs:EPSG::{}\"}}}},",
+                              system->definition.substr(5))
+                : std::string();
+}
+
+std::string contoursToGeoJson(std::span<const ground::Contour> contours, const Georeference& place) {
+  const plane::Origin& origin = place.origin;
+  std::string out = "{\"type\":\"FeatureCollection\"," + systemMember(place) + "\"features\":[";
   const char* comma = "\n";
   for (const ground::Contour& c : contours) {
     fmt::format_to(std::back_inserter(out),

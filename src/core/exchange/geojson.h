@@ -4,14 +4,16 @@
 #include <span>
 #include <string>
 
+#include "exchange/coordinate_system.h"
 #include "exchange/imported.h"
 #include "ground/contours.h"
 
 namespace inselberg::exchange {
 
-// Reads a FeatureCollection, Feature or bare geometry: points, lines, polygons and their Multi forms. Throws Error for
+// Reads a FeatureCollection, Feature or bare geometry: points, lines, polygons and their Multi forms; a position
+// without a level has that of the feature's property `levelField`, else of one named like a level. Throws Error for
 // what is no GeoJSON; coordinates that are missing or implausible are an Error too, with their line.
-Imported readGeoJson(const std::string& path);
+Imported readGeoJson(const std::string& path, const std::optional<std::string>& levelField = {});
 
 // The single area of a file; throws Error when it holds no polygon, another kind of geometry, or several. Not yet
 // sound.
@@ -20,6 +22,9 @@ ImportedArea readOneArea(const std::string& path);
 std::vector<ImportedArea> readAreas(const std::string& path);
 
 // Contours as LineStrings with their level as third coordinate and as property "level_m".
-std::string contoursToGeoJson(std::span<const ground::Contour> contours, const plane::Origin& origin);
+std::string contoursToGeoJson(std::span<const ground::Contour> contours, const Georeference& place);
+
+// The member of a FeatureCollection that names the coordinate system, with a comma; empty where none can be named.
+std::string systemMember(const Georeference& place);
 
 }  // namespace inselberg::exchange

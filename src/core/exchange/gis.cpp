@@ -8,6 +8,7 @@
 #include <fmt/format.h>
 #include <gdal.h>
 #include <ogr_api.h>
+#include <ogr_srs_api.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -84,6 +85,39 @@ struct DestroyGeometry {
   void operator()(OGRGeometryH g) const { OGR_G_DestroyGeometry(g); }
 };
 
+const char* textOr(const char* text, const char* otherwise) {
+  return text ? text : otherwise;
+}
+
+// The description of a coordinate system as a text; empty for none.
+std::string definitionOf(OGRSpatialReferenceH reference) {
+  // GeoPackages without a system have one of these names.
+  if (!reference || std::string_view(textOr(OSRGetName(reference), "")).starts_with("Undefined")) return {};
+  char* text = nullptr;
+  const char* options[] = {"FORMAT=WKT2_2019", nullptr};
+  std::string definition;
+  if (OSRExportToWktEx(reference, &text, options) == OGRERR_NONE && text) definition = text;
+  CPLFree(text);
+  return definition;
+}
+
+struct DestroyReference {
+  void operator()(OGRSpatialReferenceH r) const { OSRDestroySpatialReference(r); }
+};
+using Reference = std::unique_ptr<std::remove_pointer_t<OGRSpatialReferenceH>, DestroyReference>;
+
+// The system to write; one on a plane of its own where none is known.
+Reference referenceOf(const Georeference& place) {
+  const auto known = writtenSystem(place);
+  Reference reference(OSRNewSpatialReference(nullptr));
+  if (!known || OSRSetFromUserInput(reference.get(), known->definition.c_str()) != OGRERR_NONE) {
+    OSRSetLocalCS(reference.get(), "Undefined Cartesian SRS");
+    OSRSetLinearUnits(reference.get(), "metre", 1);
+  }
+  OSRSetAxisMappingStrategy(reference.get(), OAMS_TRADITIONAL_GIS_ORDER);
+  return reference;
+}
+
 class VectorReader {
  public:
   VectorReader(const std::string& path, const std::optional<std::string>& levelField, const Progress& progress)
@@ -110,6 +144,11 @@ class VectorReader {
  private:
   void layer(OGRLayerH source) {
     if (!source) return;
+    if (std::string told = definitionOf(OGR_L_GetSpatialRef(source)); !told.empty()) {
+      if (!out_.system.empty() && out_.system != told)
+        throw Error("the layers are in different coordinate systems", {out_.file}, "export them in one");
+      out_.system = std::move(told);
+    }
     layer_ = out_.layerNamed(OGR_L_GetName(source));
     OGRFeatureDefnH form = OGR_L_GetLayerDefn(source);
     field_ = -1;
@@ -237,6 +276,19 @@ Imported readVector(const std::string& path, const std::optional<std::string>& l
   return VectorReader(path, levelField, progress).read();
 }
 
+namespace {
+
+// The description beside an ASCII grid, in a file of its name that ends in .prj; empty when there is none.
+std::string besideGrid(const std::string& path) {
+  const std::string beside = path.substr(0, path.find_last_of('.')) + ".prj";
+  struct stat info;
+  if (::stat(beside.c_str(), &info) != 0 || !S_ISREG(info.st_mode) || info.st_size > 100'000 || info.st_size == 0)
+    return {};
+  return readText(beside);
+}
+
+}  // namespace
+
 Imported readRaster(const std::string& path, const Progress& progress) {
   const Messages messages;
   const Option noSidecars("GDAL_DISABLE_READDIR_ON_OPEN", "EMPTY_DIR");
@@ -286,6 +338,8 @@ Imported readRaster(const std::string& path, const Progress& progress) {
   }
   if (ground::figures(raster).cells == 0) throw Error("no cell of the raster has data", {path}, "choose another file");
   out.unitsDeclared = false;
+  out.system = definitionOf(GDALGetSpatialRef(dataset.get()));
+  if (out.system.empty() && driver == "AAIGrid") out.system = besideGrid(path);
   out.rasters.push_back({std::move(raster), 0});
   return out;
 }
@@ -319,7 +373,8 @@ std::vector<Sheet> readSheetRows(const std::string& path, const Progress& progre
   return sheets;
 }
 
-void writeRaster(const ground::Raster& raster, const plane::Origin& origin, const std::string& path) {
+void writeRaster(const ground::Raster& raster, const Georeference& place, const std::string& path) {
+  const plane::Origin& origin = place.origin;
   const bool tiff = !path.ends_with(".asc") && !path.ends_with(".ASC");
   const plane::Vec2 corner = raster.first - 0.5 * raster.columnStep - 0.5 * raster.rowStep;
   constexpr float kNoData = -9999;
@@ -350,6 +405,7 @@ void writeRaster(const ground::Raster& raster, const plane::Origin& origin, cons
     std::array<double, 6> t{corner.x + origin.easting,  raster.columnStep.x, raster.rowStep.x,
                             corner.y + origin.northing, raster.columnStep.y, raster.rowStep.y};
     GDALSetGeoTransform(dataset.get(), t.data());
+    if (writtenSystem(place)) GDALSetSpatialRef(dataset.get(), referenceOf(place).get());
     GDALRasterBandH band = GDALGetRasterBand(dataset.get(), 1);
     GDALSetRasterNoDataValue(band, kNoData);
     std::vector<float> line(raster.columns);
@@ -365,8 +421,9 @@ void writeRaster(const ground::Raster& raster, const plane::Origin& origin, cons
   });
 }
 
-void writeGeoPackage(const ground::Tin& tin, const plane::Origin& origin, const std::string& name,
+void writeGeoPackage(const ground::Tin& tin, const Georeference& place, const std::string& name,
                      const std::string& path) {
+  const plane::Origin& origin = place.origin;
   writeBeside(path, ".gpkg", [&](const std::string& part, const Messages& messages) {
     const auto fail = [&] {
       throw Error("the GeoPackage cannot be written: " + messages.text(), {path}, "check the place and the disk");
@@ -381,8 +438,10 @@ void writeGeoPackage(const ground::Tin& tin, const plane::Origin& origin, const 
     };
     const auto east = [&](const plane::Vec3& p) { return p.x + origin.easting; };
     const auto north = [&](const plane::Vec3& p) { return p.y + origin.northing; };
-    OGRLayerH faces = GDALDatasetCreateLayer(dataset.get(), name.c_str(), nullptr, wkbPolygon25D, nullptr);
-    OGRLayerH points = GDALDatasetCreateLayer(dataset.get(), (name + " points").c_str(), nullptr, wkbPoint25D, nullptr);
+    const Reference reference = referenceOf(place);
+    OGRLayerH faces = GDALDatasetCreateLayer(dataset.get(), name.c_str(), reference.get(), wkbPolygon25D, nullptr);
+    OGRLayerH points =
+        GDALDatasetCreateLayer(dataset.get(), (name + " points").c_str(), reference.get(), wkbPoint25D, nullptr);
     if (!faces || !points) fail();
     for (ground::Index t = 0; t < tin.triangles().size(); ++t) {
       OGRGeometryH ring = OGR_G_CreateGeometry(wkbLinearRing), polygon = OGR_G_CreateGeometry(wkbPolygon25D);

@@ -6,14 +6,15 @@
 #include <vector>
 
 #include "base/progress.h"
+#include "exchange/coordinate_system.h"
 #include "exchange/imported.h"
 
 namespace inselberg::exchange {
 
 // Points, lines and areas of a GeoPackage or Shapefile, by layer; curves as chords of four degrees. Levels come from
-// the geometry, or, where that has none, from the attribute `levelField`, else from one named like a level; a line or
-// point without either has no level. Layers that hold nothing but triangles with levels come in as models. Throws
-// Error; Cancelled.
+// the attribute `levelField` where that is given and filled in, else from the geometry, else from an attribute named
+// like a level; a line or point without any has no level. Layers that hold nothing but triangles with levels come in as
+// models. Throws Error; Cancelled.
 Imported readVector(const std::string& path, const std::optional<std::string>& levelField = {},
                     const Progress& progress = {});
 
@@ -33,10 +34,10 @@ struct Sheet {
 std::vector<Sheet> readSheetRows(const std::string& path, const Progress& progress = {});
 
 // Writes levels as GeoTIFF or ASCII grid, by the ending (.tif, .asc), whole or not at all. Throws Error.
-void writeRaster(const ground::Raster& raster, const plane::Origin& origin, const std::string& path);
+void writeRaster(const ground::Raster& raster, const Georeference& place, const std::string& path);
 
 // Writes a ground's triangles (3D polygons) and points as layers of a GeoPackage, whole or not at all. Throws Error.
-void writeGeoPackage(const ground::Tin& tin, const plane::Origin& origin, const std::string& name,
+void writeGeoPackage(const ground::Tin& tin, const Georeference& place, const std::string& name,
                      const std::string& path);
 
 }  // namespace inselberg::exchange

@@ -8,6 +8,7 @@
 #include <cstring>
 
 #include "base/error.h"
+#include "exchange/geojson.h"
 #include "exchange/gis.h"
 #include "exchange/landxml.h"
 #include "exchange/text_file.h"
@@ -62,14 +63,14 @@ std::string groundToDxf(const ground::Tin& tin, const plane::Origin& origin) {
   return out + kDxfEnd;
 }
 
-std::string groundToGeoJson(const ground::Tin& tin, const plane::Origin& origin) {
-  std::string out = "{\"type\":\"FeatureCollection\",\"name\":\"ground\",\"features\":[";
+std::string groundToGeoJson(const ground::Tin& tin, const Georeference& place) {
+  std::string out = "{\"type\":\"FeatureCollection\",\"name\":\"ground\"," + systemMember(place) + "\"features\":[";
   for (ground::Index t = 0; t < tin.triangles().size(); ++t) {
     const auto c = tin.corners(t);
     out += t ? ",\n" : "\n";
     out += "{\"type\":\"Feature\",\"properties\":{},\"geometry\":{\"type\":\"Polygon\",\"coordinates\":[[";
     for (std::size_t k = 0; k < 4; ++k) {
-      const plane::Vec3 p = absolute(c[k % 3], origin);
+      const plane::Vec3 p = absolute(c[k % 3], place.origin);
       fmt::format_to(std::back_inserter(out), "{}[{},{},{}]", k ? "," : "", p.x, p.y, p.z);
     }
     out += "]]}}";
@@ -131,17 +132,17 @@ bool isGroundEnding(const std::string& path) {
   return std::any_of(kEndings.begin(), kEndings.end(), [&](const char* e) { return path.ends_with(e); });
 }
 
-void writeGround(const ground::Tin& tin, const plane::Origin& origin, const std::string& name, const std::string& path,
+void writeGround(const ground::Tin& tin, const Georeference& place, const std::string& name, const std::string& path,
                  double cell, const Progress& progress) {
   const auto is = [&](const char* ending) { return path.ends_with(ending); };
-  if (is(".xml")) return writeWhole(path, groundToLandXml(tin, origin, name));
-  if (is(".dxf")) return writeWhole(path, groundToDxf(tin, origin));
-  if (is(".geojson")) return writeWhole(path, groundToGeoJson(tin, origin));
-  if (is(".obj")) return writeWhole(path, groundToObj(tin, origin));
-  if (is(".ply")) return writeWhole(path, groundToPly(tin, origin));
-  if (is(".csv")) return writeWhole(path, groundToCsv(tin, origin));
-  if (is(".gpkg")) return writeGeoPackage(tin, origin, name, path);
-  if (is(".tif") || is(".asc")) return writeRaster(ground::sampled(tin, cell, progress), origin, path);
+  if (is(".xml")) return writeWhole(path, groundToLandXml(tin, place, name));
+  if (is(".dxf")) return writeWhole(path, groundToDxf(tin, place.origin));
+  if (is(".geojson")) return writeWhole(path, groundToGeoJson(tin, place));
+  if (is(".obj")) return writeWhole(path, groundToObj(tin, place.origin));
+  if (is(".ply")) return writeWhole(path, groundToPly(tin, place.origin));
+  if (is(".csv")) return writeWhole(path, groundToCsv(tin, place.origin));
+  if (is(".gpkg")) return writeGeoPackage(tin, place, name, path);
+  if (is(".tif") || is(".asc")) return writeRaster(ground::sampled(tin, cell, progress), place, path);
   throw Error("the ending of the file is not known", {path},
               "end it in .xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv");
 }

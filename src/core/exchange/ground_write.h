@@ -4,6 +4,7 @@
 #include <span>
 #include <string>
 
+#include "exchange/coordinate_system.h"
 #include "ground/contours.h"
 #include "ground/tin.h"
 
@@ -13,7 +14,7 @@ namespace inselberg::exchange {
 // 3D faces on the layer "GROUND", and breaklines as 3D polylines on "BREAKLINES", of a drawing in metres; millimetres.
 std::string groundToDxf(const ground::Tin& tin, const plane::Origin& origin);
 // Triangles as polygons with levels.
-std::string groundToGeoJson(const ground::Tin& tin, const plane::Origin& origin);
+std::string groundToGeoJson(const ground::Tin& tin, const Georeference& place);
 // Vertices as easting northing level, faces counter-clockwise seen from above.
 std::string groundToObj(const ground::Tin& tin, const plane::Origin& origin);
 std::string groundToPly(const ground::Tin& tin, const plane::Origin& origin);
@@ -24,8 +25,9 @@ std::string groundToCsv(const ground::Tin& tin, const plane::Origin& origin);
 std::string contoursToDxf(std::span<const ground::Contour> contours, const plane::Origin& origin);
 
 // Writes the ground by the name's ending: .xml .dxf .tif .asc .geojson .gpkg .obj .ply .csv; rasters with cells of
-// `cell` m. Whole or not at all. Throws Error, also for another ending; Cancelled.
-void writeGround(const ground::Tin& tin, const plane::Origin& origin, const std::string& name, const std::string& path,
+// `cell` m. Formats that can name the coordinate system do (LandXML, GeoTIFF, GeoJSON, GeoPackage). Whole or not at
+// all. Throws Error, also for another ending; Cancelled.
+void writeGround(const ground::Tin& tin, const Georeference& place, const std::string& name, const std::string& path,
                  double cell, const Progress& progress);
 // The endings writeGround knows.
 bool isGroundEnding(const std::string& path);

@@ -50,13 +50,12 @@ void requireClean(const Imported& imported) {
   throw Error(first.what, {imported.file, first.line}, first.hint);
 }
 
-void scaleTo(Imported& imported, double metresPerUnit, std::string units) {
-  const double k = metresPerUnit;
+void scaleTo(Imported& imported, double plan, double levels, std::string units) {
   const auto scale3 = [&](std::vector<plane::Vec3>& list) {
-    for (plane::Vec3& p : list) p = {k * p.x, k * p.y, k * p.z};
+    for (plane::Vec3& p : list) p = {plan * p.x, plan * p.y, levels * p.z};
   };
   const auto scale2 = [&](plane::Ring& ring) {
-    for (plane::Vec2& p : ring) p = k * p;
+    for (plane::Vec2& p : ring) p = plan * p;
   };
   scale3(imported.points);
   for (auto& l : imported.lines) scale3(l.vertices);
@@ -66,10 +65,10 @@ void scaleTo(Imported& imported, double metresPerUnit, std::string units) {
     for (auto& hole : a.polygon.holes) scale2(hole);
   }
   for (auto& r : imported.rasters) {
-    r.raster.first = k * r.raster.first;
-    r.raster.columnStep = k * r.raster.columnStep;
-    r.raster.rowStep = k * r.raster.rowStep;
-    for (float& z : r.raster.levels) z = static_cast<float>(k * z);
+    r.raster.first = plan * r.raster.first;
+    r.raster.columnStep = plan * r.raster.columnStep;
+    r.raster.rowStep = plan * r.raster.rowStep;
+    for (float& z : r.raster.levels) z = static_cast<float>(levels * z);
   }
   imported.units = std::move(units);
   imported.unitsDeclared = true;

@@ -50,10 +50,15 @@ struct ImportProblem {
 
 struct Imported {
   std::string file;
-  std::string format;               // "points", "GeoJSON", "DXF", "LandXML", ...
-  std::string units = "m";          // of the file; what stands below is in metres
-  bool unitsDeclared = true;        // by the file, or by the caller
-  std::vector<std::string> layers;  // names, as UTF-8; a file without layers has one, by the file's name
+  std::string format;         // "points", "GeoJSON", "DXF", "LandXML", ...
+  std::string units = "m";    // of the file; what stands below is in metres
+  bool unitsDeclared = true;  // by the file, or by the caller
+  // The coordinate system of the positions: a code, URN or description; empty: none is known. In one of longitude and
+  // latitude they are degrees.
+  std::string system;
+  std::string ownSystem;                // what the file itself tells, where it is known
+  std::vector<std::string> attributes;  // of GIS files: those with numbers, any of which may hold levels
+  std::vector<std::string> layers;      // names, as UTF-8; a file without layers has one, by the file's name
   std::vector<plane::Vec3> points;
   std::vector<LayerIndex> pointLayers;      // empty (all in layer 0), or one for each point
   std::vector<std::string> numbers, codes;  // empty, or one for each point
@@ -79,8 +84,9 @@ std::string stemOf(const std::string& path);
 // Throws the first problem as an Error; for callers that take a file whole or not at all.
 void requireClean(const Imported& imported);
 
-// Easting, northing and level times the factor, and `units` said to be that; for files that do not declare their unit.
-void scaleTo(Imported& imported, double metresPerUnit, std::string units);
+// Easting and northing times `plan`, levels times `levels` (m per unit), and `units` said to be that; for files that do
+// not declare their unit.
+void scaleTo(Imported& imported, double plan, double levels, std::string units);
 
 // Keeps what lies inside the polygon (sound): points and models' triangles by their place (centroid), lines cut at its
 // ring with levels straight between, areas that reach into it, cells of rasters.

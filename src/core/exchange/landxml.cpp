@@ -109,6 +109,7 @@ class Reader {
     const pugi::xml_node root = document.document_element();
     if (localName(root) != "LandXML") fail(root, "the file is XML, and not LandXML", "export it as LandXML");
     units(root);
+    coordinates(root);
     bool faces = false;
     eachChild(root, "CgPoints", [&](const pugi::xml_node& n) { surveyPoints(n); });
     eachChild(root, "Surfaces", [&](const pugi::xml_node& list) {
@@ -143,6 +144,13 @@ class Reader {
   static void eachChild(const pugi::xml_node& node, std::string_view name, F&& f) {
     for (const pugi::xml_node& c : node.children()) {
       if (localName(c) == name) f(c);
+    }
+  }
+
+  void coordinates(const pugi::xml_node& root) {
+    const pugi::xml_node node = child(root, "CoordinateSystem");
+    for (const char* name : {"epsgCode", "ogcWktCode"}) {
+      if (out_.system.empty()) out_.system = node.attribute(name).value();
     }
   }
 
@@ -457,15 +465,19 @@ Imported readLandXml(const std::string& path, const Progress& progress) {
   return Reader(path, progress).read();
 }
 
-std::string groundToLandXml(const ground::Tin& tin, const plane::Origin& origin, const std::string& name) {
+std::string groundToLandXml(const ground::Tin& tin, const Georeference& place, const std::string& name) {
+  const plane::Origin& origin = place.origin;
   const ground::TinStatistics s = ground::statistics(tin);
   std::string out =
       "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n"
       "<LandXML xmlns=\"http://www.landxml.org/schema/LandXML-1.2\" version=\"1.2\" date=\"2026-01-01\" "
       "time=\"00:00:00\">\n"
       "<Units><Metric linearUnit=\"meter\" areaUnit=\"squareMeter\" volumeUnit=\"cubicMeter\" "
-      "temperatureUnit=\"celsius\" pressureUnit=\"HPA\"/></Units>\n"
-      "<Application name=\"Inselberg\"/>\n<Surfaces>\n";
+      "temperatureUnit=\"celsius\" pressureUnit=\"HPA\"/></Units>\n";
+  if (const auto system = writtenSystem(place))
+    out += fmt::format("<CoordinateSystem name=\"{}\" epsgCode=\"{}\"/>\n", escaped(system->name),
+                       system->definition.substr(5));
+  out += "<Application name=\"Inselberg\"/>\n<Surfaces>\n";
   const auto to = std::back_inserter(out);
   fmt::format_to(to,
                  "<Surface name=\"{}\">\n<Definition surfType=\"TIN\" area2DSurf=\"{:.4f}\" area3DSurf=\"{:.4f}\" "

@@ -4,6 +4,7 @@
 #include <string>
 
 #include "base/progress.h"
+#include "exchange/coordinate_system.h"
 #include "exchange/imported.h"
 
 namespace inselberg::exchange {
@@ -16,7 +17,7 @@ namespace inselberg::exchange {
 // that names a point that is not there, or numbers that are none; Cancelled.
 Imported readLandXml(const std::string& path, const Progress& progress = {});
 
-// One surface in metres. `name` is shown by readers.
-std::string groundToLandXml(const ground::Tin& tin, const plane::Origin& origin, const std::string& name);
+// One surface in metres, with its coordinate system where that has an EPSG code. `name` is shown by readers.
+std::string groundToLandXml(const ground::Tin& tin, const Georeference& place, const std::string& name);
 
 }  // namespace inselberg::exchange

@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 
 #include <array>
+#include <cmath>
 #include <string>
 #include <string_view>
 
@@ -35,10 +36,10 @@ constexpr double metresOf(std::string_view name) {
   return 0;
 }
 
-// The name of the unit of this size; "0.5 m" for one that has none.
+// The name of the unit of this size (within 1e-9 of it); "0.5 m" for one that has none.
 inline std::string unitNameOf(double metres) {
   for (const LengthUnit& unit : kLengthUnits) {
-    if (unit.metres == metres) return std::string(unit.name);
+    if (std::abs(unit.metres - metres) <= 1e-9 * metres) return std::string(unit.name);
   }
   return fmt::format("{} m", metres);
 }

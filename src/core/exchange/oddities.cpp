@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/quantity.h"
+#include "exchange/coordinate_system.h"
 #include "exchange/layers.h"
 
 namespace inselberg::exchange {
@@ -30,8 +31,19 @@ std::vector<std::string> oddities(const Imported& imported, const std::optional<
   if (extent > 50'000)
     found.push_back(fmt::format("The data stretches over {} km. A stray point, or the wrong unit?",
                                 formatNumber(extent / 1000, 0)));
+  const auto system = imported.system.empty() ? std::nullopt : coordinateSystem(imported.system);
+  if (system && system->degrees) {
+    // The zone of six degrees around the site, on the datum every receiver knows.
+    const int zone = std::clamp(static_cast<int>(std::floor((box.centre().x + 180) / 6)) + 1, 1, 60);
+    found.push_back(fmt::format(
+        "The positions are degrees ({}). Choose a coordinate system for the project, for example EPSG:{}, and the file "
+        "is moved into it.",
+        system->text(), (box.centre().y < 0 ? 32700 : 32600) + zone));
+    return found;
+  }
   if (extent < 1)
-    found.push_back(fmt::format("The data covers less than a metre ({} m). The wrong unit?", formatNumber(extent, 3)));
+    found.push_back(fmt::format("The data covers less than a metre ({} m). The wrong unit{}?", formatNumber(extent, 3),
+                                looksLikeDegrees(imported) ? ", or degrees of longitude and latitude" : ""));
 
   std::size_t zero = 0, other = 0, without = 0;
   double low = 1e300, high = -1e300;

@@ -331,8 +331,8 @@ std::optional<PointColumns> columnsOf(const Row& row, const Row* second, const T
 // Rows as points of one layer, from a source of rows: `next` gives false at the end. With `eitherMark` a number may
 // have a decimal comma where that is the only way to read it.
 template <class Next>
-void addRows(Next&& next, const PointColumns& columns, LayerIndex layer, bool eitherMark, double metresPerUnit,
-             const Progress& progress, Imported& out) {
+void addRows(Next&& next, const PointColumns& columns, LayerIndex layer, bool eitherMark, const Progress& progress,
+             Imported& out) {
   Row row;
   bool first = true;
   const int needed = std::max({columns.easting, columns.northing, columns.level}) + 1;
@@ -362,7 +362,7 @@ void addRows(Next&& next, const PointColumns& columns, LayerIndex layer, bool ei
                 "correct the number or remove the row");
         good = false;
       } else {
-        value[k] = *number * metresPerUnit;
+        value[k] = *number;
       }
     }
     if (!good) continue;
@@ -414,8 +414,7 @@ std::vector<std::vector<std::string>> firstRows(const std::string& text, const T
   return result;
 }
 
-Imported readPoints(const std::string& path, const std::optional<PointColumns>& given, double metresPerUnit,
-                    const Progress& progress) {
+Imported readPoints(const std::string& path, const std::optional<PointColumns>& given, const Progress& progress) {
   const std::string text = readText(path);
   Imported out;
   out.file = path;
@@ -428,21 +427,18 @@ Imported readPoints(const std::string& path, const std::optional<PointColumns>& 
                   "name them in a first row: number,easting,northing,level,code");
     }
     Rows rows(text, columns->form);
-    addRows([&](Row& row) { return rows.next(row); }, *columns, 0, false, metresPerUnit, progress, out);
+    addRows([&](Row& row) { return rows.next(row); }, *columns, 0, false, progress, out);
   } catch (const Error& e) {
     if (!e.where().file.empty()) throw;
     throw Error(e.happened(), {path, e.where().line}, e.hint());
   }
-  out.units = unitNameOf(metresPerUnit);
   return out;
 }
 
-Imported readSheets(const std::string& path, const std::optional<PointColumns>& given, double metresPerUnit,
-                    const Progress& progress) {
+Imported readSheets(const std::string& path, const std::optional<PointColumns>& given, const Progress& progress) {
   Imported out;
   out.file = path;
   out.format = "spreadsheet";
-  out.units = unitNameOf(metresPerUnit);
   for (const Sheet& sheet : readSheetRows(path, progress)) {
     // Cells are numbers already: no thousands, a decimal point. Text cells may be written any way.
     TableForm form;
@@ -466,7 +462,7 @@ Imported readSheets(const std::string& path, const std::optional<PointColumns>& 
           row = sheet.rows[at++];
           return true;
         },
-        *columns, layer, true, metresPerUnit, progress, out);
+        *columns, layer, true, progress, out);
   }
   if (out.layers.empty()) {
     throw Error("no sheet has columns for easting, northing and level", {path},

@@ -42,15 +42,13 @@ std::vector<std::size_t> fixedColumns(const std::string& text);
 // The first rows, cell by cell.
 std::vector<std::vector<std::string>> firstRows(const std::string& text, const TableForm& form, std::size_t most);
 
-// Reads all rows; `metresPerUnit` scales easting, northing and level. A row with a missing, non-numeric, infinite or
+// Reads all rows. A row with a missing, non-numeric, infinite or
 // implausible (beyond 1e8) coordinate becomes a problem with its line. Blank lines and lines starting with # are passed
 // over. Throws Error when the columns cannot be told, or a quote is not closed; Cancelled.
-Imported readPoints(const std::string& path, const std::optional<PointColumns>& columns, double metresPerUnit,
-                    const Progress& progress = {});
+Imported readPoints(const std::string& path, const std::optional<PointColumns>& columns, const Progress& progress = {});
 
 // Reads a spreadsheet (XLSX, ODS): every sheet with point columns is a layer; others are told in a remark. `columns`
 // holds for all sheets. Otherwise as readPoints, lines being rows.
-Imported readSheets(const std::string& path, const std::optional<PointColumns>& columns, double metresPerUnit,
-                    const Progress& progress = {});
+Imported readSheets(const std::string& path, const std::optional<PointColumns>& columns, const Progress& progress = {});
 
 }  // namespace inselberg::exchange

@@ -85,12 +85,18 @@ ProjectPtr emptyProject(std::string name) {
 
 bool sameContent(const Project& a, const Project& b) {
   return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && a.sources == b.sources &&
-         a.column == b.column && a.accepted == b.accepted;
+         a.column == b.column && a.accepted == b.accepted && a.system == b.system;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {
   auto next = std::make_shared<Project>(project);
   next->name = std::move(name);
+  return next;
+}
+
+ProjectPtr withSystem(const Project& project, std::string system) {
+  auto next = std::make_shared<Project>(project);
+  next->system = std::move(system);
   return next;
 }
 

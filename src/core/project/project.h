@@ -71,6 +71,7 @@ struct Project {
   std::string name;
   plane::Origin origin;  // fixed at the first import
   bool hasOrigin = false;
+  std::string system;  // the coordinate system of its positions, by code or description; empty: none is known
   std::vector<SourcePtr> sources;
   std::vector<GroundPtr> column;  // in order of work, existing first
   std::vector<AcceptedDoubt> accepted;
@@ -100,6 +101,8 @@ bool sameContent(const Project& a, const Project& b);
 
 // Edits. Each gives a new project; ids that do not exist throw std::out_of_range (a mistake of the caller).
 ProjectPtr withName(const Project& project, std::string name);
+// Says what coordinate system the positions are in; nothing is moved.
+ProjectPtr withSystem(const Project& project, std::string system);
 // Adds a source to the project and to the base of ground `into` (which must be built from sources).
 ProjectPtr withSource(const Project& project, SourceInfo info, SourceData data, GroundId into);
 // The same for all sources of one file, in place of what came from that file before: a source of the same name keeps

@@ -46,6 +46,7 @@ void write(const project::Project& project, const std::string& path, const std::
       {{"name", project.name},
        {"origin", {project.origin.easting, project.origin.northing}},
        {"has_origin", project.hasOrigin},
+       {"system", project.system},
        {"next_id", project.nextId},
        {"accepted", accepted},
        {"session", session}});
@@ -141,6 +142,7 @@ Opened open(const std::string& path) {
       project->name = j.at("name").get<std::string>();
       project->origin = {j.at("origin").at(0).get<double>(), j.at("origin").at(1).get<double>()};
       project->hasOrigin = j.at("has_origin").get<bool>();
+      project->system = j.value("system", std::string());  // since version 2
       project->nextId = j.at("next_id").get<std::uint64_t>();
       for (const json& a : j.value("accepted", json::array())) {  // since version 2
         if (const auto kind = ground::doubtKindOf(a.at("kind").get<std::string>()))

@@ -40,7 +40,7 @@ TEST_CASE("A ground written as LandXML comes back with the same triangles and le
   const Scratch s;
   std::mt19937 random(3);
   const auto ground = scatteredGround(300, 900, random, randomHills(random, 7));
-  exchange::writeWhole(s / "g.xml", exchange::groundToLandXml(*ground, kOrigin, "finished \"& <1>"));
+  exchange::writeWhole(s / "g.xml", exchange::groundToLandXml(*ground, {kOrigin}, "finished \"& <1>"));
   const Imported back = exchange::readLandXml(s / "g.xml");
   REQUIRE(back.models.size() == 1);
   CHECK(back.models[0].triangles.size() == ground->triangles().size());
@@ -79,7 +79,7 @@ TEST_CASE("Contours written as GeoJSON and DXF come back at their levels") {
   const auto ground =
       gridGround(100, 40, [](double x, double y) { return 70 + 4 * std::sin(x / 15) + 3 * std::cos(y / 12); });
   const auto lines = ground::contours(*ground, ground::contourLevels(*ground, 1), {});
-  exchange::writeWhole(s / "c.geojson", exchange::contoursToGeoJson(lines, kOrigin));
+  exchange::writeWhole(s / "c.geojson", exchange::contoursToGeoJson(lines, {kOrigin}));
   exchange::writeWhole(s / "c.dxf", exchange::contoursToDxf(lines, kOrigin));
   for (const char* name : {"c.geojson", "c.dxf"}) {
     CAPTURE(name);
@@ -181,8 +181,10 @@ TEST_CASE("Columns are guessed by name in any order, or by the count of numbers"
 
 TEST_CASE("Feet scale all three coordinates, and bad rows are problems with their lines") {
   const Scratch s;
-  const Imported read = exchange::readPoints(
-      s.file("p.csv", "# a remark\n1,100,200,10\n2,x,200,10\n\n3,100\n4,1,2,inf\n5,0,0,0\n"), std::nullopt, 0.3048);
+  exchange::ReadRules feet;
+  feet.units = "ft";
+  const Imported read =
+      exchange::readAny(s.file("p.csv", "# a remark\n1,100,200,10\n2,x,200,10\n\n3,100\n4,1,2,inf\n5,0,0,0\n"), feet);
   REQUIRE(read.points.size() == 2);
   CHECK(read.points[0].x == Approx(30.48));
   CHECK(read.points[0].z == Approx(3.048));
@@ -246,7 +248,7 @@ TEST_CASE("Reading a long file can be stopped", "[cancel]") {
   for (int i = 0; i < 20000; ++i)
     csv += std::to_string(i) + "," + std::to_string(i % 200) + "," + std::to_string(i / 200) + ",5\n";
   const auto ground = gridGround(100, 80, [](double x, double y) { return x * y; });
-  const std::string xml = exchange::groundToLandXml(*ground, kOrigin, "g");
+  const std::string xml = exchange::groundToLandXml(*ground, {kOrigin}, "g");
   const auto lines = ground::contours(*ground, ground::contourLevels(*ground, 1), {});
   std::string dxf = exchange::contoursToDxf(lines, kOrigin);
   const Progress stop([] { return true; });

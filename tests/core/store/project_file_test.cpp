@@ -182,6 +182,7 @@ TEST_CASE(
                                        project::CombineAs{quantity::Combine::higher}, project::Simplify{0.125}})
     p = project::withNewGround(*p, "made", project::Derived{{existing}, how}, p->column.back()->id);
   p = project::withAccepted(*p, {ground::DoubtKind::spike, {1.5, 2.5}, "text"}, "a real mound");
+  p = project::withSystem(*p, "EPSG:32755");
   store::save(*p, s / "p.inselberg", "");
   const auto q = store::open(s / "p.inselberg").project;
   const auto& source = *q->sources.at(0);
@@ -203,4 +204,7 @@ TEST_CASE(
   CHECK(std::get<project::CombineAs>(how(4)).rule == quantity::Combine::higher);
   CHECK(std::get<project::Simplify>(how(5)).tolerance == 0.125);
   CHECK(q->accepted == p->accepted);
+  CHECK(q->system == "EPSG:32755");
+  CHECK(project::sameContent(*p, *project::withSystem(*p, "EPSG:32755")));
+  CHECK_FALSE(project::sameContent(*p, *project::withSystem(*p, "")));
 }

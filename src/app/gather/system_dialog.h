@@ -1,0 +1,34 @@
+// Choosing a coordinate system: typed words narrow a list by code, name and area.
+#pragma once
+
+#include <QDialog>
+#include <optional>
+
+class QDialogButtonBox;
+class QLabel;
+class QLineEdit;
+class QListWidget;
+
+namespace inselberg::app {
+
+class SystemDialog : public QDialog {
+  Q_OBJECT
+
+ public:
+  // `told` says what the choice is for; `current` is the definition now, may be empty.
+  SystemDialog(const QString& told, const std::string& current, QWidget* parent);
+
+  // The definition chosen, empty for none; nothing when it was cancelled.
+  static std::optional<std::string> choose(const QString& told, const std::string& current, QWidget* parent);
+
+ private:
+  void filter();
+
+  QLineEdit* field_;
+  QListWidget* list_;
+  QLabel* more_;
+  QDialogButtonBox* buttons_;
+  std::optional<std::string> chosen_;
+};
+
+}  // namespace inselberg::app
