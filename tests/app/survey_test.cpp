@@ -7,7 +7,10 @@
 #include <QTableWidget>
 #include <catch2/catch.hpp>
 
+#include "exchange/coordinate_system.h"
 #include "gather/import_dialog.h"
+#include "gather/system_dialog.h"
+#include "gather/thumbnail.h"
 #include "support/driver.h"
 #include "tools/measure_tool.h"
 
@@ -440,4 +443,122 @@ TEST_CASE("Grounds are made from others, frozen and removed from the menu") {
   d.act("keepInside");
   CHECK(d.window.messages().text().contains("outline"));
   d.workspace().chooseWorks(d.project().column.back()->works.front()->id);
+}
+
+TEST_CASE("A file in another coordinate system is moved into the project's; degrees ask for one first") {
+  const Scratch s;
+  std::string list = "number,easting,northing,level\n", degrees = list;
+  exchange::Imported places;
+  for (int i = 0; i < 9; ++i) places.points.push_back({500000.0 + 40 * (i % 3), 6200000.0 + 40 * (i / 3), 70.0 + i});
+  const auto line = [](int i, plane::Vec3 p) {
+    return QString("%1,%2,%3,%4\n").arg(i).arg(p.x, 0, 'f', 9).arg(p.y, 0, 'f', 9).arg(p.z).toStdString();
+  };
+  for (int i = 0; i < 9; ++i) list += line(i, places.points[static_cast<std::size_t>(i)]);
+  exchange::reproject(places, exchange::requireCoordinateSystem("EPSG:32755"),
+                      exchange::requireCoordinateSystem("EPSG:4326"));
+  for (int i = 0; i < 9; ++i) degrees += line(100 + i, places.points[static_cast<std::size_t>(i)]);
+  s.file("metres.csv", list);
+  s.file("degrees.csv", degrees);
+  const auto pick = [](Driver& d, const QString& words) {
+    d.whenDialog<app::SystemDialog>([words](app::SystemDialog& dialog) {
+      auto* field = dialog.findChild<QLineEdit*>("systemWords");
+      QTest::keyClicks(field, words);
+      auto* found = dialog.findChild<QListWidget*>("systemList");
+      REQUIRE(Driver::waitFor([&] { return found->count() > 0 && found->item(0)->text().contains(words); }));
+      QTest::keyClick(field, Qt::Key_Return);
+    });
+  };
+  const auto accept = [](app::ImportDialog& dialog) {
+    REQUIRE(Driver::waitFor([&] { return dialog.ready(); }));
+    auto* button = dialog.findChild<QPushButton*>("importAccept");
+    REQUIRE(button->isEnabled());
+    QTest::mouseClick(button, Qt::LeftButton);
+  };
+  Driver d;
+  // The first file is in degrees: nothing comes in before the project has a system.
+  d.whenDialog<app::ImportDialog>([&](app::ImportDialog& dialog) {
+    REQUIRE(Driver::waitFor([&] { return dialog.ready(); }));
+    auto* box = dialog.findChild<QComboBox*>("importSystem");
+    pick(d, "EPSG:4326");
+    box->setCurrentIndex(box->count() - 1);
+    Q_EMIT box->activated(box->count() - 1);
+    REQUIRE(Driver::waitFor([&] { return dialog.ready(); }));
+    CHECK_FALSE(dialog.findChild<QPushButton*>("importAccept")->isEnabled());
+    CHECK(dialog.findChild<QListWidget*>("importWrong")->item(0)->text().contains("EPSG:32755"));
+    pick(d, "EPSG:32755");
+    QTest::mouseClick(dialog.findChild<QPushButton*>("importTarget"), Qt::LeftButton);
+    accept(dialog);
+  });
+  REQUIRE(d.window.importFile(QString::fromStdString(s / "degrees.csv")));
+  d.settle();
+  CHECK(d.project().system == "EPSG:32755");
+  const auto& bounds = d.workspace().evaluation()->grounds.front().tin->bounds();
+  CHECK(bounds.minX + d.project().origin.easting == Approx(500000).margin(1e-3));
+  CHECK(bounds.maxY + d.project().origin.northing == Approx(6200080).margin(1e-3));
+  // One that tells none is in it already.
+  d.whenDialog<app::ImportDialog>(accept);
+  REQUIRE(d.window.importFile(QString::fromStdString(s / "metres.csv")));
+  d.settle();
+  CHECK(d.workspace().evaluation()->grounds.front().tin->bounds().width() == Approx(80).margin(1e-3));
+  CHECK(d.workspace().evaluation()->grounds.front().tin->maxLevel() == Approx(78));
+
+  d.whenDialog<app::SystemDialog>([](app::SystemDialog& dialog) {
+    QTest::mouseClick(dialog.findChild<QPushButton*>("systemNone"), Qt::LeftButton);
+  });
+  d.act("system");
+  CHECK(d.project().system.empty());
+  d.act("undo");
+  CHECK(d.project().system == "EPSG:32755");
+}
+
+TEST_CASE("A part of a file is taken by a frame or an outline on its picture, and levels from a chosen attribute") {
+  const Scratch s;
+  std::string features;
+  for (int i = 0; i < 121; ++i)
+    features += std::string(i ? "," : "") + R"({"type":"Feature","properties":{"survey":)" + std::to_string(50 + i) +
+                R"(},"geometry":{"type":"Point","coordinates":[)" + std::to_string(412000 + 10 * (i % 11)) + "," +
+                std::to_string(6187000 + 10 * (i / 11)) + ",0]}}";
+  s.file("p.geojson", R"({"type":"FeatureCollection","features":[)" + features + "]}");
+  Driver d;
+  d.whenDialog<app::ImportDialog>([&](app::ImportDialog& dialog) {
+    const auto ready = [&] { REQUIRE(Driver::waitFor([&] { return dialog.ready(); })); };
+    ready();
+    auto* levels = dialog.findChild<QComboBox*>("importAttribute");
+    REQUIRE(levels->findText("survey") == 1);
+    levels->setCurrentIndex(1);
+    Q_EMIT levels->activated(1);
+    ready();
+    auto* picture = dialog.findChild<app::Thumbnail*>();
+    auto* summary = dialog.findChild<QLabel*>("importSummary");
+    CHECK(summary->text().contains("121"));
+    // The file's square fills the picture but for a margin: a frame around its middle part.
+    const QPoint middle = picture->rect().center();
+    const int half = std::min(picture->width(), picture->height()) / 2 - 16;
+    const auto at = [&](double u, double v) { return middle + QPoint(qRound(half * u), qRound(half * v)); };
+    QTest::mousePress(picture, Qt::LeftButton, {}, at(-0.5, -0.5));
+    QTest::mouseMove(picture, at(0.1, 0.1));
+    QTest::mouseRelease(picture, Qt::LeftButton, {}, at(0.5, 0.5));
+    ready();
+    CHECK(summary->text().contains("25 points"));
+    auto* limit = dialog.findChild<QComboBox*>("importLimit");
+    CHECK(limit->currentText().contains("drawn"));
+    limit->setCurrentIndex(0);
+    Q_EMIT limit->activated(0);
+    ready();
+    CHECK(summary->text().contains("121"));
+    // Corner by corner, one too many taken back: the lower left half.
+    for (const QPoint p : {at(-1.05, -1.05), at(1.05, 1.05), at(0, 0)})
+      QTest::mouseClick(picture, Qt::LeftButton, {}, p);
+    QTest::keyClick(picture, Qt::Key_Backspace);
+    QTest::mouseClick(picture, Qt::LeftButton, {}, at(-1.05, 1.05));
+    QTest::mouseClick(picture, Qt::LeftButton, {}, at(-1.05, -1.05));
+    ready();
+    QTest::mouseClick(dialog.findChild<QPushButton*>("importAccept"), Qt::LeftButton);
+  });
+  REQUIRE(d.window.importFile(QString::fromStdString(s / "p.geojson")));
+  d.settle();
+  const auto& points = d.project().sources.at(0)->data->points;
+  CHECK(points.size() >= 55);  // those on the diagonal lie on either side
+  CHECK(points.size() <= 66);
+  for (const auto& p : points) CHECK(p.z >= 50);
 }

@@ -159,6 +159,16 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
       tr("A raster or a dense cloud becomes the fewest triangles that stay this near to every one of its levels"));
   toleranceRow->addWidget(tolerance_);
   options->addWidget(toleranceBox_);
+  attributeBox_ = new QWidget(this);
+  auto* attributeRow = new QHBoxLayout(attributeBox_);
+  attributeRow->setContentsMargins(8, 0, 0, 0);
+  attributeRow->addWidget(new QLabel(tr("Levels from"), this));
+  attribute_ = new QComboBox(this);
+  attribute_->setObjectName("importAttribute");
+  attribute_->setToolTip(tr("The attribute that holds levels, whatever the shapes say"));
+  attributeRow->addWidget(attribute_);
+  attributeBox_->hide();
+  options->addWidget(attributeBox_);
   options->addStretch(1);
   limit_ = new QComboBox(this);
   limit_->setObjectName("importLimit");
@@ -182,6 +192,7 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
   left->addLayout(places);
   middle->addLayout(left, 5);
   thumbnail_ = new Thumbnail(this);
+  connect(thumbnail_, &Thumbnail::outlined, this, &ImportDialog::limitToDrawn);
   middle->addWidget(thumbnail_, 3);
   layout->addLayout(middle, 1);
 
@@ -214,12 +225,15 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
   connect(buttons_, &QDialogButtonBox::rejected, this, &QDialog::reject);
   connect(units_, &QComboBox::activated, this, &ImportDialog::read);
   connect(limit_, &QComboBox::activated, this, &ImportDialog::read);
+  connect(attribute_, &QComboBox::activated, this, &ImportDialog::read);
   connect(system_, &QComboBox::activated, this, &ImportDialog::chooseFileSystem);
   connect(target_, &QPushButton::clicked, this, [this] {
     const auto chosen = SystemDialog::choose(
-        tr("The coordinate system of the project. The file's degrees are moved into it."), context_.system, this);
+        SystemDialog::Of::project, tr("The coordinate system of the project. The file's degrees are moved into it."),
+        context_.system, this);
     if (!chosen) return;
     context_.system = *chosen;
+    limit_->setCurrentIndex(0);
     read();
   });
   showSystem();
@@ -336,8 +350,8 @@ void ImportDialog::inWindow(int number, Work&& work) {
 }
 
 void ImportDialog::lockChoices(bool locked) {
-  for (QWidget* w :
-       std::initializer_list<QWidget*>{columnBox_, layers_, units_, limit_, toleranceBox_, system_, target_})
+  for (QWidget* w : std::initializer_list<QWidget*>{columnBox_, layers_, units_, limit_, toleranceBox_, attributeBox_,
+                                                    system_, target_, thumbnail_})
     w->setEnabled(!locked);
 }
 
@@ -376,9 +390,11 @@ void ImportDialog::read() {
   }
   busy(tr("Reading…"));
   std::optional<plane::Polygon> inside;
-  if (limit_->currentIndex() > 0)
-    inside = context_.limits[static_cast<std::size_t>(limit_->currentIndex() - 1)].polygon;
-  const exchange::ReadRules rules{unit, {}, use, fileSystem_, context_.system};
+  if (const auto chosen = static_cast<std::size_t>(limit_->currentIndex()); chosen > 0)
+    inside = chosen <= context_.limits.size() ? context_.limits[chosen - 1].polygon : *drawn_;
+  std::optional<std::string> levels;
+  if (attribute_->currentIndex() > 0) levels = attribute_->currentText().toStdString();
+  const exchange::ReadRules rules{unit, levels, use, fileSystem_, context_.system};
   worker_.post([this, path = path_.toStdString(), site = context_.site, rules, inside,
                 number = ++asked_](const Worker::Token& token) {
     const auto later = [this, number](auto&& work) { inWindow(number, std::forward<decltype(work)>(work)); };
@@ -439,6 +455,7 @@ void ImportDialog::show(Found found) {
                                 .toStdString());
   showLayers(found.layers);
   showSystem();
+  showAttributes();
   units_->setEnabled(read_.format != "LandXML");
   toleranceBox_->setVisible(!read_.rasters.empty() || read_.points.size() > exchange::TakeRules{}.cloud);
   wrong_->clear();
@@ -520,16 +537,43 @@ void ImportDialog::showSystem() {
   system_->addItem(tr("Another…"));
 }
 
+void ImportDialog::showAttributes() {
+  const QSignalBlocker quiet(attribute_);
+  const QString chosen = attribute_->currentIndex() > 0 ? attribute_->currentText() : QString();
+  attribute_->clear();
+  attribute_->addItem(tr("the shapes"));
+  for (const std::string& name : read_.attributes) attribute_->addItem(QString::fromStdString(name));
+  attribute_->setCurrentIndex(chosen.isEmpty() ? 0 : std::max(0, attribute_->findText(chosen)));
+  attributeBox_->setVisible(attribute_->count() > 1);
+}
+
+void ImportDialog::limitToDrawn(const plane::Polygon& polygon) {
+  try {
+    drawn_ = exchange::soundArea(polygon, {}, 0, {});
+  } catch (const Error& e) {
+    wrong_->insertItem(0, tr("The outline drawn on the picture cannot be used: %1").arg(QString::fromUtf8(e.what())));
+    wrong_->scrollToTop();
+    return;
+  }
+  const int index = static_cast<int>(context_.limits.size()) + 1;
+  if (limit_->count() == index) limit_->addItem(tr("Only inside what is drawn"));
+  limit_->setCurrentIndex(index);
+  limit_->show();
+  read();
+}
+
 void ImportDialog::chooseFileSystem() {
   if (system_->currentIndex() == 0) {
     fileSystem_.clear();
   } else if (system_->currentIndex() == system_->count() - 1) {
-    if (const auto chosen = SystemDialog::choose(tr("The coordinate system the file is in."), fileSystem_, this))
+    if (const auto chosen = SystemDialog::choose(SystemDialog::Of::file, tr("The coordinate system the file is in."),
+                                                 fileSystem_, this))
       fileSystem_ = *chosen;
   } else {
     return;
   }
   showSystem();
+  limit_->setCurrentIndex(0);  // a limit in other numbers is none
   read();
 }
 

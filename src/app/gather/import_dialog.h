@@ -79,6 +79,8 @@ class ImportDialog : public QDialog {
   void setUpColumns(bool fromMemory);
   void exchangeColumns();
   void showSystem();
+  void showAttributes();
+  void limitToDrawn(const plane::Polygon& polygon);
   void chooseFileSystem();
   exchange::TableForm form() const;
   exchange::PointColumns columns() const;
@@ -87,11 +89,12 @@ class ImportDialog : public QDialog {
   QString path_;
   ImportContext context_;
   bool isPoints_ = false, ready_ = false;
-  int asked_ = 0;            // readings begun: only the result of the last counts
-  std::string head_;         // the first bytes of a point list
-  exchange::Imported read_;  // limited, when so chosen
-  std::string fileSystem_;   // as chosen for a file that tells none, or a wrong one
-  bool degrees_ = false;     // what was read has no easting and northing
+  int asked_ = 0;                        // readings begun: only the result of the last counts
+  std::string head_;                     // the first bytes of a point list
+  exchange::Imported read_;              // limited, when so chosen
+  std::optional<plane::Polygon> drawn_;  // on the thumbnail, to limit what is taken
+  std::string fileSystem_;               // as chosen for a file that tells none, or a wrong one
+  bool degrees_ = false;                 // what was read has no easting and northing
   exchange::Taken taken_;
   plane::Origin origin_;
   std::vector<exchange::Take> remembered_;  // by layer, as chosen so far
@@ -99,7 +102,8 @@ class ImportDialog : public QDialog {
   QTableWidget *rows_, *layers_;
   QWidget* columnBox_;
   std::array<QComboBox*, 5> columnOf_{};
-  QComboBox *delimiter_, *decimal_, *units_, *limit_, *system_;
+  QComboBox *delimiter_, *decimal_, *units_, *limit_, *system_, *attribute_;
+  QWidget* attributeBox_;
   QPushButton* target_;
   QCheckBox *header_, *replace_;
   QDoubleSpinBox* tolerance_;

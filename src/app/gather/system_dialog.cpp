@@ -18,7 +18,8 @@ constexpr std::size_t kMost = 100;
 
 }  // namespace
 
-SystemDialog::SystemDialog(const QString& told, const std::string& current, QWidget* parent) : QDialog(parent) {
+SystemDialog::SystemDialog(Of of, const QString& told, const std::string& current, QWidget* parent)
+    : QDialog(parent), of_(of) {
   setWindowTitle(tr("Coordinate system"));
   resize(620, 440);
   auto* layout = new QVBoxLayout(this);
@@ -74,11 +75,13 @@ void SystemDialog::filter() {
   list_->clear();
   const auto found = exchange::findCoordinateSystems(field_->text().toStdString(), kMost);
   for (const exchange::CoordinateSystem& system : found) {
-    if (system.degrees) continue;  // no plane to build on
-    auto* item = new QListWidgetItem(QString("%1   %2\n%3")
-                                         .arg(QString::fromStdString(system.definition),
-                                              QString::fromStdString(system.name), QString::fromStdString(system.area)),
-                                     list_);
+    if (system.degrees && of_ == Of::project) continue;
+    auto* item = new QListWidgetItem(
+        QString("%1   %2\n%3")
+            .arg(QString::fromStdString(system.definition),
+                 QString::fromStdString(system.name) + (system.degrees ? tr(" (degrees)") : QString()),
+                 QString::fromStdString(system.area)),
+        list_);
     item->setData(Qt::UserRole, QString::fromStdString(system.definition));
   }
   list_->setCurrentRow(list_->count() > 0 ? 0 : -1);
@@ -88,8 +91,9 @@ void SystemDialog::filter() {
                                          : QString());
 }
 
-std::optional<std::string> SystemDialog::choose(const QString& told, const std::string& current, QWidget* parent) {
-  SystemDialog dialog(told, current, parent);
+std::optional<std::string> SystemDialog::choose(Of of, const QString& told, const std::string& current,
+                                                QWidget* parent) {
+  SystemDialog dialog(of, told, current, parent);
   if (dialog.exec() != QDialog::Accepted) return std::nullopt;
   return dialog.chosen_;
 }

@@ -15,15 +15,17 @@ class SystemDialog : public QDialog {
   Q_OBJECT
 
  public:
+  enum class Of { project, file };  // a project's has easting and northing, a file's may be in degrees
   // `told` says what the choice is for; `current` is the definition now, may be empty.
-  SystemDialog(const QString& told, const std::string& current, QWidget* parent);
+  SystemDialog(Of of, const QString& told, const std::string& current, QWidget* parent);
 
   // The definition chosen, empty for none; nothing when it was cancelled.
-  static std::optional<std::string> choose(const QString& told, const std::string& current, QWidget* parent);
+  static std::optional<std::string> choose(Of of, const QString& told, const std::string& current, QWidget* parent);
 
  private:
   void filter();
 
+  Of of_;
   QLineEdit* field_;
   QListWidget* list_;
   QLabel* more_;

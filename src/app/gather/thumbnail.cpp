@@ -1,9 +1,10 @@
 #include "gather/thumbnail.h"
 
+#include <QKeyEvent>
+#include <QMouseEvent>
 #include <QPainter>
 
 #include "base/quantity.h"
-#include "plan/view_transform.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -46,6 +47,8 @@ void Thumbnail::setData(const exchange::Imported* shown, std::vector<Take> takes
   data_ = shown;
   takes_ = std::move(takes);
   marked_ = marked;
+  corners_.clear();
+  pressed_.reset();
   picture_ = {};
   update();
 }
@@ -63,9 +66,8 @@ void Thumbnail::draw() {
     painter.drawText(rect(), Qt::AlignCenter, tr("nothing to show"));
     return;
   }
-  ViewTransform view;
-  view.size = size();
-  view.fit(box, 16);
+  view_.size = size();
+  view_.fit(box, 16);
   const auto penFor = [&](exchange::LayerIndex layer) {
     return penOf(layer < takes_.size() ? takes_[layer] : Take::skip, static_cast<int>(layer) == marked_);
   };
@@ -82,8 +84,8 @@ void Thumbnail::draw() {
         const double z = raster.raster.level(c, r);
         if (std::isnan(z)) continue;
         const auto along = static_cast<float>((z - f.minLevel) / span);
-        const QPointF a = view.toScreen(raster.raster.place(c, r)),
-                      b = view.toScreen(raster.raster.place(c + stepC, r + stepR));
+        const QPointF a = view_.toScreen(raster.raster.place(c, r)),
+                      b = view_.toScreen(raster.raster.place(c + stepC, r + stepR));
         painter.setBrush(QColor::fromRgbF(0.42F + 0.48F * along, 0.38F + 0.5F * along, 0.30F + 0.54F * along));
         painter.drawRect(QRectF(a, b).normalized().adjusted(-0.5, -0.5, 0.5, 0.5));
       }
@@ -95,7 +97,7 @@ void Thumbnail::draw() {
     const std::size_t step = model.triangles.size() / kMost + 1;
     for (std::size_t i = 0; i < model.triangles.size(); i += step) {
       QPolygonF face;
-      for (const auto v : model.triangles[i]) face << view.toScreen(model.points[v].plan());
+      for (const auto v : model.triangles[i]) face << view_.toScreen(model.points[v].plan());
       painter.drawPolygon(face);
     }
   }
@@ -103,7 +105,7 @@ void Thumbnail::draw() {
   const std::size_t step = data_->points.size() / kMost + 1;
   for (std::size_t i = 0; i < data_->points.size(); i += step) {
     painter.setBrush(penFor(data_->layerOf(i)).color());
-    const QPointF p = view.toScreen(data_->points[i].plan());
+    const QPointF p = view_.toScreen(data_->points[i].plan());
     painter.drawRect(QRectF(p.x() - 0.9, p.y() - 0.9, 1.8, 1.8));
   }
   painter.setBrush(Qt::NoBrush);
@@ -114,8 +116,8 @@ void Thumbnail::draw() {
     painter.setPen(penFor(line.layer));
     QPolygonF shape;
     for (std::size_t i = 0; i < line.vertices.size(); i += std::min(lineStep, line.vertices.size() / 2))
-      shape << view.toScreen(line.vertices[i].plan());
-    shape << view.toScreen((line.closed ? line.vertices.front() : line.vertices.back()).plan());
+      shape << view_.toScreen(line.vertices[i].plan());
+    shape << view_.toScreen((line.closed ? line.vertices.front() : line.vertices.back()).plan());
     painter.drawPolyline(shape);
   }
   for (const auto& area : data_->areas) {
@@ -125,7 +127,7 @@ void Thumbnail::draw() {
     painter.setPen(penOf(own ? take : Take::boundary, static_cast<int>(area.layer) == marked_));
     const auto ring = [&](const plane::Ring& r) {
       QPolygonF shape;
-      for (const auto p : r) shape << view.toScreen(p);
+      for (const auto p : r) shape << view_.toScreen(p);
       painter.drawPolygon(shape);
     };
     ring(area.polygon.outer);
@@ -142,8 +144,84 @@ void Thumbnail::paintEvent(QPaintEvent*) {
   if (picture_.isNull()) draw();
   QPainter painter(this);
   painter.drawImage(0, 0, picture_);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(QPen(theme::ink, 1.4));
+  painter.setBrush(QColor(theme::amber.red(), theme::amber.green(), theme::amber.blue(), 50));
+  if (pressed_) {
+    painter.drawRect(QRectF(*pressed_, pointer_).normalized());
+  } else if (!corners_.empty()) {
+    QPolygonF shape;
+    for (const plane::Vec2 p : corners_) shape << view_.toScreen(p);
+    painter.drawPolygon(QPolygonF(shape) << pointer_);
+    painter.setBrush(theme::paper);
+    painter.drawRect(QRectF(shape.front() - QPointF(3, 3), QSizeF(6, 6)));
+  } else if (data_ && !data_->empty()) {
+    painter.setPen(theme::muted);
+    painter.drawText(rect().adjusted(6, 4, -6, 0), Qt::AlignTop | Qt::AlignLeft,
+                     tr("Drag a frame or click corners to take a part"));
+  }
+  painter.setBrush(Qt::NoBrush);
   painter.setPen(theme::rule);
   painter.drawRect(rect().adjusted(0, 0, -1, -1));
+}
+
+void Thumbnail::finish(plane::Ring ring) {
+  corners_.clear();
+  update();
+  Q_EMIT outlined({std::move(ring), {}});
+}
+
+void Thumbnail::mousePressEvent(QMouseEvent* event) {
+  if (!data_ || data_->empty()) return;
+  if (event->button() == Qt::LeftButton) pressed_ = event->pos();
+  if (event->button() == Qt::RightButton) corners_.clear();
+  pointer_ = event->pos();
+  update();
+}
+
+void Thumbnail::mouseMoveEvent(QMouseEvent* event) {
+  pointer_ = event->pos();
+  if (pressed_ || !corners_.empty()) update();
+}
+
+// A press that has moved is a frame, one that has not a corner; the first corner again closes the outline.
+void Thumbnail::mouseReleaseEvent(QMouseEvent* event) {
+  if (!pressed_ || event->button() != Qt::LeftButton) return;
+  constexpr int kStill = 5;
+  const QPoint start = *pressed_, end = event->pos();
+  pressed_.reset();
+  update();
+  if ((end - start).manhattanLength() > kStill) {
+    const QRect frame = QRect(start, end).normalized();
+    if (frame.width() < 3 || frame.height() < 3) return;
+    plane::Ring ring;
+    for (const QPoint p : {frame.bottomLeft(), frame.bottomRight(), frame.topRight(), frame.topLeft()})
+      ring.push_back(view_.toPlan(p));
+    finish(std::move(ring));
+    return;
+  }
+  if (corners_.size() >= 3 && (view_.toScreen(corners_.front()) - QPointF(end)).manhattanLength() <= 2 * kStill) {
+    finish(std::move(corners_));
+  } else {
+    corners_.push_back(view_.toPlan(end));
+  }
+}
+
+void Thumbnail::keyPressEvent(QKeyEvent* event) {
+  const int key = event->key();
+  if (corners_.empty() && !pressed_) {
+    QWidget::keyPressEvent(event);
+  } else if (key == Qt::Key_Escape) {
+    corners_.clear();
+    pressed_.reset();
+  } else if (key == Qt::Key_Backspace && !corners_.empty()) {
+    corners_.pop_back();
+  } else if ((key == Qt::Key_Return || key == Qt::Key_Enter) && corners_.size() >= 3) {
+    finish(std::move(corners_));
+  } else {
+    QWidget::keyPressEvent(event);
+  }
+  update();
 }
 
 }  // namespace inselberg::app

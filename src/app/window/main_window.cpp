@@ -186,6 +186,7 @@ void MainWindow::makeActions() {
   add("import", tr("Import…"), "import", Qt::CTRL | Qt::Key_I, [this] { import(); });
   add("system", tr("Coordinate system…"), "", {}, [this] {
     const auto chosen = SystemDialog::choose(
+        SystemDialog::Of::project,
         tr("What the site's eastings and northings are in. Files in another system are moved into it as they come in; "
            "what is there already stays where it is."),
         workspace_->project()->system, this);
@@ -579,23 +580,13 @@ void MainWindow::makeGroundActions() {
   const auto keep = [=, this](bool inside) {
     // The outline is the chosen boundary or void, or the chosen works'.
     const GroundId of = workspace_->chosenGround();
-    plane::Polygon polygon;
-    const auto placed = workspace_->project()->works(workspace_->chosenWorks());
-    const auto& features = workspace_->chosenFeatures();
-    if (placed.ground) {
-      polygon.outer = works::outlineOf(placed.works->shape);
-    } else if (features.size() == 1) {
-      const auto shape = project::shapeOf(*workspace_->project(), features.front());
-      if (shape->closed) {
-        for (const auto& v : shape->vertices) polygon.outer.push_back(v.plan());
-      }
-    }
-    if (polygon.outer.empty()) {
+    const auto chosen = chosenOutline();
+    if (!chosen) {
       messages_->say(tr("Choose the outline first: a closed line, boundary or void, or works."), true);
       return;
     }
     guarded([&] {
-      polygon = plane::sound(std::move(polygon), workspace_->project()->origin);
+      const plane::Polygon polygon = plane::sound(*chosen, workspace_->project()->origin);
       commit(inside ? tr("%1 inside").arg(nameOf(of)) : tr("%1 outside").arg(nameOf(of)),
              {{of}, project::Keep{polygon, inside}}, of);
     });
@@ -782,7 +773,23 @@ bool MainWindow::importFile(const QString& path) {
   });
 }
 
-// What the plan shows now, and what has been drawn for the purpose.
+// The outline of the chosen works, or of the one chosen line, boundary or void where that is closed; not yet sound.
+std::optional<plane::Polygon> MainWindow::chosenOutline() const {
+  plane::Polygon polygon;
+  const auto placed = workspace_->project()->works(workspace_->chosenWorks());
+  const auto& features = workspace_->chosenFeatures();
+  if (placed.ground) {
+    polygon.outer = works::outlineOf(placed.works->shape);
+  } else if (features.size() == 1) {
+    const auto shape = project::shapeOf(*workspace_->project(), features.front());
+    if (shape->closed) {
+      for (const auto& v : shape->vertices) polygon.outer.push_back(v.plan());
+    }
+  }
+  return polygon.outer.empty() ? std::nullopt : std::optional(std::move(polygon));
+}
+
+// What the plan shows now, and the outline chosen there.
 std::vector<ImportLimit> MainWindow::importLimits() const {
   const plane::Origin origin = workspace_->project()->origin;
   if (!workspace_->project()->hasOrigin) return {};
@@ -791,8 +798,16 @@ std::vector<ImportLimit> MainWindow::importLimits() const {
     return plane::Polygon{std::move(ring), {}};
   };
   const plane::Box view = plan_->view().visible();
-  return {{tr("what the plan shows"),
-           moved({{view.minX, view.minY}, {view.maxX, view.minY}, {view.maxX, view.maxY}, {view.minX, view.maxY}})}};
+  std::vector<ImportLimit> limits{
+      {tr("what the plan shows"),
+       moved({{view.minX, view.minY}, {view.maxX, view.minY}, {view.maxX, view.maxY}, {view.minX, view.maxY}})}};
+  try {
+    if (const auto outline = chosenOutline())
+      limits.push_back({tr("the chosen outline"), exchange::soundArea(moved(outline->outer), {}, 0, {})});
+  } catch (const Error&) {
+    // An outline that crosses itself limits nothing.
+  }
+  return limits;
 }
 
 // The project with what the dialog took; outlines of works become pads on the last ground.

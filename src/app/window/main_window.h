@@ -72,6 +72,7 @@ class MainWindow : public QMainWindow {
   void makeGroundActions();
   QToolButton* menuButton(const QString& text, const char* icon, std::initializer_list<const char*> ids);
   void choose();
+  std::optional<plane::Polygon> chosenOutline() const;
   std::vector<ImportLimit> importLimits() const;
   project::ProjectPtr imported(const ImportDialog& dialog, const QString& path, const QString& name) const;
   QString askForSaving(const QString& title, const QString& name, const QString& filters);

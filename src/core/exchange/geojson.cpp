@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
@@ -15,6 +16,7 @@ namespace inselberg::exchange {
 namespace {
 
 using Kind = JsonValue::Kind;
+constexpr std::size_t kMostAttributes = 100;
 
 class Reader {
  public:
@@ -86,26 +88,32 @@ class Reader {
     }
   }
 
-  double levelProperty(const JsonValue& feature) const {
+  double levelProperty(const JsonValue& feature) {
+    double level = std::numeric_limits<double>::quiet_NaN();
     if (const JsonValue* properties = feature.find("properties")) {
       for (const auto& [name, value] : properties->members) {
-        if (value.kind == Kind::number && std::abs(value.number) <= 1e5 &&
+        if (value.kind != Kind::number) continue;
+        if (out_.attributes.size() < kMostAttributes &&
+            std::find(out_.attributes.begin(), out_.attributes.end(), name) == out_.attributes.end())
+          out_.attributes.push_back(name);
+        if (std::isnan(level) && std::abs(value.number) <= 1e5 &&
             (levelField_ ? name == *levelField_ : isLevelName(name)))
-          return value.number;
+          level = value.number;
       }
     }
-    return std::numeric_limits<double>::quiet_NaN();
+    return level;
   }
 
   plane::Vec3 position(const JsonValue& p) const {
     if (p.kind != Kind::list || p.items.size() < 2)
       fail(p, "a position needs two or three numbers", "write it as [easting, northing, level]");
     double v[3] = {0, 0, property_};
+    const bool fixed = levelField_ && !std::isnan(property_);
     for (std::size_t i = 0; i < std::min<std::size_t>(3, p.items.size()); ++i) {
       if (p.items[i].kind != Kind::number || !(std::abs(p.items[i].number) <= 1e8)) {
         fail(p.items[i], "a coordinate is not a usable number", "correct it: metres as a plain number");
       }
-      v[i] = p.items[i].number;
+      if (i < 2 || !fixed) v[i] = p.items[i].number;
     }
     return {v[0], v[1], v[2]};
   }

@@ -10,8 +10,8 @@
 
 namespace inselberg::exchange {
 
-// Reads a FeatureCollection, Feature or bare geometry: points, lines, polygons and their Multi forms; a position
-// without a level has that of the feature's property `levelField`, else of one named like a level. Throws Error for
+// Reads a FeatureCollection, Feature or bare geometry: points, lines, polygons and their Multi forms; levels as
+// in readVector (exchange/gis.h). Throws Error for
 // what is no GeoJSON; coordinates that are missing or implausible are an Error too, with their line.
 Imported readGeoJson(const std::string& path, const std::optional<std::string>& levelField = {});
 

@@ -12,6 +12,7 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <limits>
@@ -153,7 +154,12 @@ class VectorReader {
     OGRFeatureDefnH form = OGR_L_GetLayerDefn(source);
     field_ = -1;
     for (int f = 0; f < OGR_FD_GetFieldCount(form); ++f) {
-      const std::string name = OGR_Fld_GetNameRef(OGR_FD_GetFieldDefn(form, f));
+      OGRFieldDefnH field = OGR_FD_GetFieldDefn(form, f);
+      const std::string name = OGR_Fld_GetNameRef(field);
+      const OGRFieldType type = OGR_Fld_GetType(field);
+      if ((type == OFTReal || type == OFTInteger || type == OFTInteger64) &&
+          std::find(out_.attributes.begin(), out_.attributes.end(), name) == out_.attributes.end())
+        out_.attributes.push_back(name);
       if (levelField_ ? name == *levelField_ : field_ < 0 && isLevelName(name)) field_ = f, fieldUsed_ = name;
     }
     OGR_L_ResetReading(source);
@@ -169,7 +175,7 @@ class VectorReader {
     areas_.finish(layer_, out_);
   }
 
-  // The level by the attribute, for geometry without one.
+  // The level by the attribute.
   double fieldLevel() {
     if (field_ < 0 || !OGR_F_IsFieldSetAndNotNull(feature_, field_)) return kNaN;
     const double z = OGR_F_GetFieldAsDouble(feature_, field_);
@@ -181,11 +187,12 @@ class VectorReader {
   std::vector<plane::Vec3> positions(OGRGeometryH g) {
     const int n = OGR_G_GetPointCount(g);
     const bool has = OGR_G_Is3D(g) != 0;
-    const double level = has ? 0 : fieldLevel();
+    const double level = has && !levelField_ ? kNaN : fieldLevel();
+    const bool fixed = levelField_ && !std::isnan(level);
     std::vector<plane::Vec3> list;
     list.reserve(static_cast<std::size_t>(std::max(n, 0)));
     for (int i = 0; i < n; ++i) {
-      const plane::Vec3 p{OGR_G_GetX(g, i), OGR_G_GetY(g, i), has ? OGR_G_GetZ(g, i) : level};
+      const plane::Vec3 p{OGR_G_GetX(g, i), OGR_G_GetY(g, i), has && !fixed ? OGR_G_GetZ(g, i) : level};
       if (!(std::abs(p.x) <= 1e9 && std::abs(p.y) <= 1e9))
         throw Error("a coordinate is out of range", {out_.file}, "export it again");
       list.push_back(p);
