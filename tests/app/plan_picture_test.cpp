@@ -67,6 +67,58 @@ TEST_CASE("The depth map has the colour of the depth, a zero line between cut an
   CHECK_FALSE(at(lit, r.view, {14.3, 43}) == at(map, r.view, {14.3, 43}));
 }
 
+TEST_CASE("Levels and steepness have the colours of their bands, and the bands are round and cover the ground") {
+  app::PlanRenderer renderer;
+  // A plane that rises 8 %, then one that rises 40 %.
+  const auto bent = gridGround(100, 50, [](double x, double) { return x < 50 ? 0.08 * x : 4 + 0.4 * (x - 50); });
+  auto r = requestOf(bent, nullptr);
+  r.mode = PlanMode::steepness;
+  const QImage steep = renderer.render(r, {}).image;
+  CHECK(near(at(steep, r.view, {20.3, 43}), app::theme::steepnessColour(3.0 / 7), 2));
+  CHECK(near(at(steep, r.view, {80.3, 43}), app::theme::steepnessColour(6.0 / 7), 2));
+  r.mode = PlanMode::levels;
+  const QImage levels = renderer.render(r, {}).image;
+  const auto bands = app::levelBands(*bent);
+  CHECK(bands.lowest <= bent->minLevel());
+  CHECK(bands.lowest + bands.count * bands.step >= bent->maxLevel());
+  CHECK(bands.at(bent->maxLevel()) == bands.count - 1);
+  // All of one band has one colour, lighter the higher it is.
+  const auto sum = [&](plane::Vec2 p) {
+    const QColor c = at(levels, r.view, p);
+    return c.red() + c.green() + c.blue();
+  };
+  REQUIRE(bands.at(0.08 * 10.2) == bands.at(0.08 * 14.1));
+  CHECK(at(levels, r.view, {10.2, 40}) == at(levels, r.view, {14.1, 60}));
+  CHECK(sum({96, 50}) > sum({75, 50}));
+  for (const auto colour : {app::theme::levelColour, app::theme::steepnessColour}) {
+    for (int i = 0; i < 10; ++i) CHECK(qGray(colour(i / 10.0).rgb()) != qGray(colour((i + 1) / 10.0).rgb()));
+  }
+}
+
+TEST_CASE("With label lines contours are labelled along them and nowhere else") {
+  app::PlanRenderer renderer;
+  auto r = requestOf(gridGround(100, 5, [](double x, double) { return 0.2 * x; }), nullptr);
+  r.contours = true;
+  r.interval = 1;
+  const QImage fitted = renderer.render(r, {}).image;
+  r.labelLines = {{{0, 25}, {100, 25}}};
+  const QImage along = renderer.render(r, {}).image;
+  r.labelLines = {{{-50, -20}, {-50, -10}}};
+  const QImage none = renderer.render(r, {}).image;
+  const auto differs = [&](const QImage& image, int top, int bottom) {
+    int n = 0;
+    for (int y = top; y < bottom; ++y) {
+      for (int x = 0; x < image.width(); ++x) n += image.pixel(x, y) == none.pixel(x, y) ? 0 : 1;
+    }
+    return n;
+  };
+  CHECK(differs(fitted, 0, fitted.height()) > 100);
+  const int row = qRound(r.view.toScreen({0, 25}).y());
+  CHECK(differs(along, row - 30, row + 30) > 500);
+  CHECK(differs(along, 0, row - 30) == 0);
+  CHECK(differs(along, row + 30, along.height()) == 0);
+}
+
 TEST_CASE("Pending facets are drawn over the ground as if they were part of it") {
   app::PlanRenderer renderer;
   const auto flat = gridGround(100, 5, [](double, double) { return 10; });

@@ -8,6 +8,7 @@
 #include <catch2/catch.hpp>
 
 #include "exchange/coordinate_system.h"
+#include "exchange/formats.h"
 #include "gather/import_dialog.h"
 #include "gather/system_dialog.h"
 #include "gather/thumbnail.h"
@@ -561,4 +562,47 @@ TEST_CASE("A part of a file is taken by a frame or an outline on its picture, an
   CHECK(points.size() >= 55);  // those on the diagonal lie on either side
   CHECK(points.size() <= 66);
   for (const auto& p : points) CHECK(p.z >= 50);
+}
+
+TEST_CASE("Contours take any interval that is typed, and labels along drawn lines, in the file and the drawing too") {
+  const Scratch s;
+  Driver d;
+  openLocked(d);
+  auto* interval = d.find<QComboBox>("interval");
+  const auto typeInterval = [&](const QString& text) {
+    interval->setEditText(text);
+    QTest::keyClick(interval->lineEdit(), Qt::Key_Return);
+  };
+  typeInterval("0.3");
+  CHECK(d.window.plan().interval() == 0.3);
+  typeInterval("oxen");
+  CHECK(d.window.plan().interval() == 0.3);
+  CHECK(d.window.messages().text().contains("0.3"));
+  CHECK(interval->currentText() == "0.3 m");
+  typeInterval("0.5 m");
+  CHECK(d.window.plan().interval() == 0.5);
+
+  d.act("snap");
+  d.act("labelLine");
+  d.clickPlan(d.at({-60, -40}));
+  d.clickPlan(d.at({-55, 40}));
+  d.key(Qt::Key_Return);
+  d.settle();
+  REQUIRE(d.project().labelLines.size() == 1);
+  CHECK(d.project().labelLines[0].size() == 2);
+  REQUIRE(d.window.saveProject(QString::fromStdString(s / "p.inselberg")));
+  REQUIRE(d.window.openProject(QString::fromStdString(s / "p.inselberg")));
+  d.settle();
+  REQUIRE(d.project().labelLines.size() == 1);
+  REQUIRE(d.window.exportContours(QString::fromStdString(s / "c.dxf")));
+  const std::string drawing = contentOf(s / "c.dxf");
+  CHECK(drawing.find("CONTOUR LABELS") != std::string::npos);
+  // Read back, the texts label contours: they are no points of their own.
+  const auto back = exchange::readAny(s / "c.dxf");
+  CHECK(back.points.empty());
+  CHECK(back.lines.size() > 5);
+  d.act("clearLabels");
+  CHECK(d.project().labelLines.empty());
+  d.act("undo");
+  CHECK(d.project().labelLines.size() == 1);
 }

@@ -13,6 +13,8 @@
 
 #include "base/parallel.h"
 #include "base/quantity.h"
+#include "ground/contour_labels.h"
+#include "ground/steepness.h"
 #include "ground/tin_index.h"
 #include "plane/polygon.h"
 #include "theme/theme.h"
@@ -114,11 +116,21 @@ double exaggerationOf(const Tin& tin) {
   return std::clamp(0.21 * areas / std::max(slopes, 1e-9), 1.0, 6.0);
 }
 
-// Light from the north-west, 45 degrees high, on a paper that goes from grass to dry grass with the level.
-QRgb reliefColour(const ground::Plane& plane, double tone, double exaggeration) {
+// Light from the north-west, 45 degrees high.
+double lightOn(const ground::Plane& plane, double exaggeration) {
   const double nx = -exaggeration * plane.gradient.x, ny = -exaggeration * plane.gradient.y;
   const double light = (-nx * 0.5 + ny * 0.5 + 0.7071) / std::sqrt(nx * nx + ny * ny + 1) / 0.7071;
-  const double shade = std::clamp(0.42 + 0.56 * light, 0.62, 1.08);
+  return std::clamp(0.42 + 0.56 * light, 0.62, 1.08);
+}
+
+QRgb lit(const QColor& colour, double light) {
+  const auto part = [&](int v) { return std::clamp(static_cast<int>(v * light), 0, 255); };
+  return qRgb(part(colour.red()), part(colour.green()), part(colour.blue()));
+}
+
+// A paper that goes from grass to dry grass with the level.
+QRgb reliefColour(const ground::Plane& plane, double tone, double exaggeration) {
+  const double shade = lightOn(plane, exaggeration);
   const auto mix = [&](double low, double high) {
     return std::clamp(static_cast<int>((low + tone * (high - low)) * shade), 0, 255);
   };
@@ -161,6 +173,13 @@ double roundStep(double wanted) {
     if (wanted <= step * power * 1.2) return step * power;
   }
   return 10 * power;
+}
+
+// As many as the interval needs.
+int decimalsOf(double interval) {
+  int decimals = 0;
+  for (double v = interval; decimals < 3 && std::abs(v - std::round(v)) > 1e-6; v *= 10) ++decimals;
+  return decimals;
 }
 
 bool isIndexLevel(double level, double interval) {
@@ -212,7 +231,7 @@ class Labels {
 
   void place(const ground::Contour& line) {
     const QString text = QString::fromStdString(formatNumber(line.level, decimals_));
-    const double width = painter_.fontMetrics().horizontalAdvance(text) + 6, height = painter_.fontMetrics().height();
+    const double width = painter_.fontMetrics().horizontalAdvance(text) + 6;
     const std::size_t n = line.points.size();
     double run = 0;
     double next = 60;
@@ -238,21 +257,36 @@ class Labels {
       const QRectF box(q.x() - width / 2, q.y() - width / 2, width, width);
       if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); })) continue;
       taken_.push_back(box.adjusted(-30, -30, 30, 30));
-      painter_.save();
-      painter_.translate(q);
-      painter_.rotate(angle);
-      const QRectF plate(-width / 2, -height / 2, width, height);
-      painter_.setPen(Qt::NoPen);
-      painter_.setBrush(QColor(247, 244, 238, 200));
-      painter_.drawRoundedRect(plate.adjusted(1, 2, -1, -2), 2, 2);
-      painter_.setPen(theme::ink);
-      painter_.drawText(plate, Qt::AlignCenter, text);
-      painter_.restore();
+      write(text, q, angle);
       next = run + 600;
     }
   }
 
+  void place(const ground::ContourLabel& label) {
+    const QString text = QString::fromStdString(formatNumber(label.level, decimals_));
+    const double width = painter_.fontMetrics().horizontalAdvance(text) + 6, height = painter_.fontMetrics().height();
+    const QPointF q = view_.toScreen(label.at);
+    const QRectF box(q.x() - width / 2, q.y() - height / 2, width, height);
+    if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); })) return;
+    taken_.push_back(box);
+    write(text, q, -std::atan2(label.along.y, label.along.x) * 180 / 3.14159265358979);
+  }
+
  private:
+  void write(const QString& text, QPointF at, double angle) {
+    const double width = painter_.fontMetrics().horizontalAdvance(text) + 6, height = painter_.fontMetrics().height();
+    painter_.save();
+    painter_.translate(at);
+    painter_.rotate(angle);
+    const QRectF plate(-width / 2, -height / 2, width, height);
+    painter_.setPen(Qt::NoPen);
+    painter_.setBrush(QColor(247, 244, 238, 200));
+    painter_.drawRoundedRect(plate.adjusted(1, 2, -1, -2), 2, 2);
+    painter_.setPen(theme::ink);
+    painter_.drawText(plate, Qt::AlignCenter, text);
+    painter_.restore();
+  }
+
   QPainter& painter_;
   const ViewTransform& view_;
   int decimals_;
@@ -263,6 +297,14 @@ class Labels {
 
 double proposedInterval(const Tin& tin) {
   return roundStep(std::max(tin.maxLevel() - tin.minLevel(), 0.01) / 30);
+}
+
+LevelBands levelBands(const Tin& tin) {
+  LevelBands bands;
+  bands.step = roundStep(std::max(tin.maxLevel() - tin.minLevel(), 0.01) / 8);
+  bands.lowest = std::floor(tin.minLevel() / bands.step) * bands.step;
+  bands.count = std::max(1, static_cast<int>(std::ceil((tin.maxLevel() - bands.lowest) / bands.step - 1e-9)));
+  return bands;
 }
 
 double depthBand(double greatestDepth) {
@@ -331,11 +373,14 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
   const Tin& steady = r.beneath ? *r.beneath : tin;
   const double lowest = steady.minLevel(), relief = std::max(steady.maxLevel() - lowest, 0.01),
                exaggeration = exaggerationOf(steady);
+  const LevelBands levels = levelBands(steady);
   std::vector<std::array<QRgb, 2>> scale;
   constexpr int kSteps = 256;
   for (int i = 0; i < kSteps; ++i) {
     scale.push_back({theme::depthColour(-i / 255.0, 1).rgb(), theme::depthColour(i / 255.0, 1).rgb()});
   }
+  std::vector<QColor> tints;
+  for (int i = 0; i < levels.count; ++i) tints.push_back(theme::levelColour(levels.along(i)));
   constexpr std::int16_t kNoBand = 0x7fff;
   const double band = depthBand(r.greatestDepth);
   std::vector<std::int16_t> bands(depth ? static_cast<std::size_t>(width) * height : 0, kNoBand);
@@ -345,6 +390,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
       const Tin* of = nullptr;
       ground::Plane plane{};
       QRgb relief = 0;
+      double light = 1;
     } now;
     for (int y = static_cast<int>(top); y < static_cast<int>(bottom); ++y) {
       QRgb* row = reinterpret_cast<QRgb*>(image.scanLine(y));
@@ -355,10 +401,21 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
         const Index t = over != kNone ? over : shown.at(x, y);
         if (t == kNone) continue;
         if (t != now.number || &of != now.of) {
-          now = {t, &of, ground::planeOf(of.corners(t)), 0};
-          now.relief = reliefColour(now.plane, std::clamp((now.plane.level - lowest) / relief, 0.0, 1.0), exaggeration);
+          now = {t, &of, ground::planeOf(of.corners(t)), 0, 1};
+          now.light = lightOn(now.plane, exaggeration);
+          if (r.mode == PlanMode::steepness) {
+            const auto steep = ground::bandOf(plane::norm(now.plane.gradient), kSteepness);
+            now.relief = theme::steepnessColour(static_cast<double>(steep) / kSteepness.size()).rgb();
+          } else {
+            now.relief =
+                reliefColour(now.plane, std::clamp((now.plane.level - lowest) / relief, 0.0, 1.0), exaggeration);
+          }
         }
         QRgb out = now.relief;
+        if (r.mode == PlanMode::levels)
+          out = lit(tints[static_cast<std::size_t>(
+                        levels.at(now.plane(r.view.toPlan({(x + 0.5) / ratio, (y + 0.5) / ratio}))))],
+                    now.light);
         if (const Index u = depth ? beneath->at(x, y) : kNone; u != kNone) {
           const Vec2 p = r.view.toPlan({(x + 0.5) / ratio, (y + 0.5) / ratio});
           const double d = now.plane(p) - ground::planeOf(r.beneath->corners(u))(p);
@@ -421,7 +478,11 @@ PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress)
     painter.setFont(font);
     const Contours& k = contoursOf(r.shown, interval, progress);
     const plane::Box visible = r.view.visible();
-    Labels labels(painter, r.view, interval >= 1 ? 0 : interval >= 0.1 ? 1 : 2);
+    Labels labels(painter, r.view, decimalsOf(interval));
+    for (const auto& line : r.labelLines) {
+      for (const auto& label : ground::labelsAlong(k.lines, line)) labels.place(label);
+    }
+    if (!r.labelLines.empty()) return picture;
     for (std::size_t i = 0; i < k.lines.size(); ++i) {
       if (k.boxes[i].overlaps(visible) && isIndexLevel(k.lines[i].level, interval)) labels.place(k.lines[i]);
     }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QImage>
+#include <array>
 #include <memory>
 #include <vector>
 
@@ -12,7 +13,11 @@
 
 namespace inselberg::app {
 
-enum class PlanMode { relief, depth };
+enum class PlanMode { relief, depth, levels, steepness };
+
+// The limits between the bands of steepness, m of rise per m: even steps for drainage and traffic, then 1 in 3 and
+// 1 in 2, at which earth is mown and stands.
+inline constexpr std::array kSteepness{0.01, 0.02, 0.05, 0.10, 0.20, 1.0 / 3, 0.50};
 // Which part of the depth map is lit up.
 enum class Lit { all, cut, fill };
 
@@ -24,9 +29,10 @@ struct PlanRequest {
   Lit lit = Lit::all;
   bool triangles = false;
   bool contours = true;
-  double interval = 0;       // m between contours; 0: by the ground and the scale
-  double greatestDepth = 1;  // full colour of the depth map
-  ViewTransform view;        // of the image to make, in logical pixels
+  double interval = 0;                               // m between contours; 0: by the ground and the scale
+  double greatestDepth = 1;                          // full colour of the depth map
+  std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled along these; none: as fits
+  ViewTransform view;                                // of the image to make, in logical pixels
   double pixelRatio = 1;
 };
 
@@ -86,6 +92,15 @@ class PlanRenderer {
 
 // The depth bands of the map: their width in metres, so that the greatest depth takes about four.
 double depthBand(double greatestDepth);
+
+// The bands of the levels' tint: about eight over the ground's relief.
+struct LevelBands {
+  double lowest = 0, step = 1;  // m
+  int count = 1;
+  int at(double level) const { return std::clamp(static_cast<int>(std::floor((level - lowest) / step)), 0, count - 1); }
+  double along(int band) const { return count > 1 ? static_cast<double>(band) / (count - 1) : 0.5; }
+};
+LevelBands levelBands(const ground::Tin& tin);
 
 // An interval of 1, 2 or 5 times a power of ten that gives about 30 contours over the relief.
 double proposedInterval(const ground::Tin& tin);

@@ -8,8 +8,10 @@
 #include <QPushButton>
 #include <QWheelEvent>
 #include <cmath>
+#include <numeric>
 
 #include "base/quantity.h"
+#include "ground/steepness.h"
 #include "plan/source_layer.h"
 #include "theme/theme.h"
 #include "tools/select_tool.h"
@@ -58,7 +60,14 @@ PlanView::PlanView(Workspace& workspace, QWidget* parent)
     if (!fitted_ && shownGround()) fit();
     requestPicture();
   });
-  connect(&workspace_, &Workspace::projectChanged, this, qOverload<>(&QWidget::update));
+  connect(&workspace_, &Workspace::projectChanged, this, [this] {
+    // Label lines are no part of an evaluation.
+    if (workspace_.project()->labelLines != labelLines_) {
+      labelLines_ = workspace_.project()->labelLines;
+      requestPicture();
+    }
+    update();
+  });
   connect(&workspace_, &Workspace::fileChanged, this, [this] {
     if (!shownGround()) fitted_ = false;
   });
@@ -184,6 +193,7 @@ void PlanView::requestPicture() {
   r.contours = contours_;
   r.interval = interval_;
   r.greatestDepth = greatestDepth_;
+  r.labelLines = workspace_.project()->labelLines;
   r.view = view_;
   r.view.size = QSizeF(std::round(width() * (1 + 2 * kPictureMargin)), std::round(height() * (1 + 2 * kPictureMargin)));
   r.pixelRatio = devicePixelRatioF();
@@ -381,6 +391,7 @@ void PlanView::paintEvent(QPaintEvent*) {
                                     << p + QPointF(-7, 0));
   }
   paintFurniture(painter);
+  paintLegend(painter);
 }
 
 // What is snapped to, top right.
@@ -534,34 +545,94 @@ void PlanView::paintFurniture(QPainter& painter) {
   painter.setPen(QPen(theme::ink, 1));
   painter.drawPolygon(QPolygonF() << QPointF(0, -13) << QPointF(-5, 9) << QPointF(0, 5));
   painter.restore();
-  if (mode_ != PlanMode::depth || !beneathTin()) return;
-  // Legend of the depth map, bottom right: the bands of the map with the depths between them, so that it reads without
-  // colour.
-  const double band = depthBand(greatestDepth_);
-  const int bands = std::clamp(static_cast<int>(std::ceil(greatestDepth_ / band - 1e-9)), 1, 8);
-  const int cell = 30;
-  const QRectF legend(width() - 2 * bands * cell - 40, height() - 54, 2 * bands * cell + 30, 44);
+}
+
+// What the colours mean, bottom right, with the values between them, so that it reads without colour.
+void PlanView::paintLegend(QPainter& painter) {
+  const auto* shown = shownGround();
+  if (!shown) return;
+  const auto number = [](double v, int decimals) { return QString::fromStdString(formatNumber(v, decimals)); };
+  struct {
+    std::vector<QColor> cells;
+    QStringList between;  // one more than cells; may be empty texts
+    QStringList above;    // none, or one for each cell
+    QString left, right;
+    QColor leftInk = theme::ink, rightInk = theme::ink;
+    int zero = -1;  // a mark between cells
+  } legend;
+  int cell = 30;
+  switch (mode_) {
+    case PlanMode::relief:
+      return;
+    case PlanMode::depth: {
+      if (!beneathTin()) return;
+      const double band = depthBand(greatestDepth_);
+      const int bands = std::clamp(static_cast<int>(std::ceil(greatestDepth_ / band - 1e-9)), 1, 8);
+      for (int i = -bands; i <= bands; ++i) {
+        if (i < bands) legend.cells.push_back(theme::depthColour((i + 0.5) * band, greatestDepth_));
+        legend.between << number(std::abs(i * band), band < 0.1 ? 2 : 1);
+      }
+      legend.zero = bands;
+      legend.left = tr("cut, m"), legend.right = tr("fill, m");
+      legend.leftInk = theme::cut, legend.rightInk = theme::fill;
+      break;
+    }
+    case PlanMode::levels: {
+      const auto beneath = beneathTin();
+      const LevelBands bands = levelBands(beneath ? *beneath : *shown->tin);
+      for (int i = 0; i <= bands.count; ++i) {
+        if (i < bands.count) legend.cells.push_back(theme::levelColour(bands.along(i)));
+        legend.between << number(bands.lowest + i * bands.step, bands.step < 0.1 ? 2 : bands.step < 1 ? 1 : 0);
+      }
+      legend.left = tr("level, m");
+      break;
+    }
+    case PlanMode::steepness: {
+      cell = 44;
+      if (steepnessOf_ != shown->tin) {
+        steepnessOf_ = shown->tin;
+        steepness_ = ground::areaBySteepness(*shown->tin, kSteepness);
+      }
+      const double all = std::max(1e-9, std::accumulate(steepness_.begin(), steepness_.end(), 0.0));
+      for (std::size_t i = 0; i <= kSteepness.size(); ++i) {
+        legend.cells.push_back(theme::steepnessColour(static_cast<double>(i) / kSteepness.size()));
+        const double share = 100 * steepness_[i] / all;
+        legend.above << (share > 0 && share < 0.5 ? tr("<1 %") : tr("%1 %").arg(number(share, 0)));
+        legend.between << (i == 0 ? QString() : tr("%1 %").arg(number(100 * kSteepness[i - 1], 0)));
+      }
+      legend.between << QString();
+      legend.left = tr("steepness, and its share of the ground");
+      break;
+    }
+  }
+  QFont font = painter.font();
+  font.setPixelSize(11);
+  painter.setFont(font);
+  const int n = static_cast<int>(legend.cells.size());
+  const int top = legend.above.isEmpty() ? 18 : 32;
+  const double across = std::max(n * cell + 30, painter.fontMetrics().horizontalAdvance(legend.left) + 30);
+  const QRectF plate(width() - across - 10, height() - top - 36, across, top + 26);
   painter.setPen(Qt::NoPen);
   painter.setBrush(QColor(247, 244, 238, 230));
-  painter.drawRoundedRect(legend, 3, 3);
-  for (int i = -bands; i <= bands; ++i) {
-    const QRectF box(legend.left() + 15 + (i + bands) * cell, legend.top() + 18, cell, 10);
-    if (i < bands) {
+  painter.drawRoundedRect(plate, 3, 3);
+  for (int i = 0; i <= n; ++i) {
+    const QRectF box(plate.left() + 15 + i * cell, plate.top() + top, cell, 10);
+    if (i < n) {
       painter.setPen(QPen(theme::rule, 0.5));
-      painter.setBrush(theme::depthColour((i + 0.5) * band, greatestDepth_));
+      painter.setBrush(legend.cells[static_cast<std::size_t>(i)]);
       painter.drawRect(box);
     }
     painter.setPen(theme::ink);
-    if (i == 0) painter.drawLine(box.topLeft() - QPointF(0, 2), box.bottomLeft() + QPointF(0, 2));
-    painter.drawText(QRectF(box.left() - 20, box.bottom() + 1, 40, 13), Qt::AlignCenter,
-                     QString::fromStdString(formatNumber(std::abs(i * band), band < 0.1 ? 2 : 1)));
+    if (i < legend.above.size())
+      painter.drawText(QRectF(box.left(), box.top() - 15, cell, 14), Qt::AlignCenter, legend.above[i]);
+    if (i == legend.zero) painter.drawLine(box.topLeft() - QPointF(0, 2), box.bottomLeft() + QPointF(0, 2));
+    painter.drawText(QRectF(box.left() - 22, box.bottom() + 1, 44, 13), Qt::AlignCenter, legend.between[i]);
   }
-  painter.setPen(theme::cut);
-  painter.drawText(QRectF(legend.left() + 15, legend.top() + 2, 100, 15), Qt::AlignLeft | Qt::AlignVCenter,
-                   tr("cut, m"));
-  painter.setPen(theme::fill);
-  painter.drawText(QRectF(legend.right() - 115, legend.top() + 2, 100, 15), Qt::AlignRight | Qt::AlignVCenter,
-                   tr("fill, m"));
+  const QRectF head(plate.left() + 15, plate.top() + 2, across - 30, 15);
+  painter.setPen(legend.leftInk);
+  painter.drawText(head, Qt::AlignLeft | Qt::AlignVCenter, legend.left);
+  painter.setPen(legend.rightInk);
+  painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, legend.right);
 }
 
 }  // namespace inselberg::app

@@ -75,6 +75,7 @@ class PlanView : public QWidget {
   void setTriangles(bool on);
   void setContours(bool on);
   void setInterval(double interval);  // 0: proposed
+  double interval() const { return interval_; }
   void setSnapping(bool on);
   bool snapping() const { return snapping_; }
   const SnapKinds& snapKinds() const { return snapKinds_; }
@@ -116,6 +117,7 @@ class PlanView : public QWidget {
   void paintWorks(QPainter& painter);
   void paintHachures(QPainter& painter, const project::PlacedWorks& works);
   void paintFurniture(QPainter& painter);
+  void paintLegend(QPainter& painter);
   void paintHint(QPainter& painter);
   void paintEmpty(QPainter& painter);
   void paintDoubts(QPainter& painter);
@@ -146,6 +148,9 @@ class PlanView : public QWidget {
   std::optional<QPointF> panFrom_;
   bool pressed_ = false;
   double greatestDepth_ = 1;
+  std::vector<std::vector<plane::Vec2>> labelLines_;  // as asked for last
+  ground::TinPtr steepnessOf_;
+  std::vector<double> steepness_;  // of that ground
   std::unordered_map<WorksId, Hachures> hachures_;
   QPushButton* start_;  // where there is no ground yet
   std::shared_ptr<PlanRenderer> renderer_;

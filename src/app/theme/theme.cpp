@@ -25,6 +25,8 @@ const QHash<QString, QByteArray>& shapes() {
        "<path d='M2.5 15.5 C6 15.5 6 8 10 10 S14.5 4.5 17.5 4.5'/><path d='M2.5 10 H17.5' stroke-dasharray='2 1.8'/>"},
       {"depth",
        "<path d='M3 7 C6 4 8 10 11 8 S15 4 17 6'/><path d='M3 13 H17'/><path d='M6 8 V13 M10 9 V13 M14 6.5 V13'/>"},
+      {"levels", "<path d='M3 16 H17 M5 12.5 H15 M7 9 H13 M9 5.5 H11'/>"},
+      {"steepness", "<path d='M3 16 L17 4 V16 Z M12 16 V8.3 M7.5 16 V12.2'/>"},
       {"triangles", "<path d='M3 16 L8 4 L17 9 Z M8 4 L11 13.2 M3 16 L17 9 M11 13.2 L17 17 L17 9'/>"},
       {"fit", "<path d='M3 7 V3 H7 M13 3 H17 V7 M17 13 V17 H13 M7 17 H3 V13'/>"},
       {"ground", "<path d='M2.5 14 L7 7 L10 11 L13 5.5 L17.5 14 Z'/>"},
@@ -85,6 +87,30 @@ QColor groundTint(int index, int count) {
 QColor depthColour(double depth, double greatest) {
   const double t = std::clamp(std::abs(depth) / std::max(greatest, 1e-9), 0.0, 1.0);
   return between(paper, depth < 0 ? cut : fill, 0.12 + 0.88 * t);
+}
+
+namespace {
+
+// Evenly spaced colours, mixed between neighbours.
+template <std::size_t N>
+QColor onScale(const QColor (&colours)[N], double along) {
+  const double place = std::clamp(along, 0.0, 1.0) * (N - 1);
+  const auto i = std::min(static_cast<std::size_t>(place), N - 2);
+  return between(colours[i], colours[i + 1], place - static_cast<double>(i));
+}
+
+}  // namespace
+
+QColor levelColour(double along) {
+  static const QColor scale[] = {
+      {0x4B, 0x6A, 0x70}, {0x7E, 0x99, 0x86}, {0xB9, 0xB9, 0x8B}, {0xDD, 0xCD, 0xA4}, {0xF6, 0xEF, 0xE1}};
+  return onScale(scale, along);
+}
+
+QColor steepnessColour(double along) {
+  static const QColor scale[] = {
+      {0xF3, 0xEE, 0xDF}, {0xE8, 0xD0, 0x87}, {0xCE, 0x95, 0x45}, {0x93, 0x52, 0x2C}, {0x47, 0x2B, 0x2B}};
+  return onScale(scale, along);
 }
 
 QIcon icon(const QString& name) {

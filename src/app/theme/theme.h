@@ -27,6 +27,10 @@ QColor groundTint(int index, int count);
 // colour.
 QColor depthColour(double depth, double greatest);
 
+// Along the scales of levels (0 lowest, light with height) and of steepness (0 flat, dark with steepness).
+QColor levelColour(double along);
+QColor steepnessColour(double along);
+
 // Own line icons by name (the list stands in the .cpp); "open", "save", "undo" and "redo" come from the icon theme,
 // with an own fallback.
 QIcon icon(const QString& name);

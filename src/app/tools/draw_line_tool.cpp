@@ -63,6 +63,9 @@ QString DrawLineTool::hint() const {
     case Drawn::voids:
       what = tr("Void: click its corners, Enter closes it.");
       break;
+    case Drawn::labels:
+      what = tr("Contours are labelled where this line crosses them: click its points, Enter ends it.");
+      break;
   }
   QStringList state;
   if (kind_ != Drawn::contour && level_) state << tr("level %1").arg(number(*level_));
@@ -70,12 +73,13 @@ QString DrawLineTool::hint() const {
   if (arc_) state << tr("arc");
   if (follow_) state << tr("following");
   if (!state.isEmpty()) what += " [" + state.join(", ") + "]";
-  return what + tr(" Type a place or a level; A arc, W follow, Esc ends.");
+  return what + (levelled() ? tr(" Type a place or a level; A arc, W follow, Esc ends.")
+                            : tr(" Type a place; A arc, W follow, Esc ends."));
 }
 
 // The level at a place: that of the vertex it is snapped to, or as typed, or the ground's.
 double DrawLineTool::levelFor(Vec2 place) const {
-  if (area()) return kNone;
+  if (!levelled()) return kNone;
   if (kind_ == Drawn::contour) return *level_;
   const auto& workspace = plan_.workspace();
   if (!fromGround_) {
@@ -104,7 +108,7 @@ std::vector<Vec3> DrawLineTool::stretchTo(Vec2 place) const {
       auto way = ground::between(*project::shapeOf(project, to->feature), from->at, to->at);
       for (Vec3& v : way) {
         if (kind_ == Drawn::contour) v.z = *level_;
-        if (area()) v.z = kNone;
+        if (!levelled()) v.z = kNone;
       }
       std::erase_if(way, [&](const Vec3& v) { return v.plan() == last.plan() || v.plan() == place; });
       way.push_back(end);
@@ -239,6 +243,17 @@ void DrawLineTool::finish(bool closed) {
   const std::size_t least = kind_ == Drawn::point ? 1 : area() ? 3 : 2;
   if (vertices_.size() < least) {
     Q_EMIT workspace.message(area() ? tr("An outline needs three corners.") : tr("A line needs two points."), true);
+    return;
+  }
+  if (kind_ == Drawn::labels) {
+    auto lines = workspace.project()->labelLines;
+    auto& line = lines.emplace_back();
+    for (const Vec3& v : vertices_) line.push_back(v.plan());
+    if (closed) line.push_back(line.front());
+    vertices_.clear();
+    marks_.clear();
+    workspace.commit(project::withLabelLines(*workspace.project(), std::move(lines)),
+                     tr("label contours along a line"));
     return;
   }
   ground::Breakline shape{vertices_, closed || area(), kind_ == Drawn::contour};

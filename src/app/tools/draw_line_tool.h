@@ -1,4 +1,4 @@
-// Drawing points, breaklines, contours, boundaries and voids, by clicks and by typing.
+// Drawing points, breaklines, contours, boundaries, voids and lines of contour labels, by clicks and by typing.
 #pragma once
 
 #include "plan/plan_view.h"
@@ -6,7 +6,7 @@
 
 namespace inselberg::app {
 
-enum class Drawn { point, breakline, contour, boundary, voids };
+enum class Drawn { point, breakline, contour, boundary, voids, labels };
 
 // Clicks set places; typing opens a line for places ("412010 6187020", "+5 -3", "25 at 120") and levels ("z 71.5",
 // "z ground", "z none"). A: the next stretch is an arc that goes on from the one before. W: follow the line that two
@@ -22,11 +22,12 @@ class DrawLineTool : public Tool {
   bool key(int key, Qt::KeyboardModifiers modifiers) override;
   void paint(QPainter& painter) override;
   std::optional<std::pair<plane::Vec2, plane::Vec2>> lockFrom() const override;
-  bool showsSources() const override { return true; }
+  bool showsSources() const override { return kind_ != Drawn::labels; }
   bool wantsText() const override { return true; }
   QString typed(const QString& text) override;
 
  private:
+  bool levelled() const { return !area() && kind_ != Drawn::labels; }
   bool area() const { return kind_ == Drawn::boundary || kind_ == Drawn::voids; }
   void add(plane::Vec2 place);
   std::vector<plane::Vec3> stretchTo(plane::Vec2 place) const;  // the vertices a click there would add

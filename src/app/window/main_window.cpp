@@ -11,6 +11,7 @@
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMenu>
 #include <QMenuBar>
 #include <QMessageBox>
@@ -34,6 +35,7 @@
 #include "exchange/text_file.h"
 #include "gather/import_dialog.h"
 #include "gather/system_dialog.h"
+#include "ground/contour_labels.h"
 #include "ledger/ledger_panel.h"
 #include "plan/plan_view.h"
 #include "report/ledger.h"
@@ -207,6 +209,12 @@ void MainWindow::makeActions() {
     plan_->setLit(Lit::all);
     plan_->setMode(toggle("depth") ? PlanMode::depth : PlanMode::relief);
   })->setCheckable(true);
+  add("levels", tr("Levels by colour"), "levels", Qt::Key_J, [this, toggle] {
+    plan_->setMode(toggle("levels") ? PlanMode::levels : PlanMode::relief);
+  })->setCheckable(true);
+  add("steepness", tr("Steepness by colour"), "steepness", Qt::Key_G, [this, toggle] {
+    plan_->setMode(toggle("steepness") ? PlanMode::steepness : PlanMode::relief);
+  })->setCheckable(true);
   add("contours", tr("Contours"), "contours", Qt::Key_C, [this, toggle] {
     plan_->setContours(toggle("contours"));
   })->setCheckable(true);
@@ -306,8 +314,10 @@ QWidget* MainWindow::makeStepBar() {
         "hideDrawn", "", "mendSwap", "mendTriangle", "mendPoint", "mendAdd", "", "slope", "water"});
   menu(tr("&Grounds"), {"shiftGround", "simplifyGround", "keepInside", "keepOutside", "combineOver", "combineLower",
                         "combineHigher", "redraw", "", "freeze", "removeGround"});
-  menu(tr("&View"), {"fit", "depth", "contours", "triangles", "", "snap", "snapCorners", "snapSides", "snapCrossings",
-                     "snapSquare", "snapGrid", "rightAngles", "", "ledger", "baseline", "recompute"});
+  menu(tr("&View"),
+       {"fit", "depth",  "levels",      "steepness", "contours",      "labelLine",  "clearLabels", "triangles",
+        "",    "snap",   "snapCorners", "snapSides", "snapCrossings", "snapSquare", "snapGrid",    "rightAngles",
+        "",    "ledger", "baseline",    "recompute"});
   menu(tr("&Help"), {"find", "about"});
   menus->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Preferred);
   menus->ensurePolished();
@@ -330,7 +340,7 @@ QWidget* MainWindow::makeStepBar() {
     std::vector<const char*> tools;
   };
   const std::vector<Step> steps{{tr("Gather"), {"import", "survey", "editLines"}},
-                                {tr("Ground"), {"contours", "triangles"}},
+                                {tr("Ground"), {"contours"}},
                                 {tr("Shape"), {"select", "drawPad"}},
                                 {tr("Measure"), {"depth", "ledger", "baseline"}},
                                 {tr("Balance"), {"balance"}},
@@ -361,16 +371,22 @@ QWidget* MainWindow::makeStepBar() {
           tr("Draw"), "draw",
           {"drawPoint", "drawBreakline", "drawContour", "drawBoundary", "drawVoid", "newDrawn", "hideDrawn"}));
     if (i == 1) {
+      row->addWidget(
+          menuButton(tr("Show"), "levels", {"triangles", "levels", "steepness", "labelLine", "clearLabels"}));
       row->addWidget(menuButton(tr("Mend"), "mend", {"mendSwap", "mendTriangle", "mendPoint", "mendAdd"}));
       row->addWidget(menuButton(tr("Read"), "slope", {"slope", "water"}));
       interval_ = new QComboBox(page);
       interval_->setObjectName("interval");
-      interval_->setFixedWidth(104);
+      interval_->setFixedWidth(90);
       interval_->addItem(tr("by relief"), 0.0);
-      for (const double m : {0.1, 0.2, 0.25, 0.5, 1.0, 2.0, 5.0}) interval_->addItem(tr("every %1 m").arg(m), m);
-      interval_->setToolTip(tr("Level difference between contours"));
+      for (const double m : {0.1, 0.2, 0.25, 0.5, 1.0, 2.0, 5.0}) interval_->addItem(tr("%1 m").arg(m), m);
+      interval_->setToolTip(tr("Level difference between contours: choose one, or type any"));
+      interval_->setEditable(true);
+      interval_->setInsertPolicy(QComboBox::NoInsert);
+      interval_->setCompleter(nullptr);
       connect(interval_, &QComboBox::activated, this,
               [this] { plan_->setInterval(interval_->currentData().toDouble()); });
+      connect(interval_->lineEdit(), &QLineEdit::editingFinished, this, &MainWindow::takeInterval);
       row->addWidget(interval_);
     }
     row->addStretch(1);
@@ -387,6 +403,25 @@ QWidget* MainWindow::makeStepBar() {
     layout->addWidget(b);
   }
   return bar;
+}
+
+// An interval as chosen from the list, or typed: "0.3", "0.3 m"; anything else is put back.
+void MainWindow::takeInterval() {
+  const QString text = interval_->currentText();
+  const int known = interval_->findText(text);
+  if (known >= 0) {
+    plan_->setInterval(interval_->itemData(known).toDouble());
+    return;
+  }
+  const auto typed = parseLength(text.toStdString(), std::nullopt);
+  if (typed && *typed >= 0.01 && *typed <= 1000) plan_->setInterval(*typed);
+  if (!typed || !(*typed >= 0.01 && *typed <= 1000))
+    messages_->say(tr("Write the level difference between contours as a number of metres, like 0.3."), true);
+  interval_->setEditText(plan_->interval() > 0 ? tr("%1 m").arg(plan_->interval()) : interval_->itemText(0));
+}
+
+double MainWindow::contourInterval(const ground::Tin& tin) const {
+  return plan_->interval() > 0 ? plan_->interval() : proposedInterval(tin);
 }
 
 void MainWindow::showStep(int index) {
@@ -416,17 +451,21 @@ void MainWindow::refreshActions() {
   actions_["drawPad"]->setEnabled(hasGround && writable);
   actions_["remove"]->setEnabled(hasWorks && writable);
   actions_["balance"]->setEnabled(hasWorks && writable);
-  for (const char* id : {"fit", "depth", "contours", "triangles", "baseline", "copyLedger"})
+  for (const char* id :
+       {"fit", "depth", "levels", "steepness", "contours", "triangles", "labelLine", "baseline", "copyLedger"})
     actions_[id]->setEnabled(hasGround);
   for (const char* id : {"exportGround", "exportContours"})
     actions_[id]->setEnabled(chosenGround && chosenGround->tin && workspace_->upToDate());
   actions_["depth"]->setChecked(plan_->mode() == PlanMode::depth);
+  actions_["levels"]->setChecked(plan_->mode() == PlanMode::levels);
+  actions_["steepness"]->setChecked(plan_->mode() == PlanMode::steepness);
+  actions_["clearLabels"]->setEnabled(writable && !workspace_->project()->labelLines.empty());
   actions_["snap"]->setChecked(plan_->snapping());
   actions_["rightAngles"]->setChecked(plan_->rightAngles());
   actions_["ledger"]->setChecked(ledger_->isOpen());
   actions_["baseline"]->setChecked(ledger_->hasBaseline());
   for (const char* id : {"select", "drawPad", "editLines", "drawPoint", "drawBreakline", "drawContour", "drawBoundary",
-                         "drawVoid", "mendSwap", "mendTriangle", "mendPoint", "mendAdd", "slope", "water"})
+                         "drawVoid", "mendSwap", "mendTriangle", "mendPoint", "mendAdd", "slope", "water", "labelLine"})
     actions_[id]->setChecked(toolId_ == id);
   const bool hasOrigin = workspace_->project()->hasOrigin;
   for (const char* id : {"drawPoint", "drawBreakline", "drawContour", "drawBoundary", "drawVoid", "newDrawn"})
@@ -490,8 +529,7 @@ void MainWindow::makeSurveyActions() {
   const auto draw = [&](const char* id, const QString& name, const QKeySequence& key, Drawn kind) {
     tool(id, name, "draw", key, [this, kind] {
       const auto* g = workspace_->evaluation()->ground(workspace_->chosenGround());
-      const double chosen = interval_->currentData().toDouble();
-      const double interval = chosen > 0 ? chosen : g && g->tin ? proposedInterval(*g->tin) : 1;
+      const double interval = g && g->tin ? contourInterval(*g->tin) : std::max(1.0, plan_->interval());
       return std::make_unique<DrawLineTool>(*plan_, kind, interval);
     });
   };
@@ -500,6 +538,10 @@ void MainWindow::makeSurveyActions() {
   draw("drawContour", tr("Draw contours"), Qt::Key_O, Drawn::contour);
   draw("drawBoundary", tr("Draw a boundary"), {}, Drawn::boundary);
   draw("drawVoid", tr("Draw a void"), {}, Drawn::voids);
+  draw("labelLine", tr("Label contours along a line"), {}, Drawn::labels);
+  add("clearLabels", tr("Remove the label lines"), "", {}, [this] {
+    workspace_->commit(project::withLabelLines(*workspace_->project(), {}), tr("remove the label lines"));
+  });
   add("newDrawn", tr("Start a new drawn source"), "", {}, [this] {
     const auto& project = *workspace_->project();
     std::size_t drawn = 1;
@@ -630,8 +672,7 @@ void MainWindow::makeGroundActions() {
     const GroundId of = workspace_->chosenGround();
     guarded([&] {
       const auto& tin = *workspace_->evaluation()->ground(of)->tin;
-      const double chosen = interval_->currentData().toDouble();
-      const double interval = chosen > 0 ? chosen : proposedInterval(tin);
+      const double interval = contourInterval(tin);
       project::SourceData lines;
       for (const auto& c : ground::contours(tin, ground::contourLevels(tin, interval), {})) {
         ground::Breakline line{{}, c.closed, true};
@@ -863,11 +904,15 @@ bool MainWindow::exportContours(const QString& path) {
   return guarded([&] {
     const auto& evaluation = *workspace_->evaluation();
     const auto& tin = *evaluation.ground(workspace_->chosenGround())->tin;
-    const double chosen = interval_->currentData().toDouble();
-    const double interval = chosen > 0 ? chosen : proposedInterval(tin);
+    const double interval = contourInterval(tin);
     const auto lines = ground::contours(tin, ground::contourLevels(tin, interval), {});
+    std::vector<ground::ContourLabel> labels;
+    for (const auto& line : evaluation.project->labelLines) {
+      const auto more = ground::labelsAlong(lines, line);
+      labels.insert(labels.end(), more.begin(), more.end());
+    }
     exchange::writeWhole(path.toStdString(), path.endsWith(".dxf", Qt::CaseInsensitive)
-                                                 ? exchange::contoursToDxf(lines, evaluation.project->origin)
+                                                 ? exchange::contoursToDxf(lines, evaluation.project->origin, labels)
                                                  : exchange::contoursToGeoJson(lines, {evaluation.project->origin,
                                                                                        evaluation.project->system}));
     messages_->say(tr("%1 contours, every %2 m, are written to %3.")

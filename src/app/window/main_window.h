@@ -58,6 +58,8 @@ class MainWindow : public QMainWindow {
   void makeActions();
   QWidget* makeStepBar();
   void showStep(int index);
+  void takeInterval();
+  double contourInterval(const ground::Tin& tin) const;
   void refreshActions();
   void refreshTitle();
   void findCommand();

@@ -5,7 +5,9 @@
 #include <algorithm>
 #include <array>
 #include <bit>
+#include <cmath>
 #include <cstring>
+#include <numbers>
 
 #include "base/error.h"
 #include "exchange/geojson.h"
@@ -117,13 +119,22 @@ std::string groundToCsv(const ground::Tin& tin, const plane::Origin& origin) {
   return out;
 }
 
-std::string contoursToDxf(std::span<const ground::Contour> contours, const plane::Origin& origin) {
+std::string contoursToDxf(std::span<const ground::Contour> contours, const plane::Origin& origin,
+                          std::span<const ground::ContourLabel> labels) {
   std::string out = kDxfStart;
   std::vector<plane::Vec3> points;
   for (const ground::Contour& c : contours) {
     points.clear();
     for (const plane::Vec2 p : c.points) points.push_back(absolute({p.x, p.y, c.level}, origin));
     polyline(out, "CONTOURS", c.closed, points);
+  }
+  for (const ground::ContourLabel& label : labels) {
+    const plane::Vec3 p = absolute({label.at.x, label.at.y, label.level}, origin);
+    const double turned = std::atan2(label.along.y, label.along.x) * 180 / std::numbers::pi;
+    fmt::format_to(std::back_inserter(out),
+                   "0\nTEXT\n8\nCONTOUR LABELS\n10\n{0:.6f}\n20\n{1:.6f}\n30\n{2:.6f}\n40\n1.0\n1\n{3}\n50\n{4:.6f}\n"
+                   "72\n1\n11\n{0:.6f}\n21\n{1:.6f}\n31\n{2:.6f}\n73\n2\n",
+                   p.x, p.y, p.z, label.level, turned);
   }
   return out + kDxfEnd;
 }

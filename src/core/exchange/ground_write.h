@@ -5,6 +5,7 @@
 #include <string>
 
 #include "exchange/coordinate_system.h"
+#include "ground/contour_labels.h"
 #include "ground/contours.h"
 #include "ground/tin.h"
 
@@ -21,8 +22,9 @@ std::string groundToPly(const ground::Tin& tin, const plane::Origin& origin);
 // Points: number,easting,northing,level.
 std::string groundToCsv(const ground::Tin& tin, const plane::Origin& origin);
 
-// Contours as 3D polylines on the layer "CONTOURS".
-std::string contoursToDxf(std::span<const ground::Contour> contours, const plane::Origin& origin);
+// Contours as 3D polylines on the layer "CONTOURS", and labels as texts 1 m high on "CONTOUR LABELS".
+std::string contoursToDxf(std::span<const ground::Contour> contours, const plane::Origin& origin,
+                          std::span<const ground::ContourLabel> labels = {});
 
 // Writes the ground by the name's ending: .xml .dxf .tif .asc .geojson .gpkg .obj .ply .csv; rasters with cells of
 // `cell` m. Formats that can name the coordinate system do (LandXML, GeoTIFF, GeoJSON, GeoPackage). Whole or not at

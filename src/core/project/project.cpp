@@ -85,7 +85,7 @@ ProjectPtr emptyProject(std::string name) {
 
 bool sameContent(const Project& a, const Project& b) {
   return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && a.sources == b.sources &&
-         a.column == b.column && a.accepted == b.accepted && a.system == b.system;
+         a.column == b.column && a.accepted == b.accepted && a.system == b.system && a.labelLines == b.labelLines;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {
@@ -97,6 +97,12 @@ ProjectPtr withName(const Project& project, std::string name) {
 ProjectPtr withSystem(const Project& project, std::string system) {
   auto next = std::make_shared<Project>(project);
   next->system = std::move(system);
+  return next;
+}
+
+ProjectPtr withLabelLines(const Project& project, std::vector<std::vector<plane::Vec2>> lines) {
+  auto next = std::make_shared<Project>(project);
+  next->labelLines = std::move(lines);
   return next;
 }
 

@@ -75,6 +75,7 @@ struct Project {
   std::vector<SourcePtr> sources;
   std::vector<GroundPtr> column;  // in order of work, existing first
   std::vector<AcceptedDoubt> accepted;
+  std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled where they cross these; none: as fits
   std::uint64_t nextId = 1;
 
   const Ground* ground(GroundId id) const;
@@ -103,6 +104,7 @@ bool sameContent(const Project& a, const Project& b);
 ProjectPtr withName(const Project& project, std::string name);
 // Says what coordinate system the positions are in; nothing is moved.
 ProjectPtr withSystem(const Project& project, std::string system);
+ProjectPtr withLabelLines(const Project& project, std::vector<std::vector<plane::Vec2>> lines);
 // Adds a source to the project and to the base of ground `into` (which must be built from sources).
 ProjectPtr withSource(const Project& project, SourceInfo info, SourceData data, GroundId into);
 // The same for all sources of one file, in place of what came from that file before: a source of the same name keeps

@@ -54,11 +54,22 @@ Slope slope(const json& j) {
 
 }  // namespace
 
+json placesToJson(const std::vector<plane::Vec2>& places) {
+  json list = json::array();
+  for (const plane::Vec2 p : places) list.push_back({p.x, p.y});
+  return list;
+}
+
+std::vector<plane::Vec2> placesFromJson(const json& list) {
+  std::vector<plane::Vec2> places;
+  for (const json& p : list) places.push_back({finite(p.at(0)), finite(p.at(1))});
+  return places;
+}
+
 json toJson(const works::Works& works) {
   json j{{"kind", works::kindName(works.shape)}, {"name", works.name}, {"hidden", works.hidden}};
   std::visit(Visitor{[&](const works::Pad& pad) {
-               j["outline"] = json::array();
-               for (const auto& p : pad.outline) j["outline"].push_back({p.x, p.y});
+               j["outline"] = placesToJson(pad.outline);
                j["level"] = pad.level;
                j["cut_batter"] = pad.batters.cut.run();
                j["fill_batter"] = pad.batters.fill.run();
@@ -79,8 +90,7 @@ works::Works worksFromJson(WorksId id, const json& j) {
   if (kind != "pad")
     throw Error("works of the kind \"" + kind + "\" are not known", "open the project with a newer version");
   works::Pad pad;
-  plane::Polygon outline;
-  for (const json& p : j.at("outline")) outline.outer.push_back({finite(p.at(0)), finite(p.at(1))});
+  plane::Polygon outline{placesFromJson(j.at("outline")), {}};
   pad.outline = plane::sound(std::move(outline), {}).outer;
   pad.level = finite(j.at("level"));
   pad.batters.cut = slope(j.at("cut_batter"));
@@ -116,25 +126,13 @@ json toJson(const ground::Mend& mend) {
 constexpr Words<quantity::Combine> kCombine[] = {
     {quantity::Combine::over, "over"}, {quantity::Combine::lower, "lower"}, {quantity::Combine::higher, "higher"}};
 
-json ringToJson(const plane::Ring& ring) {
-  json list = json::array();
-  for (const plane::Vec2 p : ring) list.push_back({p.x, p.y});
-  return list;
-}
-
-plane::Ring ringFromJson(const json& list) {
-  plane::Ring ring;
-  for (const json& p : list) ring.push_back({finite(p.at(0)), finite(p.at(1))});
-  return ring;
-}
-
 json derivedToJson(const project::Derived& base) {
   json j{{"of", json::array()}};
   for (const GroundId id : base.of) j["of"].push_back(id.value);
   std::visit(Visitor{[&](const project::Shift& op) { j["shift"] = op.height; },
                      [&](const project::Keep& op) {
-                       json rings{ringToJson(op.polygon.outer)};
-                       for (const auto& hole : op.polygon.holes) rings.push_back(ringToJson(hole));
+                       json rings{placesToJson(op.polygon.outer)};
+                       for (const auto& hole : op.polygon.holes) rings.push_back(placesToJson(hole));
                        j[op.inside ? "keep_inside" : "keep_outside"] = rings;
                      },
                      [&](const project::CombineAs& op) { j["combine"] = wordOf(kCombine, op.rule); },
@@ -157,8 +155,8 @@ project::Derived derivedFromJson(const json& j) {
   } else {
     const bool inside = j.contains("keep_inside");
     const json& rings = j.at(inside ? "keep_inside" : "keep_outside");
-    plane::Polygon polygon{ringFromJson(rings.at(0)), {}};
-    for (std::size_t i = 1; i < rings.size(); ++i) polygon.holes.push_back(ringFromJson(rings.at(i)));
+    plane::Polygon polygon{placesFromJson(rings.at(0)), {}};
+    for (std::size_t i = 1; i < rings.size(); ++i) polygon.holes.push_back(placesFromJson(rings.at(i)));
     base.how = project::Keep{plane::sound(std::move(polygon), {}), inside};
   }
   return base;

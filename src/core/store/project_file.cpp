@@ -42,11 +42,14 @@ void write(const project::Project& project, const std::string& path, const std::
   json accepted = json::array();
   for (const auto& a : project.accepted)
     accepted.push_back({{"kind", ground::name(a.kind)}, {"where", {a.where.x, a.where.y}}, {"reason", a.reason}});
+  json labelLines = json::array();
+  for (const auto& line : project.labelLines) labelLines.push_back(placesToJson(line));
   put(0, "project", 0,
       {{"name", project.name},
        {"origin", {project.origin.easting, project.origin.northing}},
        {"has_origin", project.hasOrigin},
        {"system", project.system},
+       {"label_lines", labelLines},
        {"next_id", project.nextId},
        {"accepted", accepted},
        {"session", session}});
@@ -143,6 +146,8 @@ Opened open(const std::string& path) {
       project->origin = {j.at("origin").at(0).get<double>(), j.at("origin").at(1).get<double>()};
       project->hasOrigin = j.at("has_origin").get<bool>();
       project->system = j.value("system", std::string());  // since version 2
+      for (const json& line : j.value("label_lines", json::array()))
+        project->labelLines.push_back(placesFromJson(line));
       project->nextId = j.at("next_id").get<std::uint64_t>();
       for (const json& a : j.value("accepted", json::array())) {  // since version 2
         if (const auto kind = ground::doubtKindOf(a.at("kind").get<std::string>()))

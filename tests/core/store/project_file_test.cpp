@@ -183,6 +183,7 @@ TEST_CASE(
     p = project::withNewGround(*p, "made", project::Derived{{existing}, how}, p->column.back()->id);
   p = project::withAccepted(*p, {ground::DoubtKind::spike, {1.5, 2.5}, "text"}, "a real mound");
   p = project::withSystem(*p, "EPSG:32755");
+  p = project::withLabelLines(*p, {{{1, 2}, {3, 4.5}}, {{5, 6}, {7, 8}, {9, 10}}});
   store::save(*p, s / "p.inselberg", "");
   const auto q = store::open(s / "p.inselberg").project;
   const auto& source = *q->sources.at(0);
@@ -205,6 +206,8 @@ TEST_CASE(
   CHECK(std::get<project::Simplify>(how(5)).tolerance == 0.125);
   CHECK(q->accepted == p->accepted);
   CHECK(q->system == "EPSG:32755");
+  CHECK(q->labelLines == p->labelLines);
+  CHECK_FALSE(project::sameContent(*p, *project::withLabelLines(*p, {})));
   CHECK(project::sameContent(*p, *project::withSystem(*p, "EPSG:32755")));
   CHECK_FALSE(project::sameContent(*p, *project::withSystem(*p, "")));
 }
