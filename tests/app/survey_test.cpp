@@ -606,3 +606,60 @@ TEST_CASE("Contours take any interval that is typed, and labels along drawn line
   d.act("undo");
   CHECK(d.project().labelLines.size() == 1);
 }
+
+TEST_CASE("A mistyped contour is set to the level that fits, and a hole filled, each by one press") {
+  const Scratch s;
+  std::string dxf = "0\nSECTION\n2\nENTITIES\n";
+  for (int k = 0; k < 6; ++k) {
+    const std::string level = std::to_string(k == 3 ? 37 : 70 + k);
+    dxf += "0\nPOLYLINE\n8\nCONTOURS\n66\n1\n70\n8\n";
+    for (int i = 0; i <= 12; ++i)
+      dxf += "0\nVERTEX\n8\nCONTOURS\n10\n" + std::to_string(10 * k + i % 2) + "\n20\n" + std::to_string(6 * i) +
+             "\n30\n" + level + "\n70\n32\n";
+    dxf += "0\nSEQEND\n";
+  }
+  Driver d;
+  d.whenDialog<app::ImportDialog>([](app::ImportDialog& dialog) {
+    REQUIRE(Driver::waitFor([&] { return dialog.ready(); }));
+    QTest::mouseClick(dialog.findChild<QPushButton*>("importAccept"), Qt::LeftButton);
+  });
+  REQUIRE(d.window.importFile(QString::fromStdString(s.file("c.dxf", dxf + "0\nENDSEC\n0\nEOF\n"))));
+  d.settle();
+  d.workspace().chooseGround(d.project().column.front()->id);
+  auto* list = d.find<QListWidget>("doubts");
+  auto* cure = d.find<QPushButton>("cureDoubt");
+  const auto mark = [&](const QString& word) {
+    for (int row = 0; row < list->count(); ++row) {
+      if (!list->item(row)->text().contains(word)) continue;
+      list->setCurrentRow(row);
+      return true;
+    }
+    return false;
+  };
+  REQUIRE(mark("Mistyped"));
+  CHECK(cure->text().contains("73"));
+  cure->click();
+  d.settle();
+  CHECK_FALSE(mark("Mistyped"));
+  CHECK(d.project().sources.at(0)->data->breaklines.at(3).vertices.at(5).z == 73);
+  CHECK(d.workspace().evaluation()->grounds.front().tin->minLevel() == 70);
+
+  const GroundId id = d.project().column.front()->id;
+  const auto& tin = *d.workspace().evaluation()->grounds.front().tin;
+  ground::Index inner = 0;
+  for (ground::Index t = 0; t < tin.triangles().size(); ++t) {
+    const auto& n = tin.neighbours()[t];
+    if (std::count(n.begin(), n.end(), ground::kNone) == 0) inner = t;
+  }
+  const auto c = tin.corners(inner);
+  const std::size_t before = tin.triangles().size();
+  d.workspace().commit(
+      project::withMend(d.project(), id, ground::DeleteTriangle{(1.0 / 3) * (c[0].plan() + c[1].plan() + c[2].plan())}),
+      "delete");
+  d.settle();
+  REQUIRE(mark("hole"));
+  cure->click();
+  d.settle();
+  CHECK_FALSE(mark("hole"));
+  CHECK(d.workspace().evaluation()->grounds.front().tin->triangles().size() == before);
+}

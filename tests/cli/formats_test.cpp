@@ -486,3 +486,19 @@ TEST_CASE("The attribute that holds levels can be named, for GeoJSON too") {
   printed("ogr2ogr -f GPKG '" + s / "p.gpkg" + "' '" + s / "p.geojson" + "' -a_srs EPSG:32755");
   CHECK(listed(s / "p.gpkg", "--level-field z_survey")["layers"][0]["max_level_m"] == 73);
 }
+
+TEST_CASE("A model whose faces lie over each other is doubted, with the place") {
+  const Scratch s;
+  std::string xml =
+      "<LandXML version='1.2'><Units><Metric linearUnit='meter'/></Units><Surfaces><Surface name='folded'><Definition "
+      "surfType='TIN'><Pnts>";
+  int id = 0;
+  for (const char* p : {"0 0 1", "0 40 1", "40 0 1", "10 10 5", "10 40 5", "40 10 5"})
+    xml += "<P id='" + std::to_string(++id) + "'>" + p + "</P>";
+  xml += "</Pnts><Faces><F>1 2 3</F><F>4 5 6</F></Faces></Definition></Surface></Surfaces></LandXML>";
+  const json found = jsonFrom(runCli("check '" + s.file("folded.xml", xml) + "' --json"))["doubts"];
+  REQUIRE(found.size() == 1);
+  CHECK(found[0]["kind"] == "faces-overlap");
+  CHECK(found[0]["where"][0].get<double>() >= 10 - 0.01);
+  CHECK(found[0]["text"].get<std::string>().find("folded") != std::string::npos);
+}

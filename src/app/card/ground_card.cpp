@@ -210,14 +210,18 @@ QString cureOf(const ground::Doubt& doubt) {
       return GroundCard::tr("Trim the border");
     case Kind::mendLost:
       return GroundCard::tr("Drop the mend");
+    case Kind::hole:
+      return GroundCard::tr("Fill the hole");
+    case Kind::contourLevel:
+      if (doubt.level) return GroundCard::tr("Set it to %1").arg(QString::fromStdString(formatNumber(*doubt.level, 3)));
+      break;
     case Kind::duplicateLevels:
     case Kind::breaklineCrossing:
     case Kind::contourCrossing:
-    case Kind::contourLevel:
-    case Kind::hole:
     case Kind::pointsOutside:
     case Kind::oddExtent:
     case Kind::sourcesOverlap:
+    case Kind::facesOverlap:
     case Kind::noDaylight:
     case Kind::outsideGround:
     case Kind::boundaryOutside:
@@ -254,6 +258,16 @@ void GroundCard::cureDoubt() {
     setRules([edge](ground::BuildRules& r) { r.maxEdge = edge; }, tr("trim the border"));
   } else if (doubt.kind == Kind::mendLost) {
     workspace_.commit(project::withoutMend(project, id, doubt.where, 1e-3), tr("drop a mend"));
+  } else if (doubt.kind == Kind::hole) {
+    workspace_.commit(project::withMend(project, id, ground::FillHole{doubt.where}), tr("fill a hole"));
+  } else if (doubt.kind == Kind::contourLevel) {
+    const auto contours = project::contoursAt(project, id, doubt.where);
+    workspace_.commit(project::withShapes(project, contours,
+                                          [level = doubt.level.value_or(0)](ground::Breakline line) {
+                                            for (auto& v : line.vertices) v.z = level;
+                                            return line;
+                                          }),
+                      tr("set the level of a contour"));
   } else {
     workspace_.commit(project::withMend(project, id, ground::DeletePoint{doubt.where}), tr("delete a point"));
   }

@@ -10,6 +10,7 @@
 
 #include "base/hash.h"
 #include "base/quantity.h"
+#include "ground/border.h"
 #include "ground/recut.h"
 
 namespace inselberg::ground {
@@ -142,6 +143,33 @@ class Checker {
     }
   }
 
+  // The one level that goes best with the contours beside: a step from each, or the same, and not that of a contour on
+  // their other side. Nothing when two are as good.
+  template <class LevelOf>
+  static std::optional<double> fittingLevel(Index line, const std::vector<std::set<Index>>& beside,
+                                            const LevelOf& levelOf, double step) {
+    const auto same = [&](double a, double b) { return std::abs(a - b) < 0.01 * step; };
+    std::optional<double> best;
+    int most = 0;
+    bool alone = false;
+    for (const Index m : beside[line]) {
+      for (const double level : {levelOf(m) - step, levelOf(m), levelOf(m) + step}) {
+        if (best && same(level, *best)) continue;
+        int score = 0;
+        for (const Index n : beside[line]) {
+          score += same(std::abs(level - levelOf(n)), step) ? 3 : same(level, levelOf(n)) ? 1 : -3;
+          for (const Index o : beside[n]) score -= o != line && same(level, levelOf(o)) ? 1 : 0;
+        }
+        if (score > most || (!best && score > 0)) {
+          best = level, most = score, alone = true;
+        } else if (best && score == most) {
+          alone = false;
+        }
+      }
+    }
+    return alone ? best : std::nullopt;
+  }
+
   // Which contour each point of the ground lies on, then how the levels of contours side by side go together.
   void contours() {
     std::unordered_map<Hash, Index, HashOfHash> at;
@@ -188,9 +216,12 @@ class Checker {
             continue;
         }
         const Vec2 p = lines[l]->vertices[lines[l]->vertices.size() / 2].plan();
+        const auto fitting = fittingLevel(l, beside, levelOf, step);
         doubt(DoubtKind::contourLevel, p,
-              "The contour {} at {} does not fit those beside it, which go by {} m. Mistyped?",
-              formatNumber(levelOf(l), 3), place(p), formatNumber(step, 3));
+              "The contour {} at {} does not fit those beside it, which go by {} m. Mistyped?{}",
+              formatNumber(levelOf(l), 3), place(p), formatNumber(step, 3),
+              fitting ? " " + formatNumber(*fitting, 3) + " would fit." : std::string());
+        if (count_[DoubtKind::contourLevel] <= kMost) doubts_.back().level = fitting;
       }
     }
     if (rules_.cureFlats) return;
@@ -214,13 +245,6 @@ class Checker {
 
   void border() {
     const auto triangles = tin_.triangles();
-    // The border as chains of sides: outer ones run counter-clockwise, those around holes clockwise.
-    std::unordered_multimap<Index, Index> onward;
-    for (Index t = 0; t < triangles.size(); ++t) {
-      for (int k = 0; k < 3; ++k) {
-        if (tin_.neighbours()[t][k] == kNone) onward.emplace(triangles[t][next(k)], triangles[t][before(k)]);
-      }
-    }
     const auto isVoid = [&](Vec2 p) {
       const auto inside = [&](const plane::Polygon& g) { return plane::contains(g.outer, p); };
       for (const plane::Polygon& b : input_.boundaries) {
@@ -230,19 +254,10 @@ class Checker {
       }
       return std::any_of(input_.voids.begin(), input_.voids.end(), inside);
     };
-    while (!onward.empty()) {
-      std::vector<Index> loop{onward.begin()->first};
+    for (const auto& loop : borderLoops(triangles, tin_.neighbours())) {
       double twice = 0;
-      while (true) {
-        const auto step = onward.find(loop.back());
-        if (step == onward.end()) break;
-        const Index to = step->second;
-        onward.erase(step);
-        twice +=
-            plane::cross(tin_.plan(loop.back()) - tin_.plan(loop.front()), tin_.plan(to) - tin_.plan(loop.front()));
-        if (to == loop.front()) break;
-        loop.push_back(to);
-      }
+      for (std::size_t i = 1; i + 1 < loop.size(); ++i)
+        twice += plane::cross(tin_.plan(loop[i]) - tin_.plan(loop[0]), tin_.plan(loop[i + 1]) - tin_.plan(loop[0]));
       if (!(twice < -0.02)) continue;
       // A place beside the border and inside the hole, to compare with the voids.
       const Vec2 a = tin_.plan(loop[0]), b = tin_.plan(loop.size() > 1 ? loop[1] : loop[0]);

@@ -14,6 +14,8 @@ const char* name(DoubtKind kind) {
       return "outside-ground";
     case DoubtKind::sourcesOverlap:
       return "sources-overlap";
+    case DoubtKind::facesOverlap:
+      return "faces-overlap";
     case DoubtKind::contourCrossing:
       return "contour-crossing";
     case DoubtKind::contourLevel:

@@ -16,6 +16,7 @@ enum class DoubtKind {
   outsideGround,      // works reaching beyond the ground
   boundaryOutside,    // a boundary reaching beyond the data
   sourcesOverlap,     // a source laid over another of the same ground
+  facesOverlap,       // faces of one model lying over each other
   contourCrossing,    // contours of different levels crossing
   contourLevel,       // a contour whose level fits none beside it
   spike,              // a point far above or below all around it
@@ -34,7 +35,8 @@ std::optional<DoubtKind> doubtKindOf(const std::string& name);
 struct Doubt {
   DoubtKind kind;
   plane::Vec2 where;
-  std::string text;  // one sentence for the user
+  std::string text;                  // one sentence for the user
+  std::optional<double> level = {};  // of a contour: the one that would fit
   bool operator==(const Doubt&) const = default;
 };
 

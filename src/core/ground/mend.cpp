@@ -7,8 +7,10 @@
 #include <optional>
 
 #include "base/visitor.h"
+#include "ground/border.h"
 #include "ground/recut.h"
 #include "ground/triangulate.h"
+#include "plane/polygon.h"
 
 namespace inselberg::ground {
 namespace {
@@ -140,6 +142,30 @@ class Mender {
     return true;
   }
 
+  bool make(const FillHole& mend) {
+    const auto neighbours = findNeighbours(points_.size(), triangles_);
+    for (const auto& loop : borderLoops(triangles_, neighbours)) {
+      plane::Ring ring;
+      for (const Index v : loop) ring.push_back(points_[v].plan());
+      bool here = false;
+      for (std::size_t i = 0; i < ring.size(); ++i)
+        here |= plane::nearestOnSegment(mend.at, ring[i], ring[(i + 1) % ring.size()]).distance <= kFound;
+      if (!here || loop.size() < 3 || !(plane::signedArea(ring) < 0)) continue;
+      std::vector<Edge> edges;
+      for (Index i = 0; i < ring.size(); ++i) edges.push_back({i, static_cast<Index>((i + 1) % ring.size())});
+      const Triangulation made = triangulate(ring, edges, {});
+      if (made.points.size() != ring.size()) return false;  // the loop crosses itself
+      for (Index face = 0; face < made.triangles.size(); ++face) {
+        if (!plane::contains(ring, centroid(made, face))) continue;
+        const Triangle& f = made.triangles[face];
+        triangles_.push_back({loop[f[0]], loop[f[1]], loop[f[2]]});
+        breaks_.push_back(0);
+      }
+      return true;
+    }
+    return false;
+  }
+
   TinParts finish() {
     TinParts parts;
     parts.points = std::move(points_);
@@ -186,10 +212,10 @@ class Mender {
 }  // namespace
 
 Vec2 placeOf(const Mend& mend) {
-  return std::visit(
-      Visitor{[](const SwapEdge& m) { return 0.5 * (m.from + m.to); }, [](const DeleteTriangle& m) { return m.middle; },
-              [](const DeletePoint& m) { return m.at; }, [](const AddPoint& m) { return m.at.plan(); }},
-      mend);
+  return std::visit(Visitor{[](const SwapEdge& m) { return 0.5 * (m.from + m.to); },
+                            [](const DeleteTriangle& m) { return m.middle; }, [](const DeletePoint& m) { return m.at; },
+                            [](const AddPoint& m) { return m.at.plan(); }, [](const FillHole& m) { return m.at; }},
+                    mend);
 }
 
 TinPtr mended(const Tin& tin, std::span<const Mend> mends, const plane::Origin& origin, Doubts& doubts) {
@@ -200,7 +226,8 @@ TinPtr mended(const Tin& tin, std::span<const Mend> mends, const plane::Origin& 
     const char* what = std::visit(
         Visitor{[](const SwapEdge&) { return "swap a side"; },
                 [](const DeleteTriangle&) { return "delete a triangle"; },
-                [](const DeletePoint&) { return "delete a point"; }, [](const AddPoint&) { return "add a point"; }},
+                [](const DeletePoint&) { return "delete a point"; }, [](const AddPoint&) { return "add a point"; },
+                [](const FillHole&) { return "fill a hole"; }},
         mend);
     doubts.push_back({DoubtKind::mendLost, p,
                       fmt::format("The mend to {} at E {:.2f} N {:.2f} finds nothing to do it on any more.", what,

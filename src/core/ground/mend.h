@@ -27,7 +27,11 @@ struct AddPoint {
   Vec3 at;
   bool operator==(const AddPoint&) const = default;
 };
-using Mend = std::variant<SwapEdge, DeleteTriangle, DeletePoint, AddPoint>;
+struct FillHole {  // the hole with a border side through this place is filled with triangles between its points
+  Vec2 at;
+  bool operator==(const FillHole&) const = default;
+};
+using Mend = std::variant<SwapEdge, DeleteTriangle, DeletePoint, AddPoint, FillHole>;
 
 Vec2 placeOf(const Mend& mend);
 

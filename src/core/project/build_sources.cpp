@@ -4,6 +4,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "ground/border.h"
 #include "ground/check.h"
 #include "ground/clip.h"
 #include "ground/stamp.h"
@@ -56,6 +57,11 @@ ground::BuildResult buildFromSources(std::span<const Source* const> sources, con
   for (const Source* source : models) {
     auto model = std::make_shared<ground::Tin>(
         ground::TinParts{source->data->modelPoints, source->data->modelTriangles, {}, {}});
+    if (const auto over = ground::facesOver(*model, progress); over.sides > 0)
+      result.doubts.push_back(
+          {ground::DoubtKind::facesOverlap, over.where,
+           fmt::format("Faces of {} lie over each other along {} m of {} sides. Which of them rules there is chance.",
+                       source->name, formatNumber(over.length, 1), over.sides)});
     if (!result.tin) {
       result.tin = std::move(model);
       continue;

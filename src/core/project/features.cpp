@@ -184,6 +184,20 @@ std::vector<Feature> inside(const Project& project, const plane::Ring& polygon,
   return found;
 }
 
+std::vector<Feature> contoursAt(const Project& project, GroundId ground, plane::Vec2 place) {
+  std::vector<Feature> found;
+  const auto* base = std::get_if<FromSources>(&project.ground(ground)->base);
+  for (const SourceId id : base ? base->sources : std::vector<SourceId>()) {
+    const auto& lines = project.source(id)->data->breaklines;
+    for (std::size_t i = 0; i < lines.size(); ++i) {
+      const auto at = [&](const plane::Vec3& v) { return v.plan() == place; };
+      if (lines[i].contour && std::any_of(lines[i].vertices.begin(), lines[i].vertices.end(), at))
+        found.push_back({id, FeatureKind::line, i});
+    }
+  }
+  return found;
+}
+
 ProjectPtr withShape(const Project& project, const Feature& feature, const Breakline& shape) {
   return changeSources(project, {feature.source}, [&](SourceId, SourceData& data) {
     setShape(data, feature.kind, feature.index, shape, project.origin);

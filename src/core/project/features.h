@@ -40,6 +40,9 @@ std::optional<Met> meet(const Project& project, plane::Vec2 p, double reach,
 std::vector<Feature> inside(const Project& project, const plane::Ring& polygon,
                             const std::function<bool(const Source&)>& wanted);
 
+// Contours of a ground's sources with a vertex at this very place.
+std::vector<Feature> contoursAt(const Project& project, GroundId ground, plane::Vec2 place);
+
 // Edits. Outlines that would not be sound throw Error.
 ProjectPtr withShape(const Project& project, const Feature& feature, const ground::Breakline& shape);
 ProjectPtr withShapes(const Project& project, std::span<const Feature> features,

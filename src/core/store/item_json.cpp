@@ -117,6 +117,9 @@ json toJson(const ground::Mend& mend) {
                             [&](const ground::DeletePoint& m) {
                               return json{{"delete_point", pair(m.at)}};
                             },
+                            [&](const ground::FillHole& m) {
+                              return json{{"fill_hole", pair(m.at)}};
+                            },
                             [&](const ground::AddPoint& m) {
                               return json{{"add_point", {m.at.x, m.at.y, m.at.z}}};
                             }},
@@ -167,6 +170,7 @@ ground::Mend mendFromJson(const json& j) {
   if (j.contains("swap")) return ground::SwapEdge{pair(j["swap"].at(0)), pair(j["swap"].at(1))};
   if (j.contains("delete_triangle")) return ground::DeleteTriangle{pair(j["delete_triangle"])};
   if (j.contains("delete_point")) return ground::DeletePoint{pair(j["delete_point"])};
+  if (j.contains("fill_hole")) return ground::FillHole{pair(j["fill_hole"])};
   const json& p = j.at("add_point");
   return ground::AddPoint{{finite(p.at(0)), finite(p.at(1)), finite(p.at(2))}};
 }

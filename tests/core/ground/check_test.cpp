@@ -93,12 +93,14 @@ TEST_CASE("A contour whose level fits none beside it is told, the others are not
   auto found = of(doubtsOf(input), DoubtKind::contourLevel);
   REQUIRE(found.size() == 1);
   CHECK(found[0].text.find("37.000") != std::string::npos);
+  CHECK(found[0].level == 73.0);
   // At the edge too.
   for (auto& v : input.breaklines[3].vertices) v.z = 73;
   for (auto& v : input.breaklines[6].vertices) v.z = 67;
   found = of(doubtsOf(input), DoubtKind::contourLevel);
   REQUIRE(found.size() == 1);
   CHECK(found[0].text.find("67.000") != std::string::npos);
+  CHECK(found[0].level == 76.0);
 }
 
 TEST_CASE("Contours that cross are told apart from breaklines that do") {

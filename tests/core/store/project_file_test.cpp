@@ -173,9 +173,9 @@ TEST_CASE(
   ground::BuildRules rules;
   rules.cureFlats = true;
   p = project::withRules(*p, existing, rules);
-  for (const ground::Mend& mend :
-       std::vector<ground::Mend>{ground::SwapEdge{{1, 2}, {3, 4}}, ground::DeleteTriangle{{5, 6}},
-                                 ground::DeletePoint{{7, 8}}, ground::AddPoint{{9, 10, 11}}})
+  for (const ground::Mend& mend : std::vector<ground::Mend>{
+           ground::SwapEdge{{1, 2}, {3, 4}}, ground::DeleteTriangle{{5, 6}}, ground::DeletePoint{{7, 8}},
+           ground::AddPoint{{9, 10, 11}}, ground::FillHole{{12, 13.5}}})
     p = project::withMend(*p, existing, mend);
   for (const project::Operation& how :
        std::vector<project::Operation>{project::Shift{-0.25}, project::Keep{{{{0, 0}, {9, 0}, {9, 9}}, {}}, false},
