@@ -1,11 +1,14 @@
 // Feeds one reader with made-up bytes, and takes what it gives all the way to a ground. An Error is the right answer to
 // bad input; a crash, a hang or a sanitizer's report is a fault.
-#include <sys/mman.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cstddef>
 #include <cstdint>
+#include <cstdio>
+#include <filesystem>
 #include <string>
+#include <string_view>
 
 #include "base/error.h"
 #include "exchange/dxf.h"
@@ -21,16 +24,57 @@ using namespace inselberg;
 
 namespace {
 
+// In memory, and gone with the process's folder.
+const std::string kFolder = "/dev/shm/inselberg-fuzz-" + std::to_string(::getpid());
+
+void put(const std::string& path, std::string_view bytes) {
+  std::FILE* file = std::fopen(path.c_str(), "wb");
+  if (!file) return;
+  std::fwrite(bytes.data(), 1, bytes.size(), file);
+  std::fclose(file);
+}
+
+// The bytes as the file, or files, that the reader wants; its path.
+std::string filesOf(std::string_view bytes) {
+  std::filesystem::create_directories(kFolder);
+#if defined(FUZZ_shape)
+  // Three files in one: two lengths of two bytes, then the .shp, the .shx and the .dbf.
+  const auto length = [&](std::size_t at) -> std::size_t {
+    if (bytes.size() < at + 2) return 0;
+    return static_cast<unsigned char>(bytes[at]) + 256U * static_cast<unsigned char>(bytes[at + 1]);
+  };
+  const std::size_t shp = length(0), shx = length(2);
+  std::string_view rest = bytes.substr(std::min<std::size_t>(4, bytes.size()));
+  for (const auto& [ending, size] : {std::pair<const char*, std::size_t>{".shp", shp}, {".shx", shx}, {".dbf", bytes.size()}}) {
+    put(kFolder + "/input" + ending, rest.substr(0, size));
+    rest = rest.substr(std::min(size, rest.size()));
+  }
+  return kFolder + "/input.shp";
+#else
+#if defined(FUZZ_sheet)
+  const std::string path = kFolder + (bytes.find("mimetype") < 100 ? "/input.ods" : "/input.xlsx");
+#elif defined(FUZZ_vector)
+  const std::string path = kFolder + "/input.gpkg";
+#else
+  const std::string path = kFolder + "/input";
+#endif
+  put(path, bytes);
+  return path;
+#endif
+}
+
 exchange::Imported readIt(const std::string& path) {
 #if defined(FUZZ_points)
   return exchange::readPoints(path, std::nullopt);
+#elif defined(FUZZ_sheet)
+  return exchange::readSheets(path, std::nullopt);
 #elif defined(FUZZ_dxf)
   return exchange::readDxf(path);
 #elif defined(FUZZ_landxml)
   return exchange::readLandXml(path);
 #elif defined(FUZZ_geojson)
   return exchange::readGeoJson(path);
-#elif defined(FUZZ_grid)
+#elif defined(FUZZ_grid) || defined(FUZZ_geotiff)
   return exchange::readRaster(path);
 #else
   return exchange::readVector(path);
@@ -40,11 +84,8 @@ exchange::Imported readIt(const std::string& path) {
 }  // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* bytes, std::size_t size) {
-  const int fd = ::memfd_create("input", 0);
-  if (fd < 0 || ::write(fd, bytes, size) != static_cast<ssize_t>(size)) return 0;
-  const std::string path = "/proc/self/fd/" + std::to_string(fd);
   try {
-    const exchange::Imported imported = readIt(path);
+    const exchange::Imported imported = readIt(filesOf({reinterpret_cast<const char*>(bytes), size}));
     exchange::oddities(imported, std::nullopt);
     const plane::Origin origin = exchange::originFor(imported);
     const auto taken = exchange::take(imported, exchange::guesses(imported), origin);
@@ -59,6 +100,5 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* bytes, std::size_t siz
     if (imported.points.size() + imported.lines.size() < 200) project::buildFromSources(plain, rules, {}, origin, {});
   } catch (const Error&) {
   }
-  ::close(fd);
   return 0;
 }

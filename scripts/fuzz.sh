@@ -1,18 +1,33 @@
 #!/usr/bin/env bash
-# Fuzzes every reader for a number of seconds each (600), two at a time. Findings and grown corpora go to build/fuzz/out;
+# fuzz.sh [SECONDS [READER...]]: fuzzes every reader for a number of seconds each (600), two at a time. Findings and grown corpora go to build/fuzz/out;
 # a finding worth keeping is made small (-minimize_crash=1) and moved to tests/data/faulty, where every test run reads it.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 . scripts/packages.sh
 install_packages "${packages_run[@]}" "${packages_test[@]}" clang-14 libclang-rt-14-dev libfuzzer-14-dev
 seconds="${1:-600}"
+readers=("${@:2}")
+[ ${#readers[@]} -gt 0 ] || readers=(points sheet dxf landxml geojson grid geotiff vector shape)
 cmake --preset fuzz
-cmake --build --preset fuzz --target fuzz_points fuzz_dxf fuzz_landxml fuzz_geojson fuzz_grid fuzz_vector
+cmake --build --preset fuzz --target "${readers[@]/#/fuzz_}"
 out=build/fuzz/out
+rm -rf "$out/start"
 mkdir -p "$out/start"
 /usr/bin/python3 tests/support/make_drawing.py "$out/start"
 printf 'ncols 3\nnrows 3\nxllcorner 0\nyllcorner 0\ncellsize 1\nNODATA_value -9999\n1 2 3\n4 -9999 6\n7 8 9\n' > "$out/start/small.asc"
 printf 'N;E;H\n1.234,5;2.345,6;7,8\n1.235,5;2.346,6;8,8\n' > "$out/start/comma.txt"
+# Small whole files of the formats the library reads, written by its own tools.
+head -n 12 demo/tolwin/survey.csv > "$out/start/points.csv"
+for ending in xlsx ods; do ogr2ogr "$out/start/points.$ending" "$out/start/points.csv"; done
+gdal_translate -q "$out/start/small.asc" "$out/start/small.tif"
+gdal_translate -q -co COMPRESS=DEFLATE -ot Int16 "$out/start/small.asc" "$out/start/packed.tif"
+ogr2ogr -f GPKG "$out/start/areas.gpkg" demo/tolwin/boundary.geojson
+ogr2ogr -f "ESRI Shapefile" "$out/start/areas.shp" demo/tolwin/boundary.geojson
+/usr/bin/python3 - "$out/start/areas" <<'END'
+import struct, sys
+parts = [open(sys.argv[1] + ending, "rb").read() for ending in (".shp", ".shx", ".dbf")]
+open(sys.argv[1] + ".shape", "wb").write(struct.pack("<HH", len(parts[0]), len(parts[1])) + b"".join(parts))
+END
 
 # name, files to start from, greatest length
 run() {
@@ -28,10 +43,24 @@ run() {
     || echo "$name: see $out/$name.log"
 }
 
-run points 4000 demo/tolwin/*.csv "$out"/start/*.txt &
-run dxf 8000 demo/tolwin/*.dxf "$out"/start/*.dxf & wait
-run landxml 6000 demo/tolwin/*.xml tests/data/fuzz/*.xml &
-run geojson 4000 demo/tolwin/*.geojson & wait
-run grid 4000 "$out"/start/*.asc &
-run vector 30000 "$out"/start/*.gpkg & wait
+run_named() {
+  case "$1" in
+    points) run points 4000 demo/tolwin/*.csv "$out"/start/*.txt ;;
+    sheet) run sheet 20000 "$out"/start/*.xlsx "$out"/start/*.ods ;;
+    dxf) run dxf 8000 demo/tolwin/*.dxf "$out"/start/*.dxf ;;
+    landxml) run landxml 6000 demo/tolwin/*.xml tests/data/fuzz/*.xml ;;
+    geojson) run geojson 4000 demo/tolwin/*.geojson ;;
+    grid) run grid 4000 "$out"/start/*.asc ;;
+    geotiff) run geotiff 4000 "$out"/start/*.tif ;;
+    vector) run vector 120000 "$out"/start/*.gpkg ;;
+    shape) run shape 8000 "$out"/start/*.shape ;;
+  esac
+}
+
+for ((i = 0; i < ${#readers[@]}; i += 2)); do
+  run_named "${readers[i]}" &
+  [ $((i + 1)) -lt ${#readers[@]} ] && run_named "${readers[i + 1]}" &
+  wait
+done
+rm -rf /dev/shm/inselberg-fuzz-*
 grep -H "stat::number_of_executed_units" "$out"/*.log

@@ -371,10 +371,14 @@ std::optional<CoordinateSystem> writtenSystem(const Georeference& place) {
   return system;
 }
 
+bool couldBeDegrees(const Imported& imported) {
+  const plane::Box box = imported.bounds();
+  return !box.empty() && box.minX >= -180 && box.maxX <= 360 && box.minY >= -90 && box.maxY <= 90;
+}
+
 bool looksLikeDegrees(const Imported& imported) {
   const plane::Box box = imported.bounds();
-  return !box.empty() && box.minX >= -180 && box.maxX <= 180 && box.minY >= -90 && box.maxY <= 90 &&
-         std::max(box.width(), box.height()) < 10;
+  return couldBeDegrees(imported) && std::max(box.width(), box.height()) < 10;
 }
 
 }  // namespace inselberg::exchange

@@ -46,7 +46,8 @@ void reproject(Imported& imported, const CoordinateSystem& from, const Coordinat
 // Whether the definition is of a system with easting and northing.
 bool isOnPlane(const std::string& definition);
 
-// True when every position could be a longitude and a latitude.
+// Whether every position could be a longitude and a latitude, and whether they also look like those of a site.
+bool couldBeDegrees(const Imported& imported);
 bool looksLikeDegrees(const Imported& imported);
 
 // Where the zero of positions lies: what has to be told when a ground leaves the program.

@@ -1,5 +1,7 @@
 #include "exchange/formats.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cctype>
 
@@ -90,6 +92,13 @@ Imported readAny(const std::string& path, const ReadRules& rules, const Progress
   if (!found.system.empty()) {
     system = coordinateSystem(found.system);
     if (system) found.ownSystem = system->definition;
+  }
+  if (system && system->degrees && rules.system.empty() && !couldBeDegrees(found)) {
+    found.remarks.push_back(fmt::format(
+        "The file says it is in {}, in degrees, which its numbers cannot be: they stay as they are.", system->text()));
+    system.reset();
+    found.ownSystem.clear();
+    found.system.clear();
   }
   if (!rules.system.empty()) {
     system = requireCoordinateSystem(rules.system);

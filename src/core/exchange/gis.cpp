@@ -4,6 +4,7 @@
 
 #include <cpl_conv.h>
 #include <cpl_error.h>
+#include <cpl_string.h>
 #include <cpl_vsi.h>
 #include <fmt/format.h>
 #include <gdal.h>
@@ -29,6 +30,11 @@ namespace {
 
 constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 constexpr double kMostCells = 4e8;
+// What a packed file can hold at most, for each of its bytes (the limit of the usual way of packing), and what is small
+// enough not to ask.
+constexpr double kMostUnpacked = 1100, kSmall = 64e6;
+// A spreadsheet that unpacks to more than this for each of its bytes was made to break its readers.
+constexpr double kMostSheet = 200;
 
 // The library's last message of this thread, caught while in scope.
 class Messages {
@@ -313,6 +319,12 @@ Imported readRaster(const std::string& path, const Progress& progress) {
   if (columns < 1 || rows < 1 || static_cast<double>(columns) * rows > kMostCells)
     throw Error(fmt::format("the raster has {} by {} cells, more than can be taken at once", columns, rows), {path},
                 "cut out the site, or make the cells larger");
+  struct stat info;
+  const double bytes = ::stat(path.c_str(), &info) == 0 ? static_cast<double>(info.st_size) : 0;
+  if (sizeof(float) * static_cast<double>(columns) * rows > kMostUnpacked * bytes + kSmall)
+    throw Error(
+        fmt::format("the raster says it has {} by {} cells, more than its {} bytes can hold", columns, rows, bytes),
+        {path}, "copy or export it again");
   const double det = t[1] * t[5] - t[2] * t[4];
   for (const double v : t) {
     if (!(std::abs(v) <= 1e9)) throw Error("the place of the raster is out of range", {path}, "export it again");
@@ -330,6 +342,7 @@ Imported readRaster(const std::string& path, const Progress& progress) {
   if (!known || scale == 0) scale = 1;
   double offset = GDALGetRasterOffset(band, &known);
   if (!known) offset = 0;
+  raster.levels.reserve(raster.columns * raster.rows);
   std::vector<double> line(raster.columns);
   for (std::size_t r = 0; r < raster.rows; ++r) {
     if ((r & 63) == 0) progress.report("reading the raster", static_cast<double>(r) / static_cast<double>(raster.rows));
@@ -351,8 +364,31 @@ Imported readRaster(const std::string& path, const Progress& progress) {
   return out;
 }
 
+namespace {
+
+// Throws Error when the packed file would unpack to something out of all proportion.
+void requireModest(const std::string& path) {
+  readBytesAhead(path, 1);
+  struct stat info;
+  if (::stat(path.c_str(), &info) != 0) return;
+  const std::string inside = "/vsizip/{" + path + "}";
+  double unpacked = 0;
+  char** names = VSIReadDirRecursive(inside.c_str());
+  for (int i = 0; i < CSLCount(names); ++i) {
+    VSIStatBufL entry;
+    if (VSIStatL((inside + "/" + names[i]).c_str(), &entry) == 0) unpacked += static_cast<double>(entry.st_size);
+  }
+  CSLDestroy(names);
+  if (unpacked > kMostSheet * static_cast<double>(info.st_size) + kSmall)
+    throw Error(fmt::format("the spreadsheet unpacks to {:.0f} MB, out of all proportion to its size", unpacked / 1e6),
+                {path}, "save it again, with its points only");
+}
+
+}  // namespace
+
 std::vector<Sheet> readSheetRows(const std::string& path, const Progress& progress) {
   const Messages messages;
+  requireModest(path);
   const Option headers("OGR_XLSX_HEADERS", "DISABLE"), types("OGR_XLSX_FIELD_TYPES", "STRING");
   const Option odsHeaders("OGR_ODS_HEADERS", "DISABLE"), odsTypes("OGR_ODS_FIELD_TYPES", "STRING");
   const Dataset dataset = openWith(path, GDAL_OF_VECTOR, {"XLSX", "ODS"}, messages, "a spreadsheet");

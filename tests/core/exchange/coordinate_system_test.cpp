@@ -191,6 +191,13 @@ TEST_CASE("Files tell their coordinate system, and are moved into the one asked 
   const Imported moved = exchange::readAny(geojson, rules);
   CHECK(moved.system == "EPSG:28355");
   CHECK(moved.ownSystem == "EPSG:32755");
+  // Numbers that cannot be degrees are none, whatever the file says.
+  const Imported wrong = exchange::readAny(s.file("w.geojson", R"({"type":"Point","coordinates":[500000,6200000,71],
+    "crs":{"type":"name","properties":{"name":"EPSG:4326"}}})"));
+  CHECK(wrong.system.empty());
+  CHECK(wrong.points.at(0).x == 500000);
+  REQUIRE(wrong.remarks.size() == 1);
+  CHECK(wrong.remarks[0].find("cannot be") != std::string::npos);
   // Degrees without a word of it: what the standard says, once there is somewhere to go.
   const std::string degrees = s.file("d.geojson", R"({"type":"Point","coordinates":[147.0,-34.0,71]})");
   CHECK(exchange::readAny(degrees).system.empty());
