@@ -119,6 +119,33 @@ TEST_CASE("With label lines contours are labelled along them and nowhere else") 
   CHECK(differs(along, row + 30, along.height()) == 0);
 }
 
+TEST_CASE("The survey is drawn over the ground, and where there is no ground too; hidden sources are not") {
+  app::PlanRenderer renderer;
+  project::SourceData data;
+  for (int i = 0; i < 5000; ++i) data.points.push_back({10 + 0.001 * i, 20, 0});
+  data.breaklines.push_back({{{20, 50, 1}, {80, 50, 1}}, false, false});
+  project::SourceInfo info;
+  info.colour = "#102030";
+  const auto source = project::makeSource(SourceId{1}, info, data);
+  info.hidden = true;
+  const auto hidden = project::makeSource(SourceId{2}, info, data);
+  for (const ground::TinPtr& ground : {ground::TinPtr(), gridGround(100, 5, [](double, double) { return 10; })}) {
+    auto r = requestOf(ground, nullptr);
+    const QImage without = renderer.render(r, {}).image;
+    r.sources = {hidden};
+    CHECK(renderer.render(r, {}).image == without);
+    r.sources = {hidden, source};
+    const QImage with = renderer.render(r, {}).image;
+    CHECK(near(at(with, r.view, {12, 20}), QColor(0x10, 0x20, 0x30), 10));
+    int dark = 0;
+    for (int x = 0; x < with.width(); ++x) {
+      const int y = qRound(r.view.toScreen({20, 50}).y());
+      dark += qGray(with.pixel(x, y)) < 150 || qGray(with.pixel(x, y - 1)) < 150 ? 1 : 0;
+    }
+    CHECK(dark > 0.5 * 60 * r.view.scale);
+  }
+}
+
 TEST_CASE("Pending facets are drawn over the ground as if they were part of it") {
   app::PlanRenderer renderer;
   const auto flat = gridGround(100, 5, [](double, double) { return 10; });

@@ -262,7 +262,7 @@ TEST_CASE("The depth map, triangles and contours change the picture") {
     return d.window.plan().grab().toImage();
   };
   const QImage plain = picture();
-  for (const char* view : {"depth", "triangles", "contours", "levels", "steepness"}) {
+  for (const char* view : {"depth", "triangles", "contours", "levels", "steepness", "survey"}) {
     d.act(view);
     CHECK(picture() != plain);
     d.act(view);

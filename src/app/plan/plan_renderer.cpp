@@ -16,6 +16,7 @@
 #include "ground/contour_labels.h"
 #include "ground/steepness.h"
 #include "ground/tin_index.h"
+#include "plan/source_layer.h"
 #include "plane/polygon.h"
 #include "theme/theme.h"
 
@@ -453,7 +454,13 @@ PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress)
   PlanPicture picture{QImage(pixelWidth(r), pixelHeight(r), QImage::Format_RGB32), r.view, r.mode, r.interval};
   picture.image.setDevicePixelRatio(r.pixelRatio);
   picture.image.fill(theme::paper);
-  if (!r.shown || r.shown->empty()) return picture;
+  if (r.shown && !r.shown->empty()) paintGround(r, picture, progress);
+  QPainter painter(&picture.image);
+  paintSurvey(painter, r, progress);
+  return picture;
+}
+
+void PlanRenderer::paintGround(const PlanRequest& r, PlanPicture& picture, const Progress& progress) {
   const double interval = r.interval > 0 ? r.interval : proposedInterval(*r.shown);
   picture.interval = interval;
   const QImage* lines =
@@ -482,12 +489,27 @@ PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress)
     for (const auto& line : r.labelLines) {
       for (const auto& label : ground::labelsAlong(k.lines, line)) labels.place(label);
     }
-    if (!r.labelLines.empty()) return picture;
+    if (!r.labelLines.empty()) return;
     for (std::size_t i = 0; i < k.lines.size(); ++i) {
       if (k.boxes[i].overlaps(visible) && isIndexLevel(k.lines[i].level, interval)) labels.place(k.lines[i]);
     }
   }
-  return picture;
+}
+
+// The sources in a layer of their own, which stays while the ground under them changes.
+void PlanRenderer::paintSurvey(QPainter& painter, const PlanRequest& r, const Progress& progress) {
+  if (r.sources.empty()) return;
+  if (survey_.sources != r.sources || survey_.view != r.view || survey_.pixelRatio != r.pixelRatio) {
+    QImage image(pixelWidth(r), pixelHeight(r), QImage::Format_ARGB32_Premultiplied);
+    image.setDevicePixelRatio(r.pixelRatio);
+    image.fill(Qt::transparent);
+    QPainter inner(&image);
+    inner.setRenderHint(QPainter::Antialiasing);
+    paintSources(inner, r.sources, r.view, progress);
+    inner.end();
+    survey_ = {r.sources, r.view, r.pixelRatio, image};
+  }
+  painter.drawImage(0, 0, survey_.image);
 }
 
 }  // namespace inselberg::app

@@ -10,6 +10,9 @@
 #include "ground/contours.h"
 #include "ground/tin.h"
 #include "plan/view_transform.h"
+#include "project/source.h"
+
+class QPainter;
 
 namespace inselberg::app {
 
@@ -32,6 +35,7 @@ struct PlanRequest {
   double interval = 0;                               // m between contours; 0: by the ground and the scale
   double greatestDepth = 1;                          // full colour of the depth map
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled along these; none: as fits
+  std::vector<project::SourcePtr> sources;           // drawn over the ground; empty: not shown
   ViewTransform view;                                // of the image to make, in logical pixels
   double pixelRatio = 1;
 };
@@ -77,6 +81,15 @@ class PlanRenderer {
     QImage image;  // transparent where there is no line
   };
 
+  struct Survey {
+    std::vector<project::SourcePtr> sources;
+    ViewTransform view;
+    double pixelRatio = 0;
+    QImage image;
+  };
+
+  void paintGround(const PlanRequest& request, PlanPicture& picture, const Progress& progress);
+  void paintSurvey(QPainter& painter, const PlanRequest& request, const Progress& progress);
   const Contours& contoursOf(const ground::TinPtr& tin, double interval, const Progress& progress);
   const TriangleBuffer& bufferOf(Layer& layer, const ground::TinPtr& tin, const PlanRequest& request,
                                  const Progress& progress);
@@ -87,6 +100,7 @@ class PlanRenderer {
   std::vector<Contours> contours_;
   Layer shown_, beneath_;
   Lines shownLines_, beneathLines_;
+  Survey survey_;
   std::uint64_t round_ = 0;
 };
 

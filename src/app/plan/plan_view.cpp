@@ -61,11 +61,12 @@ PlanView::PlanView(Workspace& workspace, QWidget* parent)
     requestPicture();
   });
   connect(&workspace_, &Workspace::projectChanged, this, [this] {
-    // Label lines are no part of an evaluation.
-    if (workspace_.project()->labelLines != labelLines_) {
-      labelLines_ = workspace_.project()->labelLines;
-      requestPicture();
-    }
+    // These are no part of an evaluation.
+    const auto& project = *workspace_.project();
+    const bool otherLabels = project.labelLines != labelLines_, otherSources = project.sources != drawnSources_;
+    labelLines_ = project.labelLines;
+    drawnSources_ = project.sources;
+    if (otherLabels || (otherSources && showsSources())) requestPicture();
     update();
   });
   connect(&workspace_, &Workspace::fileChanged, this, [this] {
@@ -77,8 +78,10 @@ PlanView::PlanView(Workspace& workspace, QWidget* parent)
 PlanView::~PlanView() = default;
 
 void PlanView::setTool(std::unique_ptr<Tool> tool) {
+  const bool shown = showsSources();
   tool_ = std::move(tool);
   entry_->hide();
+  if (showsSources() != shown) requestPicture();
   update();
 }
 
@@ -128,7 +131,7 @@ void PlanView::setSnapKinds(const SnapKinds& kinds) {
 
 void PlanView::setSources(bool on) {
   sources_ = on;
-  update();
+  requestPicture();
 }
 
 // A line for what is typed, under the hint.
@@ -194,6 +197,7 @@ void PlanView::requestPicture() {
   r.interval = interval_;
   r.greatestDepth = greatestDepth_;
   r.labelLines = workspace_.project()->labelLines;
+  if (showsSources()) r.sources = workspace_.project()->sources;
   r.view = view_;
   r.view.size = QSizeF(std::round(width() * (1 + 2 * kPictureMargin)), std::round(height() * (1 + 2 * kPictureMargin)));
   r.pixelRatio = devicePixelRatioF();
@@ -378,8 +382,8 @@ void PlanView::paintEvent(QPaintEvent*) {
     paintWorks(painter);
     paintDoubts(painter);
   }
-  const bool showSources = sources_ || tool_->showsSources();
-  if (showSources) paintSources(painter, *workspace_.project(), view_, workspace_.chosenFeatures());
+  const bool showSources = showsSources();
+  if (showSources) paintFeatures(painter, *workspace_.project(), view_, workspace_.chosenFeatures());
   tool_->paint(painter);
   paintHint(painter);
   if (showSources && snapping_) paintSnapping(painter);

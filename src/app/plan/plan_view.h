@@ -123,6 +123,7 @@ class PlanView : public QWidget {
   void paintDoubts(QPainter& painter);
   void paintSnapping(QPainter& painter);
   void openEntry(const QString& start);
+  bool showsSources() const { return sources_ || tool_->showsSources(); }
 
   struct Hachures {
     std::shared_ptr<const works::Placement> of;
@@ -149,6 +150,7 @@ class PlanView : public QWidget {
   bool pressed_ = false;
   double greatestDepth_ = 1;
   std::vector<std::vector<plane::Vec2>> labelLines_;  // as asked for last
+  std::vector<project::SourcePtr> drawnSources_;      // likewise
   ground::TinPtr steepnessOf_;
   std::vector<double> steepness_;  // of that ground
   std::unordered_map<WorksId, Hachures> hachures_;

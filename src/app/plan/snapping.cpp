@@ -11,38 +11,28 @@ namespace {
 
 using plane::Vec2;
 
-struct Side {
-  Vec2 a, b;
-};
+using project::Side;
 
 // The sides of works and shown sources near a place.
 std::vector<Side> sidesNear(const project::Project& project, Vec2 p, double reach) {
   std::vector<Side> sides;
   const auto offer = [&](Vec2 a, Vec2 b) {
-    if (plane::nearestOnSegment(p, a, b).distance <= reach) sides.push_back({a, b});
-  };
-  const auto chain = [&](std::size_t n, bool closed, auto&& at) {
-    for (std::size_t i = 0; i + (closed ? 0 : 1) < n; ++i) {
-      const Vec2 a = at(i), b = at((i + 1) % n);
-      if (std::min(a.x, b.x) <= p.x + reach && std::max(a.x, b.x) >= p.x - reach && std::min(a.y, b.y) <= p.y + reach &&
-          std::max(a.y, b.y) >= p.y - reach)
-        offer(a, b);
-    }
+    if (plane::nearestOnSegment(p, a, b).distance <= reach) sides.push_back({a, b, 0, false});
   };
   for (const auto& g : project.column) {
     for (const auto& w : g->works) {
       const plane::Ring& ring = works::outlineOf(w->shape);
-      chain(ring.size(), true, [&](std::size_t i) { return ring[i]; });
+      for (std::size_t i = 0; i < ring.size(); ++i) offer(ring[i], ring[(i + 1) % ring.size()]);
     }
   }
   for (const auto& s : project.sources) {
     if (s->hidden) continue;
-    for (const auto& line : s->data->breaklines)
-      chain(line.vertices.size(), line.closed, [&](std::size_t i) { return line.vertices[i].plan(); });
-    for (const auto* polygons : {&s->data->boundaries, &s->data->voids}) {
-      for (const auto& polygon : *polygons)
-        chain(polygon.outer.size(), true, [&](std::size_t i) { return polygon.outer[i]; });
-    }
+    s->eachNear(plane::Box{p.x, p.y, p.x, p.y}.grown(reach), [&](const project::SourceIndex::Entry& e) {
+      if (e.kind == project::FeatureKind::point) return;
+      const Side side = project::sideOf(*s->data, e);
+      const auto same = [&](const Side& known) { return known.a == side.a && known.b == side.b; };
+      if (std::none_of(sides.begin(), sides.end(), same)) offer(side.a, side.b);
+    });
   }
   return sides;
 }

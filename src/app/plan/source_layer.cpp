@@ -28,22 +28,27 @@ Qt::PenStyle styleOf(FeatureKind kind) {
   return kind == FeatureKind::boundary ? Qt::DashLine : kind == FeatureKind::voids ? Qt::DotLine : Qt::SolidLine;
 }
 
+// Vertices less than a pixel and a bit from the one before are passed over.
 template <class Points, class Plan>
 QPolygonF chain(const Points& points, bool closed, const ViewTransform& view, Plan&& plan) {
   QPolygonF line;
-  for (const auto& p : points) line << view.toScreen(plan(p));
+  for (std::size_t i = 0; i < points.size(); ++i) {
+    const QPointF q = view.toScreen(plan(points[i]));
+    if (i > 0 && i + 1 < points.size() && (q - line.back()).manhattanLength() < 1.2) continue;
+    line << q;
+  }
   if (closed && !line.isEmpty()) line << line.front();
   return line;
 }
 
 }  // namespace
 
-void paintSources(QPainter& painter, const project::Project& project, const ViewTransform& view,
-                  std::span<const project::Feature> chosen) {
+void paintSources(QPainter& painter, std::span<const project::SourcePtr> sources, const ViewTransform& view,
+                  const Progress& progress) {
   const plane::Box seen = view.visible();
   const auto plan3 = [](const plane::Vec3& p) { return p.plan(); };
   const auto plan2 = [](const plane::Vec2& p) { return p; };
-  for (const auto& source : project.sources) {
+  for (const auto& source : sources) {
     if (source->hidden) continue;
     const project::SourceData& data = *source->data;
     std::size_t inView = 0;
@@ -58,7 +63,9 @@ void paintSources(QPainter& painter, const project::Project& project, const View
       painter.drawRect(QRectF(q.x() - 1.4, q.y() - 1.4, 2.8, 2.8));
     }
     painter.setBrush(Qt::NoBrush);
+    std::size_t lines = 0;
     for (const auto& line : data.breaklines) {
+      if ((lines++ & 63) == 0) progress.check();
       plane::Box box;
       for (const auto& v : line.vertices) box.add(v.plan());
       if (!box.overlaps(seen)) continue;
@@ -74,7 +81,6 @@ void paintSources(QPainter& painter, const project::Project& project, const View
       }
     }
   }
-  paintFeatures(painter, project, view, chosen);
 }
 
 void paintFeatures(QPainter& painter, const project::Project& project, const ViewTransform& view,

@@ -4,15 +4,16 @@
 #include <QPainter>
 #include <span>
 
+#include "base/progress.h"
 #include "plan/view_transform.h"
 #include "project/features.h"
 
 namespace inselberg::app {
 
-// Draws what lies in the view; `chosen` strongly, with its vertices.
-void paintSources(QPainter& painter, const project::Project& project, const ViewTransform& view,
-                  std::span<const project::Feature> chosen);
-// Only the chosen features.
+// Draws what of the sources lies in the view; hidden ones are left out. Throws Cancelled.
+void paintSources(QPainter& painter, std::span<const project::SourcePtr> sources, const ViewTransform& view,
+                  const Progress& progress);
+// The chosen features, strongly, with their vertices.
 void paintFeatures(QPainter& painter, const project::Project& project, const ViewTransform& view,
                    std::span<const project::Feature> chosen);
 

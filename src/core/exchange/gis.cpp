@@ -32,7 +32,7 @@ constexpr double kNaN = std::numeric_limits<double>::quiet_NaN();
 constexpr double kMostCells = 4e8;
 // What a packed file can hold at most, for each of its bytes (the limit of the usual way of packing), and what is small
 // enough not to ask.
-constexpr double kMostUnpacked = 1100, kSmall = 64e6;
+constexpr double kMostUnpacked = 1100, kSmall = 4e6;
 // A spreadsheet that unpacks to more than this for each of its bytes was made to break its readers.
 constexpr double kMostSheet = 200;
 

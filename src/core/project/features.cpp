@@ -115,6 +115,28 @@ std::optional<Breakline> shapeOf(const Project& project, const Feature& feature)
   return source ? shapeIn(*source->data, feature.kind, feature.index) : std::nullopt;
 }
 
+Side sideOf(const SourceData& data, const SourceIndex::Entry& entry) {
+  const auto of = [&](std::size_t n, bool closed, auto&& at) {
+    const std::size_t next = (entry.vertex + 1) % n;
+    return Side{at(entry.vertex), at(next), n < 2 ? 0 : n - (closed ? 0 : 1), next == 0 && n > 1};
+  };
+  switch (entry.kind) {
+    case FeatureKind::point:
+      return {data.points[entry.index].plan(), data.points[entry.index].plan(), 0, false};
+    case FeatureKind::line: {
+      const Breakline& line = data.breaklines[entry.index];
+      return of(line.vertices.size(), line.closed, [&](std::size_t k) { return line.vertices[k].plan(); });
+    }
+    case FeatureKind::boundary:
+    case FeatureKind::voids: {
+      const auto& polygons = entry.kind == FeatureKind::voids ? data.voids : data.boundaries;
+      const plane::Ring& ring = polygons[entry.index].outer;
+      return of(ring.size(), true, [&](std::size_t k) { return ring[k]; });
+    }
+  }
+  return {};
+}
+
 std::optional<Met> meet(const Project& project, Vec2 p, double reach,
                         const std::function<bool(const Source&)>& wanted) {
   std::optional<Met> vertexMet, pointMet, sideMet;
@@ -126,44 +148,24 @@ std::optional<Met> meet(const Project& project, Vec2 p, double reach,
     const bool last = vertex > 0 && vertex == sides;  // of an open line: the end of its last side
     vertexMet = Met{f, {last ? vertex - 1 : vertex, last ? 1.0 : 0.0, d}, vertex};
   };
+  const plane::Box near = plane::Box{p.x, p.y, p.x, p.y}.grown(reach);
   for (const SourcePtr& s : project.sources) {
     if (!wanted(*s)) continue;
-    const SourceData& data = *s->data;
-    for (std::size_t i = 0; i < data.points.size(); ++i) {
-      const Vec2 at = data.points[i].plan();
-      if (std::abs(at.x - p.x) > reach || std::abs(at.y - p.y) > reach) continue;
-      const double d = plane::distance(at, p);
-      if (d <= bestPoint) bestPoint = d, pointMet = Met{{s->id, FeatureKind::point, i}, {0, 0, d}, 0};
-    }
-    const auto offerChain = [&](const Feature& f, std::size_t n, bool closed, auto&& at) {
-      const std::size_t sides = n < 2 ? 0 : n - (closed ? 0 : 1);
-      for (std::size_t k = 0; k < n; ++k) {
-        const Vec2 a = at(k), b = at((k + 1) % n);
-        if (std::min(a.x, b.x) > p.x + reach || std::max(a.x, b.x) < p.x - reach || std::min(a.y, b.y) > p.y + reach ||
-            std::max(a.y, b.y) < p.y - reach)
-          continue;
-        offerVertex(f, k, a, sides);
-        if (k + 1 < n) offerVertex(f, k + 1, b, sides);
-        if (k >= sides) continue;
-        const auto near = plane::nearestOnSegment(p, a, b);
-        if (near.distance > bestSide) continue;
-        bestSide = near.distance;
-        sideMet = Met{f, {k, near.along, near.distance}, std::nullopt};
+    s->eachNear(near, [&](const SourceIndex::Entry& e) {
+      const Feature f{s->id, e.kind, e.index};
+      const Side side = sideOf(*s->data, e);
+      if (e.kind == FeatureKind::point) {
+        const double d = plane::distance(side.a, p);
+        if (d <= bestPoint) bestPoint = d, pointMet = Met{f, {0, 0, d}, 0};
+        return;
       }
-    };
-    for (std::size_t i = 0; i < data.breaklines.size(); ++i) {
-      const Breakline& line = data.breaklines[i];
-      offerChain({s->id, FeatureKind::line, i}, line.vertices.size(), line.closed,
-                 [&](std::size_t k) { return line.vertices[k].plan(); });
-    }
-    for (std::size_t i = 0; i < data.boundaries.size(); ++i) {
-      const plane::Ring& ring = data.boundaries[i].outer;
-      offerChain({s->id, FeatureKind::boundary, i}, ring.size(), true, [&](std::size_t k) { return ring[k]; });
-    }
-    for (std::size_t i = 0; i < data.voids.size(); ++i) {
-      const plane::Ring& ring = data.voids[i].outer;
-      offerChain({s->id, FeatureKind::voids, i}, ring.size(), true, [&](std::size_t k) { return ring[k]; });
-    }
+      offerVertex(f, e.vertex, side.a, side.sides);
+      offerVertex(f, side.closing ? 0 : e.vertex + 1, side.b, side.sides);
+      const auto nearest = plane::nearestOnSegment(p, side.a, side.b);
+      if (nearest.distance > bestSide) return;
+      bestSide = nearest.distance;
+      sideMet = Met{f, {e.vertex, nearest.along, nearest.distance}, std::nullopt};
+    });
   }
   if (vertexMet) return vertexMet;
   return pointMet && (!sideMet || bestPoint <= bestSide + 0.25 * reach) ? pointMet : sideMet;

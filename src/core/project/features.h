@@ -26,6 +26,14 @@ struct Feature {
 // is no such feature.
 std::optional<ground::Breakline> shapeOf(const Project& project, const Feature& feature);
 
+// A side as SourceIndex tells of it; a point as one without length.
+struct Side {
+  plane::Vec2 a, b;
+  std::size_t sides = 0;  // how many its feature has
+  bool closing = false;   // from the last vertex to the first
+};
+Side sideOf(const SourceData& data, const SourceIndex::Entry& entry);
+
 // What the pointer meets within `reach` metres, of the sources that `wanted` lets through: a vertex of a line within
 // three quarters of it; else the nearest point or side, a point a quarter of `reach` before a side.
 struct Met {

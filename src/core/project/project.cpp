@@ -137,7 +137,7 @@ ProjectPtr withFileAgain(const Project& project, const std::string& file, std::v
 ProjectPtr withSourceInfo(const Project& project, SourceId id, SourceInfo info) {
   auto next = std::make_shared<Project>(project);
   for (SourcePtr& s : next->sources) {
-    if (s->id == id) s = std::make_shared<Source>(Source{std::move(info), id, s->data, s->hash});
+    if (s->id == id) s = std::make_shared<Source>(Source{std::move(info), id, s->data, s->hash, s->lazyIndex});
   }
   return next;
 }

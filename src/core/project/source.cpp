@@ -1,5 +1,9 @@
 #include "project/source.h"
 
+#include <algorithm>
+
+#include "project/each_side.h"
+
 namespace inselberg::project {
 
 Hash SourceData::hash() const {
@@ -36,7 +40,22 @@ Hash SourceData::hash() const {
 
 SourcePtr makeSource(SourceId id, SourceInfo info, SourceData data) {
   const Hash hash = data.hash();
-  return std::make_shared<Source>(Source{std::move(info), id, std::make_shared<SourceData>(std::move(data)), hash});
+  return std::make_shared<Source>(Source{std::move(info), id, std::make_shared<SourceData>(std::move(data)), hash,
+                                         std::make_shared<Source::LazyIndex>()});
+}
+
+void Source::eachNear(const plane::Box& box, const std::function<void(const SourceIndex::Entry&)>& f) const {
+  constexpr int kOften = 6;
+  if (lazyIndex->asked.fetch_add(1, std::memory_order_relaxed) < kOften) {
+    eachSide(*data, [&](const SourceIndex::Entry& entry, plane::Vec2 a, plane::Vec2 b) {
+      if (std::min(a.x, b.x) <= box.maxX && std::max(a.x, b.x) >= box.minX && std::min(a.y, b.y) <= box.maxY &&
+          std::max(a.y, b.y) >= box.minY)
+        f(entry);
+    });
+    return;
+  }
+  std::call_once(lazyIndex->once, [&] { lazyIndex->index = std::make_unique<const SourceIndex>(*data); });
+  lazyIndex->index->touching(box, f);
 }
 
 }  // namespace inselberg::project

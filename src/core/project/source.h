@@ -1,7 +1,10 @@
 // Sources: data as it came or was drawn. Never altered by design.
 #pragma once
 
+#include <atomic>
+#include <functional>
 #include <memory>
+#include <mutex>
 #include <string>
 #include <utility>
 #include <vector>
@@ -11,6 +14,7 @@
 #include "ground/build.h"
 #include "ground/tin.h"
 #include "plane/polygon.h"
+#include "project/source_index.h"
 
 namespace inselberg::project {
 
@@ -44,6 +48,17 @@ struct Source : SourceInfo {
   SourceId id;
   std::shared_ptr<const SourceData> data;
   Hash hash;  // of the data
+  // Calls f for every point and side that may touch the box; the same one may come several times. What is asked often
+  // is looked up, what is asked a few times (data that changes with every step of a drag) is walked through. Safe from
+  // several threads.
+  void eachNear(const plane::Box& box, const std::function<void(const SourceIndex::Entry&)>& f) const;
+
+  struct LazyIndex {
+    std::atomic<int> asked{0};
+    std::once_flag once;
+    std::unique_ptr<const SourceIndex> index;
+  };
+  std::shared_ptr<LazyIndex> lazyIndex;  // of the data
 };
 
 using SourcePtr = std::shared_ptr<const Source>;
