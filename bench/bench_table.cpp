@@ -2,6 +2,8 @@
 // measured in the same run, or a time or size on a ground of a million triangles. Run on an idle machine:
 // scripts/bench.sh [PART]
 #include <fmt/format.h>
+#include <sys/wait.h>
+#include <unistd.h>
 
 #include <algorithm>
 #include <chrono>
@@ -18,6 +20,8 @@
 #include "bare_triangulation.h"
 #include "exchange/dxf.h"
 #include "exchange/dxf_tags.h"
+#include "exchange/formats.h"
+#include "exchange/ground_write.h"
 #include "exchange/landxml.h"
 #include "exchange/text_file.h"
 #include "ground/build.h"
@@ -26,6 +30,7 @@
 #include "ground/stamp.h"
 #include "ground/triangulate.h"
 #include "project/evaluate.h"
+#include "project/features.h"
 #include "quantity/volume.h"
 #include "works/pad.h"
 #ifdef INSELBERG_BENCH_APP
@@ -313,6 +318,81 @@ void reading() {
       fmt::format("{:.2f} x ({:.2f} s : {:.2f} s)", ours / bare, ours, bare), "3 x");
 }
 
+// The reader's greatest memory beyond what was there before, in a process of its own, for each byte of the file.
+double memoryPerByte(const std::string& path) {
+  int pipe[2];
+  if (::pipe(pipe) != 0) return 0;
+  const pid_t child = ::fork();
+  if (child == 0) {
+    const long before = peakKilobytes();
+    long grown = -1;
+    try {
+      exchange::readAny(path);
+      grown = peakKilobytes() - before;
+    } catch (const std::exception& e) {
+      fmt::print(stderr, "{}\n", e.what());
+    }
+    if (::write(pipe[1], &grown, sizeof(grown)) != sizeof(grown)) ::_exit(1);
+    ::_exit(0);
+  }
+  long grown = 0;
+  const bool told = ::read(pipe[0], &grown, sizeof(grown)) == sizeof(grown);
+  ::waitpid(child, nullptr, 0);
+  ::close(pipe[0]), ::close(pipe[1]);
+  return told ? 1024.0 * static_cast<double>(grown) / static_cast<double>(std::filesystem::file_size(path)) : 0;
+}
+
+// What every reader takes of a ground of 400 000 faces (a spreadsheet: of its points) in its format.
+void files() {
+  const std::string folder = std::filesystem::temp_directory_path() / "inselberg-bench-files";
+  std::filesystem::create_directories(folder);
+  const auto tin = ground::build(survey(200'000, 0, 7), {}, {}, {}).tin;
+  for (const char* ending : {"csv", "dxf", "xml", "geojson", "gpkg", "asc", "tif"}) {
+    const std::string path = folder + "/ground." + ending;
+    exchange::writeGround(*tin, {{412000, 6187000}}, "ground", path, 0.25, {});
+    row(fmt::format("Memory of reading .{}, of {:.0f} MB, for each byte of the file", ending,
+                    static_cast<double>(std::filesystem::file_size(path)) / 1e6),
+        fmt::format("{:.1f} bytes", memoryPerByte(path)), "");
+  }
+  for (const auto& [ending, from] : {std::pair("shp", "ground.gpkg ground"), std::pair("xlsx", "ground.csv")}) {
+    const std::string path = folder + "/other." + ending;
+    const std::string command = fmt::format("cd '{}' && ogr2ogr other.{} {} 2>/dev/null", folder, ending, from);
+    if (std::system(command.c_str()) != 0) continue;
+    row(fmt::format("Memory of reading .{}, of {:.0f} MB, for each byte of the file", ending,
+                    static_cast<double>(std::filesystem::file_size(path)) / 1e6),
+        fmt::format("{:.1f} bytes", memoryPerByte(path)), "");
+  }
+  std::filesystem::remove_all(folder);
+}
+
+void pointing() {
+  // A drawing's contours: 25 000 lines of 40 vertices.
+  std::mt19937 random(9);
+  std::uniform_real_distribution<double> place(0, 3000);
+  project::SourceData data;
+  for (int i = 0; i < 25'000; ++i) {
+    ground::Breakline line{{}, false, true};
+    double x = place(random), y = place(random);
+    for (int k = 0; k < 40; ++k, x += 1.7, y += 0.9) line.vertices.push_back({x, y, 75.5});
+    data.breaklines.push_back(std::move(line));
+  }
+  const auto empty = project::emptyProject("pointing");
+  const auto project = project::withSource(*empty, {"contours", ""}, std::move(data), empty->column.front()->id);
+  const auto all = [](const project::Source&) { return true; };
+  const auto ask = [&](int times) {
+    return best(1,
+                [&] {
+                  for (int i = 0; i < times; ++i) project::meet(*project, {place(random), place(random)}, 2, all);
+                }) /
+           times;
+  };
+  const double walked = ask(3);  // asked a few times, the source is walked through
+  ask(10);
+  const double found = ask(10'000);
+  row("What the pointer meets among 1 000 000 vertices of lines, against walking through them",
+      fmt::format("{:.4f} x ({:.1f} µs : {:.1f} ms)", found / walked, 1e6 * found, 1e3 * walked), "");
+}
+
 void thinning() {
   ground::Raster raster;
   raster.columns = raster.rows = 2000;
@@ -366,5 +446,7 @@ int main(int argc, char** argv) {
   if (wanted("volumes")) volumes();
   if (wanted("dragging")) dragging();
   if (wanted("reading")) reading();
+  if (wanted("files")) files();
+  if (wanted("pointing")) pointing();
   if (wanted("thinning")) thinning();
 }

@@ -230,7 +230,7 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
   connect(target_, &QPushButton::clicked, this, [this] {
     const auto chosen = SystemDialog::choose(
         SystemDialog::Of::project, tr("The coordinate system of the project. The file's degrees are moved into it."),
-        context_.system, this);
+        context_.system, read_.bounds().centre(), this);
     if (!chosen) return;
     context_.system = *chosen;
     limit_->setCurrentIndex(0);
@@ -308,7 +308,7 @@ void ImportDialog::setUpColumns(bool fromMemory) {
   }
   rows_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
   rows_->horizontalHeader()->setStretchLastSection(true);
-  const auto guess = exchange::guessColumns(head_, parted).value_or(exchange::PointColumns{});
+  const auto guess = guessed_ = exchange::guessColumns(head_, parted).value_or(exchange::PointColumns{});
   std::array guessed{guess.number, guess.easting, guess.northing, guess.level, guess.code};
   if (const QString key = memoryKey(); fromMemory && !key.isEmpty()) {
     const QVariantList kept = QSettings().value(key).toList();
@@ -329,6 +329,7 @@ exchange::PointColumns ImportDialog::columns() const {
   for (std::size_t i = 0; i < places.size(); ++i) *places[i] = columnOf_[i]->currentIndex() - 1;
   c.form = form();
   c.header = header_->isChecked();
+  c.degrees = guessed_.degrees && c.header && c.easting == guessed_.easting && c.northing == guessed_.northing;
   return c;
 }
 
@@ -567,7 +568,7 @@ void ImportDialog::chooseFileSystem() {
     fileSystem_.clear();
   } else if (system_->currentIndex() == system_->count() - 1) {
     if (const auto chosen = SystemDialog::choose(SystemDialog::Of::file, tr("The coordinate system the file is in."),
-                                                 fileSystem_, this))
+                                                 fileSystem_, {}, this))
       fileSystem_ = *chosen;
   } else {
     return;
@@ -643,10 +644,10 @@ void ImportDialog::showChoice() {
   say(at(Take::works), tr("%1 works outlines"));
   QString text = what.isEmpty() ? tr("There is nothing to bring in") : tr("Comes in: %1").arg(what.join(", "));
   if (!read_.problems.empty()) text += tr("; %1 rows left out").arg(count(read_.problems.size()));
-  summary_->setText(text);
+  summary_->setText(degrees_ ? tr("The file is in degrees: choose what it is moved into") : text);
   auto* take = findChild<QPushButton*>("importAccept");
   take->setEnabled(!what.isEmpty() && !degrees_);
-  if (!what.isEmpty()) take->setFocus();
+  if (!what.isEmpty()) (degrees_ ? target_ : take)->setFocus();
   const auto marked = layers_->selectionModel()->selectedRows();
   thumbnail_->setData(&read_, remembered_, marked.isEmpty() || layers_->rowCount() < 2 ? -1 : marked.front().row());
 }

@@ -89,6 +89,7 @@ class ImportDialog : public QDialog {
   QString path_;
   ImportContext context_;
   bool isPoints_ = false, ready_ = false;
+  exchange::PointColumns guessed_;       // of a point list
   int asked_ = 0;                        // readings begun: only the result of the last counts
   std::string head_;                     // the first bytes of a point list
   exchange::Imported read_;              // limited, when so chosen

@@ -18,8 +18,9 @@ constexpr std::size_t kMost = 100;
 
 }  // namespace
 
-SystemDialog::SystemDialog(Of of, const QString& told, const std::string& current, QWidget* parent)
-    : QDialog(parent), of_(of) {
+SystemDialog::SystemDialog(Of of, const QString& told, const std::string& current, std::optional<plane::Vec2> at,
+                           QWidget* parent)
+    : QDialog(parent), of_(of), at_(at) {
   setWindowTitle(tr("Coordinate system"));
   resize(620, 440);
   auto* layout = new QVBoxLayout(this);
@@ -73,7 +74,9 @@ SystemDialog::SystemDialog(Of of, const QString& told, const std::string& curren
 
 void SystemDialog::filter() {
   list_->clear();
-  const auto found = exchange::findCoordinateSystems(field_->text().toStdString(), kMost);
+  const std::string words = field_->text().trimmed().toStdString();
+  const bool there = at_ && words.empty();
+  const auto found = exchange::findCoordinateSystems(words, kMost, there ? at_ : std::nullopt);
   for (const exchange::CoordinateSystem& system : found) {
     if (system.degrees && of_ == Of::project) continue;
     auto* item = new QListWidgetItem(
@@ -86,14 +89,15 @@ void SystemDialog::filter() {
   }
   list_->setCurrentRow(list_->count() > 0 ? 0 : -1);
   buttons_->button(QDialogButtonBox::Ok)->setEnabled(list_->count() > 0);
-  more_->setText(list_->count() == 0     ? tr("None has all these words. Try fewer.")
+  more_->setText(list_->count() == 0 ? tr("None has all these words. Try fewer.")
+                 : there ? tr("These are used where the file lies, the most local first. Type to look among all.")
                  : found.size() == kMost ? tr("These are the first of many. Type more to narrow them.")
                                          : QString());
 }
 
 std::optional<std::string> SystemDialog::choose(Of of, const QString& told, const std::string& current,
-                                                QWidget* parent) {
-  SystemDialog dialog(of, told, current, parent);
+                                                std::optional<plane::Vec2> at, QWidget* parent) {
+  SystemDialog dialog(of, told, current, at, parent);
   if (dialog.exec() != QDialog::Accepted) return std::nullopt;
   return dialog.chosen_;
 }

@@ -5,6 +5,7 @@
 #include <QPainter>
 
 #include "base/quantity.h"
+#include "exchange/coordinate_system.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -133,11 +134,12 @@ void Thumbnail::draw() {
     ring(area.polygon.outer);
     for (const auto& hole : area.polygon.holes) ring(hole);
   }
+  const bool degrees = !data_->system.empty() && !exchange::isOnPlane(data_->system);
   painter.setPen(theme::muted);
   painter.drawText(rect().adjusted(6, 0, -6, -4), Qt::AlignBottom | Qt::AlignLeft,
-                   tr("%1 × %2 m")
-                       .arg(QString::fromStdString(formatNumber(box.width(), 0)),
-                            QString::fromStdString(formatNumber(box.height(), 0))));
+                   (degrees ? tr("%1° × %2°") : tr("%1 × %2 m"))
+                       .arg(QString::fromStdString(formatNumber(box.width(), degrees ? 4 : 0)),
+                            QString::fromStdString(formatNumber(box.height(), degrees ? 4 : 0))));
 }
 
 void Thumbnail::paintEvent(QPaintEvent*) {

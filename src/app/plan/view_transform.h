@@ -39,7 +39,7 @@ struct ViewTransform {
     centre = box.centre();
     scale = std::clamp(std::min((size.width() - 2 * margin) / std::max(box.width(), 1e-3),
                                 (size.height() - 2 * margin) / std::max(box.height(), 1e-3)),
-                       1e-3, 1e4);
+                       1e-3, 1e7);
   }
 };
 

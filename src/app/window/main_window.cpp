@@ -191,7 +191,7 @@ void MainWindow::makeActions() {
         SystemDialog::Of::project,
         tr("What the site's eastings and northings are in. Files in another system are moved into it as they come in; "
            "what is there already stays where it is."),
-        workspace_->project()->system, this);
+        workspace_->project()->system, {}, this);
     if (chosen && *chosen != workspace_->project()->system)
       workspace_->commit(project::withSystem(*workspace_->project(), *chosen), tr("choose the coordinate system"));
   });

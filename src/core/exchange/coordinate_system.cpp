@@ -12,6 +12,7 @@
 #include <limits>
 #include <memory>
 #include <sstream>
+#include <tuple>
 
 #include "base/error.h"
 #include "base/quantity.h"
@@ -303,38 +304,68 @@ CoordinateSystem requireCoordinateSystem(const std::string& definition) {
               "give its code, like EPSG:25832");
 }
 
-std::vector<CoordinateSystem> findCoordinateSystems(const std::string& words, std::size_t most) {
+namespace {
+
+// Whether a word of the text begins so. Both in lower case.
+bool hasWord(const std::string& text, const std::string& begins) {
+  for (auto at = text.find(begins); at != std::string::npos; at = text.find(begins, at + 1)) {
+    if (at == 0 || !std::isalnum(static_cast<unsigned char>(text[at - 1]))) return true;
+  }
+  return false;
+}
+
+bool hasWords(const std::string& text, const std::vector<std::string>& words) {
+  return std::all_of(words.begin(), words.end(), [&](const std::string& w) { return hasWord(text, w); });
+}
+
+bool usedAt(const PROJ_CRS_INFO& info, plane::Vec2 at) {
+  const bool across = info.west_lon_degree > info.east_lon_degree;  // over the date line
+  const bool east = across ? at.x >= info.west_lon_degree || at.x <= info.east_lon_degree
+                           : at.x >= info.west_lon_degree && at.x <= info.east_lon_degree;
+  return info.bbox_valid && east && at.y >= info.south_lat_degree && at.y <= info.north_lat_degree;
+}
+
+double extentOf(const PROJ_CRS_INFO& info) {
+  const double width = info.east_lon_degree - info.west_lon_degree;
+  return (width < 0 ? width + 360 : width) * (info.north_lat_degree - info.south_lat_degree);
+}
+
+}  // namespace
+
+std::vector<CoordinateSystem> findCoordinateSystems(const std::string& words, std::size_t most,
+                                                    const std::optional<plane::Vec2>& at) {
   std::vector<std::string> wanted;
   std::istringstream parts(lower(words));
   for (std::string word; parts >> word;) wanted.push_back(word);
   const Context context = quietContext();
   int n = 0;
   PROJ_CRS_INFO** list = proj_get_crs_info_list_from_database(context.get(), "EPSG", nullptr, &n);
-  std::vector<CoordinateSystem> found;
+  struct Found {
+    bool otherCode, degrees, elsewhere;
+    double extent;  // 0 without a place
+    std::string name, code;
+  };
+  std::vector<Found> found;
   for (int i = 0; i < n; ++i) {
     const PROJ_CRS_INFO& info = *list[i];
     if (info.deprecated || (info.type != PJ_TYPE_PROJECTED_CRS && info.type != PJ_TYPE_GEOGRAPHIC_2D_CRS)) continue;
-    CoordinateSystem system;
-    system.definition = textOf(info.auth_name) + ":" + textOf(info.code);
-    system.name = textOf(info.name);
-    system.area = textOf(info.area_name);
-    system.degrees = info.type == PJ_TYPE_GEOGRAPHIC_2D_CRS;
-    const std::string all = lower(system.definition + " " + system.name + " " + system.area);
-    if (std::all_of(wanted.begin(), wanted.end(), [&](const auto& w) { return all.find(w) != std::string::npos; }))
-      found.push_back(std::move(system));
+    if (at && !usedAt(info, *at)) continue;
+    const std::string number = textOf(info.code), code = textOf(info.auth_name) + ":" + number;
+    const std::string name = lower(textOf(info.name));
+    if (!hasWords(lower(code) + " " + name + " " + lower(textOf(info.area_name)), wanted)) continue;
+    const bool exact = wanted.size() == 1 && (lower(code) == wanted[0] || number == wanted[0]);
+    found.push_back(
+        {!exact, info.type == PJ_TYPE_GEOGRAPHIC_2D_CRS, !hasWords(name, wanted), at ? extentOf(info) : 0, name, code});
   }
   proj_crs_info_list_destroy(list);
-  const auto exact = [&](const CoordinateSystem& s) {
-    const std::string code = lower(s.definition);
-    return wanted.size() == 1 && (code == wanted[0] || code == "epsg:" + wanted[0]);
-  };
-  std::ranges::sort(found, {}, [&](const CoordinateSystem& s) { return std::tuple(!exact(s), s.degrees, s.name); });
+  std::ranges::sort(found, {},
+                    [](const Found& f) { return std::tie(f.otherCode, f.degrees, f.elsewhere, f.extent, f.name); });
   if (found.size() > most) found.resize(most);
-  // Only those that are shown: the unit needs a look at each.
-  for (CoordinateSystem& s : found) {
-    if (const Object crs = objectOf(context.get(), s.definition)) s = described(context.get(), crs.get());
+  std::vector<CoordinateSystem> systems;
+  for (const Found& f : found) {
+    if (const Object crs = objectOf(context.get(), f.code)) systems.push_back(described(context.get(), crs.get()));
   }
-  return found;
+  return systems;
 }
 
 void reproject(Imported& imported, const CoordinateSystem& from, const CoordinateSystem& to, const Progress& progress) {

@@ -32,9 +32,11 @@ std::optional<CoordinateSystem> coordinateSystem(const std::string& definition);
 // The same. Throws Error for what is not known.
 CoordinateSystem requireCoordinateSystem(const std::string& definition);
 
-// Systems in use whose code, name or area holds every word, at most `most`: the one of that very code first, then
-// systems on a plane before those in degrees, by name.
-std::vector<CoordinateSystem> findCoordinateSystems(const std::string& words, std::size_t most);
+// Systems in use whose code, name or area has words that begin with each of these, at most `most`: the one of that very
+// code first, then systems on a plane before those in degrees, those with all the words in their name before others,
+// by name. With a place (longitude, latitude) only those used there, of the smallest area first.
+std::vector<CoordinateSystem> findCoordinateSystems(const std::string& words, std::size_t most,
+                                                    const std::optional<plane::Vec2>& at = {});
 
 // Moves every position from one system to another; levels stay as they are. Positions are in metres along the axes,
 // whatever the unit of a system, or in degrees. A raster keeps its cells and levels where an even grid fits the new

@@ -137,6 +137,10 @@ std::optional<PointColumns> byNames(const Row& row, const TableForm& form) {
     const auto take = [&](int& slot) {
       if (slot < 0) slot = i;
     };
+    const bool longitude = oneOf(s, {"longitude", "lon", "long"}), latitude = oneOf(s, {"latitude", "lat"});
+    if (longitude) take(c.easting);
+    if (latitude) take(c.northing);
+    c.degrees |= longitude || latitude;
     if (oneOf(s, {"easting", "east", "e", "x", "xcoord", "eastings"})) take(c.easting);
     if (oneOf(s, {"northing", "north", "n", "y", "ycoord", "northings"})) take(c.northing);
     if (oneOf(s, {"level", "elevation", "elev", "z", "height", "rl", "h", "reducedlevel", "zcoord"})) take(c.level);
@@ -414,6 +418,16 @@ std::vector<std::vector<std::string>> firstRows(const std::string& text, const T
   return result;
 }
 
+namespace {
+
+void tellDegrees(Imported& out) {
+  if (!out.system.empty()) return;
+  out.system = "EPSG:4326";
+  out.remarks.push_back("The columns are named longitude and latitude: degrees of WGS 84.");
+}
+
+}  // namespace
+
 Imported readPoints(const std::string& path, const std::optional<PointColumns>& given, const Progress& progress) {
   const std::string text = readText(path);
   Imported out;
@@ -428,6 +442,7 @@ Imported readPoints(const std::string& path, const std::optional<PointColumns>& 
     }
     Rows rows(text, columns->form);
     addRows([&](Row& row) { return rows.next(row); }, *columns, 0, false, progress, out);
+    if (columns->degrees) tellDegrees(out);
   } catch (const Error& e) {
     if (!e.where().file.empty()) throw;
     throw Error(e.happened(), {path, e.where().line}, e.hint());
@@ -454,6 +469,7 @@ Imported readSheets(const std::string& path, const std::optional<PointColumns>& 
       out.remarks.push_back("The sheet \"" + sheet.name + "\" has no columns for easting, northing and level.");
       continue;
     }
+    if (columns->degrees) tellDegrees(out);
     const LayerIndex layer = out.layerNamed(sheet.name);
     std::size_t at = start;
     addRows(

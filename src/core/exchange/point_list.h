@@ -21,7 +21,8 @@ struct TableForm {
 // Which column (from 0) holds what; -1: none.
 struct PointColumns {
   int number = -1, easting = -1, northing = -1, level = -1, code = -1, description = -1;
-  bool header = false;  // the first row names the columns
+  bool header = false;   // the first row names the columns
+  bool degrees = false;  // easting and northing are named longitude and latitude
   TableForm form;
   bool operator==(const PointColumns&) const = default;
 };
@@ -42,7 +43,7 @@ std::vector<std::size_t> fixedColumns(const std::string& text);
 // The first rows, cell by cell.
 std::vector<std::vector<std::string>> firstRows(const std::string& text, const TableForm& form, std::size_t most);
 
-// Reads all rows. A row with a missing, non-numeric, infinite or
+// Reads all rows; longitude and latitude are taken to be of WGS 84. A row with a missing, non-numeric, infinite or
 // implausible (beyond 1e8) coordinate becomes a problem with its line. Blank lines and lines starting with # are passed
 // over. Throws Error when the columns cannot be told, or a quote is not closed; Cancelled.
 Imported readPoints(const std::string& path, const std::optional<PointColumns>& columns, const Progress& progress = {});

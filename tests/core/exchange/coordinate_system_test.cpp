@@ -99,6 +99,18 @@ TEST_CASE("Coordinate systems are known by code, URN and description, and found 
   CHECK(exchange::findCoordinateSystems("32755", 10).front().definition == "EPSG:32755");
   CHECK(exchange::findCoordinateSystems("", 7).size() == 7);
   CHECK(exchange::findCoordinateSystems("oxen", 7).empty());
+  // Words are looked for where words begin, and names with all of them come first: 55 is not in 32550.
+  const auto zones = exchange::findCoordinateSystems("utm 55", 200);
+  CHECK(zones.front().name.find("zone 55") != std::string::npos);
+  CHECK(std::none_of(zones.begin(), zones.end(), [](const auto& s) { return s.definition == "EPSG:32550"; }));
+  // Used at a place, the most local first; the world's own zone is among them.
+  const auto local = exchange::findCoordinateSystems("", 500, plane::Vec2{147, -34});
+  REQUIRE(local.size() > 10);
+  REQUIRE(local.size() < 500);
+  CHECK(std::any_of(local.begin(), local.end(), [](const auto& s) { return s.definition == "EPSG:32755"; }));
+  CHECK(std::none_of(local.begin(), local.end(), [](const auto& s) { return s.definition == "EPSG:25832"; }));
+  CHECK(local.back().degrees);
+  CHECK_FALSE(local.front().degrees);
 }
 
 TEST_CASE("On the central meridian of a zone, easting is 500 km and northing the meridian's length") {
@@ -203,7 +215,11 @@ TEST_CASE("Files tell their coordinate system, and are moved into the one asked 
   CHECK(exchange::readAny(degrees).system.empty());
   rules.target = "EPSG:32755";
   CHECK(exchange::readAny(degrees, rules).points.at(0).x == Approx(500000).margin(1e-4));
-  // A point list tells nothing; the caller may.
+  // Columns named longitude and latitude tell it too.
+  const std::string named = s.file("n.csv", "lat,lon,height\n-34.0,147.0,71\n-34.0,147.01,72\n-34.01,147.0,71.5\n");
+  CHECK(exchange::readAny(named).system == "EPSG:4326");
+  CHECK(exchange::readAny(named, rules).points.at(0).x == Approx(500000).margin(1e-4));
+  // A plain point list tells nothing; the caller may.
   const std::string list = s.file("p.csv", "1,147.0,-34.0,71\n2,147.01,-34.0,72\n3,147.0,-34.01,71.5\n");
   CHECK(exchange::readAny(list, rules).points.at(0).x == 147);
   rules.system = "EPSG:4326";
