@@ -1,8 +1,10 @@
 // Makes the pictures of docs/screenshots (scripts/screenshots.sh), in the folder named by INSELBERG_PICTURES.
 #include <QComboBox>
+#include <QLineEdit>
 #include <QScreen>
 
 #include "gather/import_dialog.h"
+#include "gather/system_dialog.h"
 #include "support/driver.h"
 
 using namespace inselberg;
@@ -52,6 +54,27 @@ TEST_CASE("pictures", "[.]") {
     d.clickPlan(d.at({-20, 60}));
     d.workspace().chooseGround(d.project().column.front()->id);
     shoot("ground");
+  }
+  {
+    Driver d;
+    d.openDemo();
+    d.act("steepness");
+    d.movePlan(d.at({40, -40}));
+    shoot("steepness");
+    d.act("snap");
+    d.act("labelLine");
+    d.clickPlan(d.at({-80, 80}));
+    d.clickPlan(d.at({-70, -70}));
+    d.key(Qt::Key_Return);
+    d.act("levels");
+    d.settle();
+    shoot("levels");
+    d.whenDialog<app::SystemDialog>([](app::SystemDialog& dialog) {
+      QTest::keyClicks(dialog.findChild<QLineEdit*>("systemWords"), "utm zone 55");
+      shoot("coordinates");
+      dialog.reject();
+    });
+    d.act("system");
   }
   Driver d;
   d.openDemo();
