@@ -21,6 +21,7 @@
 #include <mutex>
 
 #include "base/error.h"
+#include "base/whole_file.h"
 #include "exchange/areas_or_faces.h"
 #include "exchange/spot_levels.h"
 #include "exchange/text_file.h"
@@ -257,32 +258,6 @@ class VectorReader {
   AreasOrFaces areas_;
 };
 
-// Creates a dataset at a neighbour of `path` and renames it when `fill` is done.
-template <class Fill>
-void writeBeside(const std::string& path, const std::string& ending, Fill&& fill) {
-  struct stat info;
-  if (::stat(path.c_str(), &info) == 0 && !S_ISREG(info.st_mode))
-    throw Error("this is no ordinary file", {path}, "choose another name");
-  std::string part = path + ".part-XXXXXX";
-  const int fd = ::mkstemp(part.data());
-  if (fd < 0)
-    throw Error("the file cannot be written here", {path}, "choose a folder that exists and can be written to");
-  ::close(fd);
-  ::unlink(part.c_str());
-  part += ending;
-  const Messages messages;
-  try {
-    fill(part, messages);
-    const mode_t mask = ::umask(0);
-    ::umask(mask);
-    if (::chmod(part.c_str(), 0666 & ~mask) != 0 || ::rename(part.c_str(), path.c_str()) != 0)
-      throw Error("the file cannot be written here", {path}, "choose another place");
-  } catch (...) {
-    ::unlink(part.c_str());
-    throw;
-  }
-}
-
 }  // namespace
 
 Imported readVector(const std::string& path, const std::optional<std::string>& levelField, const Progress& progress) {
@@ -437,7 +412,8 @@ void writeRaster(const ground::Raster& raster, const Georeference& place, const 
     writeWhole(path, out);
     return;
   }
-  writeBeside(path, "", [&](const std::string& part, const Messages& messages) {
+  writeBeside(path, "", [&](const std::string& part) {
+    const Messages messages;
     const auto fail = [&] {
       throw Error("the raster cannot be written: " + messages.text(), {path}, "check the place and the disk");
     };
@@ -467,7 +443,8 @@ void writeRaster(const ground::Raster& raster, const Georeference& place, const 
 void writeGeoPackage(const ground::Tin& tin, const Georeference& place, const std::string& name,
                      const std::string& path) {
   const plane::Origin& origin = place.origin;
-  writeBeside(path, ".gpkg", [&](const std::string& part, const Messages& messages) {
+  writeBeside(path, ".gpkg", [&](const std::string& part) {
+    const Messages messages;
     const auto fail = [&] {
       throw Error("the GeoPackage cannot be written: " + messages.text(), {path}, "check the place and the disk");
     };

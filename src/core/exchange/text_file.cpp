@@ -10,6 +10,7 @@
 #include <limits>
 
 #include "base/error.h"
+#include "base/whole_file.h"
 
 namespace inselberg::exchange {
 namespace {
@@ -49,14 +50,6 @@ bool writeAll(int fd, std::string_view content) {
     content.remove_prefix(static_cast<std::size_t>(n));
   }
   return true;
-}
-
-[[noreturn]] void failWrite(const std::string& path, int code) {
-  const char* hint = "choose another place";
-  if (code == ENOSPC || code == EDQUOT) hint = "the disk is full: free some space or choose another place";
-  if (code == EACCES || code == EROFS || code == EPERM) hint = "the place is read-only for you: choose another";
-  if (code == ENOENT || code == ENOTDIR) hint = "the folder does not exist: make it first";
-  throw Error(std::string("the file cannot be written: ") + std::strerror(code), {path}, hint);
 }
 
 }  // namespace
@@ -102,28 +95,17 @@ std::string readText(const std::string& path) {
 }
 
 void writeWhole(const std::string& path, std::string_view content) {
-  struct stat info;
-  const bool exists = ::stat(path.c_str(), &info) == 0;
-  if (exists && S_ISDIR(info.st_mode)) throw Error("this is a folder", {path}, "name a file in it");
-  if (exists && !S_ISREG(info.st_mode)) {  // a device or a pipe: there is nothing to replace
-    Descriptor out{::open(path.c_str(), O_WRONLY | O_CLOEXEC)};
+  const auto put = [&](const std::string& to, int flags) {
+    Descriptor out{::open(to.c_str(), O_WRONLY | O_CLOEXEC | flags, 0600)};
     if (out.fd < 0 || !writeAll(out.fd, content)) failWrite(path, errno);
     if (::close(out.release()) != 0) failWrite(path, errno);
-    return;
-  }
-  std::string part = path + ".part-XXXXXX";
-  Descriptor out{::mkstemp(part.data())};
-  if (out.fd < 0) failWrite(path, errno);
-  const auto give = [&](int code) {
-    ::unlink(part.c_str());
-    failWrite(path, code);
   };
-  const mode_t mask = ::umask(0);
-  ::umask(mask);
-  if (::fchmod(out.fd, exists ? info.st_mode & 07777 : 0666 & ~mask) != 0) give(errno);
-  if (!writeAll(out.fd, content) || ::fsync(out.fd) != 0) give(errno);
-  if (::close(out.release()) != 0) give(errno);
-  if (::rename(part.c_str(), path.c_str()) != 0) give(errno);
+  struct stat info;
+  if (::stat(path.c_str(), &info) == 0 && !S_ISREG(info.st_mode) && !S_ISDIR(info.st_mode)) {
+    put(path, 0);  // a device or a pipe: there is nothing to replace
+  } else {
+    writeBeside(path, "", [&](const std::string& part) { put(part, O_CREAT | O_EXCL); });
+  }
 }
 
 long lineAt(std::string_view text, std::size_t position) {

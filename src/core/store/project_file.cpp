@@ -1,16 +1,11 @@
 #include "store/project_file.h"
 
-#include <fcntl.h>
 #include <fmt/format.h>
-#include <sys/stat.h>
-#include <unistd.h>
 
-#include <cerrno>
-#include <cstdio>
-#include <cstring>
 #include <map>
 
 #include "base/error.h"
+#include "base/whole_file.h"
 #include "exchange/text_file.h"
 #include "store/bulk.h"
 #include "store/database.h"
@@ -79,34 +74,13 @@ void write(const project::Project& project, const std::string& path, const std::
 }  // namespace
 
 void save(const project::Project& project, const std::string& path, const std::string& session) {
-  struct stat info;
-  const bool exists = ::stat(path.c_str(), &info) == 0;
-  if (exists && !S_ISREG(info.st_mode)) throw Error("this is no ordinary file", {path}, "choose another name");
-  if (exists && ::access(path.c_str(), W_OK) != 0)
-    throw Error("the file is read-only", {path}, "save it under another name");
-  std::string part = path + ".part-XXXXXX";
-  const int fd = ::mkstemp(part.data());
-  if (fd < 0)
-    throw Error(std::string("the project cannot be saved here: ") + std::strerror(errno), {path},
-                "choose another folder");
-  try {
-    write(project, part, session);
-    const mode_t mask = ::umask(0);
-    ::umask(mask);
-    if (::fchmod(fd, exists ? info.st_mode & 07777 : 0666 & ~mask) != 0 || ::fsync(fd) != 0 ||
-        ::rename(part.c_str(), path.c_str()) != 0) {
-      throw Error(std::string("the project cannot be saved: ") + std::strerror(errno), {path}, "choose another place");
+  writeBeside(path, "", [&](const std::string& part) {
+    try {
+      write(project, part, session);
+    } catch (const Error& e) {
+      throw Error(e.happened(), {path}, e.hint());
     }
-  } catch (const Error& e) {
-    ::close(fd);
-    ::unlink(part.c_str());
-    throw Error(e.happened(), {path}, e.hint());
-  } catch (...) {
-    ::close(fd);
-    ::unlink(part.c_str());
-    throw;
-  }
-  ::close(fd);
+  });
 }
 
 Opened open(const std::string& path) {

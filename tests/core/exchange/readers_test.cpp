@@ -1,5 +1,8 @@
 // Readers and writers: what goes out comes back, and what is odd is told.
+#include <unistd.h>
+
 #include <catch2/catch.hpp>
+#include <filesystem>
 
 #include "base/error.h"
 #include "exchange/dxf.h"
@@ -257,4 +260,25 @@ TEST_CASE("Reading a long file can be stopped", "[cancel]") {
     CHECK_THROWS_AS(exchange::readAny(file, {}, stop), Cancelled);
     CHECK_NOTHROW(exchange::readAny(file));
   }
+}
+
+TEST_CASE("A ground written over a file keeps its permissions, and a read-only one stays as it is") {
+  namespace fs = std::filesystem;
+  const Scratch s;
+  const auto ground = gridGround(20, 4, [](double x, double y) { return x * y / 50; });
+  for (const std::string ending : {"xml", "gpkg", "tif", "asc"}) {
+    CAPTURE(ending);
+    const std::string path = s / ("g." + ending);
+    exchange::writeGround(*ground, {kOrigin}, "g", path, 1, {});
+    fs::permissions(path, fs::perms::owner_read | fs::perms::owner_write | fs::perms::group_read);
+    exchange::writeGround(*ground, {kOrigin}, "g", path, 1, {});
+    CHECK(fs::status(path).permissions() == (fs::perms::owner_read | fs::perms::owner_write | fs::perms::group_read));
+    CHECK(exchange::readAny(path).bounds().width() == Approx(20).margin(1.001));
+  }
+  std::size_t files = 0;
+  for ([[maybe_unused]] const auto& e : fs::directory_iterator(s.path())) ++files;
+  CHECK(files == 4);
+  if (::geteuid() == 0) return;  // to root nothing is read-only
+  fs::permissions(s / "g.tif", fs::perms::owner_read);
+  CHECK_THROWS_AS(exchange::writeGround(*ground, {kOrigin}, "g", s / "g.tif", 1, {}), Error);
 }
