@@ -77,12 +77,6 @@ void printDoubts(const ground::Doubts& doubts) {
   for (const auto& d : doubts) fmt::print("doubt: {}\n", d.text);
 }
 
-nlohmann::ordered_json asJson(const ground::Doubt& d, const plane::Origin& origin) {
-  return {{"kind", ground::name(d.kind)},
-          {"where", {d.where.x + origin.easting, d.where.y + origin.northing}},
-          {"text", d.text}};
-}
-
 std::string dumped(const nlohmann::ordered_json& j) {
   return j.dump(-1, ' ', false, nlohmann::ordered_json::error_handler_t::replace);
 }
@@ -93,9 +87,9 @@ std::string systemJson(const std::string& definition) {
 }
 
 std::string doubtsJson(const ground::Doubts& doubts, const plane::Origin& origin) {
-  nlohmann::ordered_json list = nlohmann::ordered_json::array();
-  for (const auto& d : doubts) list.push_back(asJson(d, origin));
-  return "\"doubts\":" + dumped(list);
+  std::string list;
+  for (const auto& d : doubts) list += (list.empty() ? "{" : ",{") + report::doubtMembers(d, origin) + "}";
+  return "\"doubts\":[" + list + "]";
 }
 
 std::string infoMembers(const ground::Tin& tin, const exchange::Georeference& place) {
@@ -365,21 +359,20 @@ void check(const std::string& path, bool json) {
   }
   const auto evaluation = evaluated(path);
   const project::Project& project = *evaluation->project;
-  nlohmann::ordered_json doubts = nlohmann::ordered_json::array(), accepted = nlohmann::ordered_json::array();
+  std::string doubts, accepted;
   for (const auto& ground : evaluation->grounds) {
     const std::string& name = project.ground(ground.id)->name;
     for (const ground::Doubt& d : ground.doubts) {
-      nlohmann::ordered_json j = asJson(d, project.origin);
-      j["ground"] = name;
       const auto* acceptance = project.acceptance(d);
-      if (acceptance) j["reason"] = acceptance->reason;
+      std::string& list = acceptance ? accepted : doubts;
+      list += (list.empty() ? "{" : ",{") + report::doubtMembers(d, project.origin) + ",\"ground\":" + dumped(name) +
+              (acceptance ? ",\"reason\":" + dumped(acceptance->reason) : "") + "}";
       if (!json)
         fmt::print("{}{}: {}\n", acceptance ? "accepted (" + acceptance->reason + "): " : "doubt: ", name, d.text);
-      (acceptance ? accepted : doubts).push_back(std::move(j));
     }
   }
   if (json) {
-    fmt::print("{{\"doubts\":{},\"accepted\":{}}}\n", dumped(doubts), dumped(accepted));
+    fmt::print("{{\"doubts\":[{}],\"accepted\":[{}]}}\n", doubts, accepted);
   } else if (doubts.empty()) {
     fmt::print("no doubts\n");
   }
@@ -475,12 +468,11 @@ int run(int argc, char** argv) {
       ->take_all();
   surfaceCall->add_option("--boundary", survey.boundary, "GeoJSON Polygon; its holes are voids")->expected(1);
   surfaceCall->add_option("--duplicates", survey.rules.duplicates, "first, last, mean, highest or lowest")
-      ->transform(CLI::CheckedTransformer(
-          std::map<std::string, ground::DuplicateRule>{{"first", ground::DuplicateRule::first},
-                                                       {"last", ground::DuplicateRule::last},
-                                                       {"mean", ground::DuplicateRule::mean},
-                                                       {"highest", ground::DuplicateRule::highest},
-                                                       {"lowest", ground::DuplicateRule::lowest}}));
+      ->transform(CLI::CheckedTransformer([] {
+        std::map<std::string, ground::DuplicateRule> words;
+        for (const auto& [rule, word] : ground::kDuplicateWords) words[word] = rule;
+        return words;
+      }()));
   surfaceCall->add_option("--max-edge", maxEdge, "Trim border triangles with a longer side, m");
   surfaceCall->add_option("--tolerance", tolerance, "Greatest level error of thinned rasters and clouds, m (0.05)");
   surfaceCall->add_flag("--cure-flats", survey.rules.cureFlats, "Add points where contours leave flats");

@@ -3,6 +3,7 @@
 
 #include <optional>
 #include <span>
+#include <utility>
 #include <vector>
 
 #include "base/progress.h"
@@ -22,6 +23,12 @@ struct Breakline {
 };
 
 enum class DuplicateRule { first, last, mean, highest, lowest };
+// Their words, in files and on the command line.
+inline constexpr std::pair<DuplicateRule, const char*> kDuplicateWords[] = {{DuplicateRule::first, "first"},
+                                                                            {DuplicateRule::last, "last"},
+                                                                            {DuplicateRule::mean, "mean"},
+                                                                            {DuplicateRule::highest, "highest"},
+                                                                            {DuplicateRule::lowest, "lowest"}};
 
 struct BuildRules {
   DuplicateRule duplicates = DuplicateRule::first;

@@ -99,6 +99,11 @@ std::string volumeMembers(const quantity::Volume& v) {
       v.onlyTo, v.outside);
 }
 
+std::string doubtMembers(const ground::Doubt& doubt, const plane::Origin& origin) {
+  return fmt::format("\"kind\":\"{}\",\"where\":[{},{}],\"text\":{}", ground::name(doubt.kind),
+                     doubt.where.x + origin.easting, doubt.where.y + origin.northing, quoted(doubt.text));
+}
+
 std::string asJson(const project::Evaluation& evaluation) {
   const Ledger ledger = ledgerOf(evaluation);
   std::string seams, works, doubts, problems;
@@ -118,9 +123,7 @@ std::string asJson(const project::Evaluation& evaluation) {
     if (!g.problem.empty()) join(problems, fmt::format("{{\"ground\":{},\"text\":{}}}", name, quoted(g.problem)));
     for (const auto& d : g.doubts) {
       if (evaluation.project->acceptance(d)) continue;
-      join(doubts, fmt::format("{{\"kind\":\"{}\",\"ground\":{},\"where\":[{},{}],\"text\":{}}}", ground::name(d.kind),
-                               name, d.where.x + evaluation.project->origin.easting,
-                               d.where.y + evaluation.project->origin.northing, quoted(d.text)));
+      join(doubts, fmt::format("{{{},\"ground\":{}}}", doubtMembers(d, evaluation.project->origin), name));
     }
   }
   return fmt::format(

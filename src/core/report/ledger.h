@@ -36,6 +36,8 @@ std::string surplusText(double surplus);
 
 // A plain table for a terminal.
 std::string asText(const project::Evaluation& evaluation);
+// The JSON members of a doubt: kind, where (easting, northing), text.
+std::string doubtMembers(const ground::Doubt& doubt, const plane::Origin& origin);
 // One JSON object: project, seams, works, totals, doubts.
 std::string asJson(const project::Evaluation& evaluation);
 

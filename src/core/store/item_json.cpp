@@ -11,31 +11,22 @@ namespace {
 using nlohmann::json;
 
 template <class Enum>
-struct Words {
-  Enum value;
-  const char* word;
-};
+using Words = std::pair<Enum, const char*>;
 
 constexpr Words<works::CornerStyle> kCorners[] = {{works::CornerStyle::round, "round"},
                                                   {works::CornerStyle::square, "square"}};
-constexpr Words<ground::DuplicateRule> kDuplicates[] = {{ground::DuplicateRule::first, "first"},
-                                                        {ground::DuplicateRule::last, "last"},
-                                                        {ground::DuplicateRule::mean, "mean"},
-                                                        {ground::DuplicateRule::highest, "highest"},
-                                                        {ground::DuplicateRule::lowest, "lowest"}};
-
 template <class Table, class Enum>
 const char* wordOf(const Table& table, Enum value) {
-  for (const auto& entry : table) {
-    if (entry.value == value) return entry.word;
+  for (const auto& [known, word] : table) {
+    if (known == value) return word;
   }
   return "";
 }
 
 template <class Table>
 auto valueOf(const Table& table, const std::string& word) {
-  for (const auto& entry : table) {
-    if (word == entry.word) return entry.value;
+  for (const auto& [value, known] : table) {
+    if (word == known) return value;
   }
   throw Error("the word \"" + word + "\" is not known", "the file may come from a newer version");
 }
@@ -184,7 +175,7 @@ json toJson(const project::Ground& ground) {
                        json sources = json::array();
                        for (const SourceId id : base.sources) sources.push_back(id.value);
                        j["base"] = {{"sources", sources},
-                                    {"duplicates", wordOf(kDuplicates, base.rules.duplicates)},
+                                    {"duplicates", wordOf(ground::kDuplicateWords, base.rules.duplicates)},
                                     {"max_edge", base.rules.maxEdge},
                                     {"cure_flats", base.rules.cureFlats},
                                     {"mends", json::array()}};
@@ -208,7 +199,7 @@ std::vector<WorksId> groundFromJson(const json& j, project::Ground& ground) {
   } else {
     project::FromSources from;
     for (const json& id : base.at("sources")) from.sources.push_back(SourceId{id.get<std::uint64_t>()});
-    from.rules.duplicates = valueOf(kDuplicates, base.at("duplicates").get<std::string>());
+    from.rules.duplicates = valueOf(ground::kDuplicateWords, base.at("duplicates").get<std::string>());
     from.rules.maxEdge = finite(base.at("max_edge"));
     from.rules.cureFlats = base.value("cure_flats", false);  // since version 2, as the mends
     for (const json& mend : base.value("mends", json::array())) from.mends.push_back(mendFromJson(mend));
