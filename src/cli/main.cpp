@@ -9,6 +9,7 @@
 #include "balance/level_balance.h"
 #include "base/error.h"
 #include "base/quantity.h"
+#include "exchange/area_file.h"
 #include "exchange/formats.h"
 #include "exchange/geojson.h"
 #include "exchange/ground_write.h"
@@ -163,7 +164,7 @@ Gathered readSurvey(const SurveyFiles& survey) {
   for (const std::string& file : survey.breaklines) add(file, readBreaklines(file, survey, gathered.place));
   if (!survey.boundary.empty()) {
     project::SourceData data;
-    for (auto& area : exchange::readAreas(survey.boundary))
+    for (auto& area : exchange::readAreas(survey.boundary, gathered.place.system))
       data.boundaries.push_back(
           exchange::soundArea(std::move(area.polygon), survey.boundary, area.line, gathered.place.origin));
     add(survey.boundary, std::move(data));
@@ -256,7 +257,7 @@ void volume(const std::string& fromPath, const std::string& toPath, const std::s
   const auto from = loadGround(fromPath, place).tin, to = loadGround(toPath, place).tin;
   std::vector<plane::Polygon> region;
   if (!regionPath.empty()) {
-    for (auto& area : exchange::readAreas(regionPath))
+    for (auto& area : exchange::readAreas(regionPath, place->system))
       region.push_back(exchange::soundArea(std::move(area.polygon), regionPath, area.line, place->origin));
   }
   const quantity::Volume v = quantity::volumeBetween(*from, *to, region, kQuiet);
@@ -284,7 +285,7 @@ void pad(const PadOptions& o) {
   const auto loaded = loadGround(o.ground, place);
   const ground::Tin& ground = *loaded.tin;
   const plane::Origin& origin = place->origin;
-  exchange::ImportedArea area = exchange::readOneArea(o.outline);
+  exchange::ImportedArea area = exchange::readOneArea(o.outline, place->system);
   const long line = area.line;
   if (!area.polygon.holes.empty())
     throw Error("the outline has a hole", {o.outline, line}, "give a pad a plain outline");
@@ -406,7 +407,7 @@ void addPad(project::ProjectPtr& project, const std::string& text) {
     throw Error("\"" + text + "\" is not NAME=FILE@LEVEL", {"", 0, "--pad"}, "write it like Yard=yard.geojson@74.5");
   }
   const std::string file = text.substr(equals + 1, at - equals - 1);
-  exchange::ImportedArea area = exchange::readOneArea(file);
+  exchange::ImportedArea area = exchange::readOneArea(file, project->system);
   works::Pad pad{exchange::soundArea(std::move(area.polygon), file, area.line, project->origin).outer,
                  numberOf("--pad", text.substr(at + 1)),
                  {}};

@@ -558,6 +558,14 @@ TEST_CASE("A part of a file is taken by a frame or an outline on its picture, an
   });
   REQUIRE(d.window.importFile(QString::fromStdString(s / "p.geojson")));
   d.settle();
+  // Brought in again it is read the same way.
+  d.whenDialog<app::ImportDialog>([&](app::ImportDialog& dialog) {
+    REQUIRE(Driver::waitFor([&] { return dialog.ready(); }));
+    CHECK(dialog.findChild<QComboBox*>("importAttribute")->currentText() == "survey");
+    CHECK(dialog.findChild<QTableWidget*>("importLayers")->item(0, 5)->text().startsWith("50"));
+    dialog.reject();
+  });
+  CHECK_FALSE(d.window.importFile(QString::fromStdString(s / "p.geojson")));
   const auto& points = d.project().sources.at(0)->data->points;
   CHECK(points.size() >= 55);  // those on the diagonal lie on either side
   CHECK(points.size() <= 66);

@@ -464,6 +464,16 @@ TEST_CASE("Files in different coordinate systems make one ground, and what is wr
   CHECK(both["bounds"][0].get<double>() == Approx(500000).margin(30));
   CHECK(both["max_level_m"].get<double>() == Approx(78).margin(0.5));
 
+  // So is a region, whatever the format.
+  const std::string ring = "[[[500010,6200010],[500060,6200010],[500060,6200060],[500010,6200060],[500010,6200010]]]";
+  s.file("here.geojson", R"({"type":"Polygon","coordinates":)" + ring + "}");
+  printed("ogr2ogr -f GPKG -a_srs EPSG:32755 '" + s / "here.gpkg" + "' '" + s / "here.geojson" + "'");
+  printed("ogr2ogr -f GPKG -t_srs EPSG:32754 '" + s / "there.gpkg" + "' '" + s / "here.gpkg" + "'");
+  for (const char* region : {"here.geojson", "here.gpkg", "there.gpkg"}) {
+    const json v =
+        jsonFrom(runCli("volume '" + s / "b.xml" + "' '" + s / "b.xml" + "' --region '" + s / region + "' --json"));
+    CHECK(v["untouched_area_m2"].get<double>() == Approx(2500).margin(0.5));
+  }
   REQUIRE(runCli("new '" + s / "b.xml" + "' -o '" + s / "site.inselberg" + "'").code == 0);
   REQUIRE(runCli("export '" + s / "site.inselberg" + "' --ground existing -o '" + s / "e.xml" + "'").code == 0);
   CHECK(contentOf(s / "e.xml").find("epsgCode=\"32755\"") != std::string::npos);

@@ -236,6 +236,7 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
     limit_->setCurrentIndex(0);
     read();
   });
+  readAsBefore();
   showSystem();
   connect(delimiter_, &QComboBox::activated, this, [this] {
     setUpColumns(false);
@@ -518,6 +519,32 @@ std::vector<std::pair<std::string, std::string>> ImportDialog::takes() const {
   for (std::size_t i = 0; i < read_.layers.size(); ++i)
     list.emplace_back(read_.layers[i], exchange::word(remembered_[i]));
   return list;
+}
+
+std::vector<std::pair<std::string, std::string>> ImportDialog::reading() const {
+  std::vector<std::pair<std::string, std::string>> list;
+  if (const std::string unit = kUnits[static_cast<std::size_t>(units_->currentIndex())]; !unit.empty())
+    list.emplace_back("units", unit);
+  if (!fileSystem_.empty()) list.emplace_back("system", fileSystem_);
+  if (attribute_->currentIndex() > 0) list.emplace_back("levels", attribute_->currentText().toStdString());
+  return list;
+}
+
+// The choices of the last time this file came in.
+void ImportDialog::readAsBefore() {
+  for (const auto& [what, choice] : context_.reading) {
+    if (what == "units") {
+      for (std::size_t i = 0; i < kUnits.size(); ++i) {
+        if (choice == kUnits[i]) units_->setCurrentIndex(static_cast<int>(i));
+      }
+    } else if (what == "system") {
+      fileSystem_ = choice;
+    } else if (what == "levels") {
+      attribute_->addItem(tr("the shapes"));
+      attribute_->addItem(QString::fromStdString(choice));
+      attribute_->setCurrentIndex(1);
+    }
+  }
 }
 
 std::string ImportDialog::system() const {

@@ -36,6 +36,7 @@ struct ImportContext {
   std::vector<ImportLimit> limits;
   // What came from this file before, by layer; empty when nothing did.
   std::vector<std::pair<std::string, std::string>> before;
+  std::vector<std::pair<std::string, std::string>> reading;  // and how it was read
   bool cameBefore = false;
 };
 
@@ -52,6 +53,7 @@ class ImportDialog : public QDialog {
   // The coordinate system of the project from now on: its own, else, at the first import, the file's; may be empty.
   std::string system() const;
   std::vector<std::pair<std::string, std::string>> takes() const;
+  std::vector<std::pair<std::string, std::string>> reading() const;  // see project::SourceInfo
   std::vector<std::string> report() const;
   bool replaces() const;
   std::size_t leftOut() const { return read_.problems.size(); }
@@ -78,6 +80,7 @@ class ImportDialog : public QDialog {
   void fail(const QString& text);
   void setUpColumns(bool fromMemory);
   void exchangeColumns();
+  void readAsBefore();
   void showSystem();
   void showAttributes();
   void limitToDrawn(const plane::Polygon& polygon);

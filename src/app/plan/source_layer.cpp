@@ -1,5 +1,7 @@
 #include "plan/source_layer.h"
 
+#include <cmath>
+
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -93,9 +95,13 @@ void paintFeatures(QPainter& painter, const project::Project& project, const Vie
     painter.drawPolyline(chain(shape->vertices, shape->closed, view, [](const plane::Vec3& p) { return p.plan(); }));
     painter.setPen(QPen(theme::ink, 1.1));
     painter.setBrush(theme::paper);
-    if (shape->vertices.size() > 400) continue;
+    // Marks that would hide the line come with a closer look.
+    constexpr double kApart = 9;
+    QPointF last;
     for (std::size_t i = 0; i < shape->vertices.size(); ++i) {
       const QPointF q = view.toScreen(shape->vertices[i].plan());
+      if (i > 0 && std::hypot(q.x() - last.x(), q.y() - last.y()) < kApart) continue;
+      last = q;
       // The first vertex is round: it shows which way the line runs.
       if (i == 0) {
         painter.drawEllipse(q, 4.5, 4.5);

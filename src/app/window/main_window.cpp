@@ -387,6 +387,9 @@ QWidget* MainWindow::makeStepBar() {
       connect(interval_, &QComboBox::activated, this,
               [this] { plan_->setInterval(interval_->currentData().toDouble()); });
       connect(interval_->lineEdit(), &QLineEdit::editingFinished, this, &MainWindow::takeInterval);
+      // Keys are the plan's again.
+      connect(interval_->lineEdit(), &QLineEdit::returnPressed, this, [this] { plan_->setFocus(); });
+      connect(interval_, &QComboBox::activated, this, [this] { plan_->setFocus(); });
       row->addWidget(interval_);
     }
     row->addStretch(1);
@@ -799,6 +802,7 @@ bool MainWindow::importFile(const QString& path) {
   for (const auto& source : project.sources) {
     if (source->file != path.toStdString()) continue;
     context.before = source->takes;
+    context.reading = source->reading;
     context.cameBefore = true;
   }
   context.limits = importLimits();
@@ -865,6 +869,7 @@ project::ProjectPtr MainWindow::imported(const ImportDialog& dialog, const QStri
     info.name = model ? s.name : name.toStdString();
     info.file = path.toStdString();
     info.takes = dialog.takes();
+    info.reading = dialog.reading();
     info.report = dialog.report();
     info.locked = true;  // data as it came is not changed by a slip of the mouse
     sources.push_back({std::move(info), s.data});

@@ -158,27 +158,6 @@ Imported readGeoJson(const std::string& path, const std::optional<std::string>& 
   return Reader(path, levelField).read();
 }
 
-std::vector<ImportedArea> readAreas(const std::string& path) {
-  Imported all = readGeoJson(path);
-  const auto wrong = [&](const char* kind, long line) {
-    throw Error(std::string("a polygon is needed here, and this is a ") + kind, {path, line},
-                "draw the area as a closed polygon");
-  };
-  if (!all.lines.empty()) wrong("line", all.lines.front().line);
-  if (!all.points.empty()) wrong("point", all.pointLines.front());
-  if (all.areas.empty()) throw Error("there is no polygon in the file", {path, 1}, "draw the area as a closed polygon");
-  return std::move(all.areas);
-}
-
-ImportedArea readOneArea(const std::string& path) {
-  std::vector<ImportedArea> areas = readAreas(path);
-  if (areas.size() > 1) {
-    throw Error(fmt::format("there are {} polygons, and one is needed", areas.size()), {path, areas[1].line},
-                "keep one polygon in the file");
-  }
-  return std::move(areas.front());
-}
-
 std::string systemMember(const Georeference& place) {
   const auto system = writtenSystem(place);
   return system ? fmt::format("\"crs\":{{\"type\":\"name\",\"properties\":{{\"name\":\"urn:ogc:def:crs:EPSG::{}\"}}}},",

@@ -15,12 +15,6 @@ namespace inselberg::exchange {
 // what is no GeoJSON; coordinates that are missing or implausible are an Error too, with their line.
 Imported readGeoJson(const std::string& path, const std::optional<std::string>& levelField = {});
 
-// The single area of a file; throws Error when it holds no polygon, another kind of geometry, or several. Not yet
-// sound.
-ImportedArea readOneArea(const std::string& path);
-// All areas of a file; throws Error when it holds none, or another kind of geometry.
-std::vector<ImportedArea> readAreas(const std::string& path);
-
 // Contours as LineStrings with their level as third coordinate and as property "level_m".
 std::string contoursToGeoJson(std::span<const ground::Contour> contours, const Georeference& place);
 

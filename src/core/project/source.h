@@ -42,6 +42,8 @@ struct SourceInfo {
   bool hidden = false;
   bool locked = false;      // not changed by hand
   std::string colour = {};  // "#rrggbb"; empty: as its kind is drawn
+  // How the file was read where it did not say so itself: "units", "system", "levels" (attribute), and the choice.
+  std::vector<std::pair<std::string, std::string>> reading = {};
 };
 
 struct Source : SourceInfo {

@@ -56,6 +56,7 @@ void write(const project::Project& project, const std::string& path, const std::
          {"data", s.hash.hex()},
          {"takes", s.takes},
          {"report", s.report},
+         {"reading", s.reading},
          {"hidden", s.hidden},
          {"locked", s.locked},
          {"colour", s.colour}});
@@ -145,6 +146,7 @@ Opened open(const std::string& path) {
         info.file = j.at("file").get<std::string>();
         info.takes = j.value("takes", info.takes);  // since version 2, as all that follows
         info.report = j.value("report", info.report);
+        info.reading = j.value("reading", info.reading);
         info.hidden = j.value("hidden", false);
         info.locked = j.value("locked", false);
         info.colour = j.value("colour", std::string());

@@ -169,6 +169,7 @@ TEST_CASE(
   const GroundId existing = start->column.front()->id;
   project::SourceInfo info{"survey", "s.dxf",  {{"SPOT", "points"}, {"X", "skip"}}, {"a line", "another"}, true,
                            true,     "#123456"};
+  info.reading = {{"units", "ft"}, {"system", "EPSG:32755"}};
   auto p = project::withSource(*start, info, std::move(data), existing);
   ground::BuildRules rules;
   rules.cureFlats = true;
@@ -193,6 +194,7 @@ TEST_CASE(
   CHECK_FALSE(source.data->breaklines[1].contour);
   CHECK(source.data->voids.size() == 1);
   CHECK(source.takes == info.takes);
+  CHECK(source.reading == info.reading);
   CHECK(source.report == info.report);
   CHECK((source.hidden && source.locked));
   CHECK(source.colour == "#123456");
