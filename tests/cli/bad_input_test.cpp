@@ -237,3 +237,17 @@ TEST_CASE("wrong usage ends with 2") {
   }
   CHECK(runCli("--help").code == 0);
 }
+
+TEST_CASE("small files that claim or unpack to far more than they can hold are refused before they take it") {
+  const Scratch s;
+  refused(
+      "import '" + s.file("vast.asc", "ncols 20000\nnrows 20000\nxllcorner 0\nyllcorner 0\ncellsize 1\n1 2 3\n") + "'",
+      "vast.asc");
+  const std::string script =
+      "import sys, zipfile\n"
+      "with zipfile.ZipFile(sys.argv[1], 'w', zipfile.ZIP_DEFLATED) as z:\n"
+      "    z.writestr('[Content_Types].xml', '<Types/>')\n"
+      "    z.writestr('xl/worksheets/sheet1.xml', ' ' * 60_000_000)\n";
+  REQUIRE(std::system(("/usr/bin/python3 '" + s.file("make.py", script) + "' '" + s / "vast.xlsx" + "'").c_str()) == 0);
+  refused("import '" + s / "vast.xlsx" + "'", "out of all proportion");
+}
