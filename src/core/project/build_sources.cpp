@@ -8,6 +8,7 @@
 #include "ground/check.h"
 #include "ground/clip.h"
 #include "ground/stamp.h"
+#include "project/survey_offset.h"
 #include "quantity/volume.h"
 
 namespace inselberg::project {
@@ -52,8 +53,11 @@ ground::BuildResult buildFromSources(std::span<const Source* const> sources, con
     if (!d.modelTriangles.empty()) models.push_back(source);
   }
   ground::BuildResult result;
-  if (models.empty() || !input.points.empty() || !input.breaklines.empty())
+  if (models.empty() || !input.points.empty() || !input.breaklines.empty()) {
     result = ground::build(input, rules, origin, progress);
+    for (ground::Doubt& doubt : offsetsBetween(sources, *result.tin, progress))
+      result.doubts.push_back(std::move(doubt));
+  }
   for (const Source* source : models) {
     auto model = std::make_shared<ground::Tin>(
         ground::TinParts{source->data->modelPoints, source->data->modelTriangles, {}, {}});
