@@ -11,4 +11,4 @@ trap 'rm -rf "$scratch"' EXIT
 export XDG_RUNTIME_DIR="$scratch" QT_QPA_PLATFORM=xcb
 chmod 700 "$scratch"
 mkdir -p docs/screenshots
-xvfb-run -a -s "-screen 0 1280x800x24" env INSELBERG_PICTURES="$PWD/docs/screenshots" build/release/bin/app_tests pictures
+xvfb-run -a -s "-screen 0 1280x800x24 -noreset" env INSELBERG_PICTURES="$PWD/docs/screenshots" build/release/bin/app_tests pictures

@@ -119,7 +119,7 @@ TEST_CASE("With label lines contours are labelled along them and nowhere else") 
   CHECK(differs(along, row + 30, along.height()) == 0);
 }
 
-TEST_CASE("The survey is drawn over the ground, and where there is no ground too; hidden sources are not") {
+TEST_CASE("The survey is drawn over the ground, and where there is no ground too, and hidden sources are not") {
   app::PlanRenderer renderer;
   project::SourceData data;
   for (int i = 0; i < 5000; ++i) data.points.push_back({10 + 0.001 * i, 20, 0});

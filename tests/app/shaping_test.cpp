@@ -206,7 +206,7 @@ TEST_CASE("The pointer snaps to corners with a mark, and not when snapping is of
   CHECK(std::any_of(ring.begin(), ring.end(), [&](Vec2 p) { return p == d.corner(0, 2); }));
 }
 
-TEST_CASE("Corners are added by double-click and removed by Delete; Delete elsewhere removes the works") {
+TEST_CASE("Corners are added by double-click and removed by Delete, and Delete elsewhere removes the works") {
   Driver d;
   d.openDemo();
   d.clickPlan(d.at(d.inside(0)));

@@ -99,7 +99,7 @@ TEST_CASE("What is typed and is no place is told, and Esc puts the line away wit
   CHECK_FALSE(std::isnan(drawn(d).data->breaklines.at(0).vertices[0].z));
 }
 
-TEST_CASE("Contours step their level from line to line; voids leave the ground out") {
+TEST_CASE("Contours step their level from line to line, and voids leave the ground out") {
   Driver d;
   openLocked(d);
   d.act("snap");
@@ -241,7 +241,7 @@ TEST_CASE("The card of a line sets its levels, offsets, rounds, turns and moves 
   CHECK(d.window.messages().text().contains("number"));
 }
 
-TEST_CASE("A box and a line drawn around choose what lies inside of what is not locked; a click chooses what is") {
+TEST_CASE("A box and a line drawn around choose what lies inside of what is not locked, and a click chooses what is") {
   Driver d;
   openLocked(d);
   d.act("snap");
@@ -446,7 +446,7 @@ TEST_CASE("Grounds are made from others, frozen and removed from the menu") {
   d.workspace().chooseWorks(d.project().column.back()->works.front()->id);
 }
 
-TEST_CASE("A file in another coordinate system is moved into the project's; degrees ask for one first") {
+TEST_CASE("A file in another coordinate system is moved into the project's, and degrees ask for one first") {
   const Scratch s;
   std::string list = "number,easting,northing,level\n", degrees = list;
   exchange::Imported places;

@@ -150,7 +150,7 @@ TEST_CASE("Positions of a system in feet are metres along its axes, and the way 
   same(2e-4);  // the false easting in feet is rounded to a thousandth
 }
 
-TEST_CASE("A raster that stays even keeps its cells; one that does not is sampled anew on cells of the same area") {
+TEST_CASE("A raster that stays even keeps its cells, and one that does not is sampled anew on cells of the same area") {
   const char* from = "EPSG:25832";
   const char* to = "EPSG:25833";
   const plane::Vec2 first{690'000, 5'600'000};

@@ -110,7 +110,7 @@ TEST_CASE("Points deleted at random leave the others, the area and the levels of
   }
 }
 
-TEST_CASE("A point added inside, on a side and at the border has its level; on another point it has no place",
+TEST_CASE("A point added inside, on a side and at the border has its level, and on another point it has no place",
           "[random]") {
   const auto tin = square();
   for (const Vec3 p : {Vec3{7, 2, 9}, Vec3{5, 5, 9}, Vec3{5, 0, 9}}) {

@@ -53,7 +53,7 @@ TEST_CASE("A path falls throughout and ends where nothing is lower", "[random]")
   }
 }
 
-TEST_CASE("Level ground is left by its lowest side, or is a hollow; off the ground there is no path") {
+TEST_CASE("Level ground is left by its lowest side, or is a hollow, and off the ground there is no path") {
   const auto step = gridGround(100, 10, [](double x, double) { return x < 55 ? 10.0 : 10 - (x - 50) * 0.1; });
   CHECK(ground::waterPath(*step, {12, 43}, {}).end == WaterPath::End::border);
   const auto flat = gridGround(100, 10, [](double, double) { return 10.0; });

@@ -73,7 +73,7 @@ TEST_CASE("A bulge is the tangent of a quarter of the arc's angle", "[random]") 
   }
 }
 
-TEST_CASE("A spline of degree one is its control polygon; a rational one of degree two is a circle") {
+TEST_CASE("A spline of degree one is its control polygon, and a rational one of degree two is a circle") {
   plane::Spline line{1, {0, 0, 1, 2, 2}, {{0, 0, 1}, {10, 0, 2}, {10, 10, 3}}, {}};
   REQUIRE(plane::isSound(line));
   CHECK(plane::splineChords(line, 0.01) == line.control);
