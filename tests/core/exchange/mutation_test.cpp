@@ -1,6 +1,7 @@
 // Files with random faults: a reader gives what it could read or an Error that names the file; it never crashes, and
 // what it gives can be built from.
 #include <catch2/catch.hpp>
+#include <filesystem>
 
 #include "base/error.h"
 #include "exchange/formats.h"
@@ -59,6 +60,23 @@ std::string mutated(std::string text, std::mt19937& random) {
   return text;
 }
 
+// What was read can be looked over, taken and built from, or is refused.
+void builds(const exchange::Imported& imported) {
+  exchange::oddities(imported, {});
+  const plane::Origin origin = exchange::originFor(imported);
+  const auto taken = exchange::take(imported, exchange::guesses(imported), origin);
+  std::vector<project::SourcePtr> sources;
+  std::vector<const project::Source*> plain;
+  for (const auto& source : taken.sources) {
+    for (const auto& t : source.data.modelTriangles) {
+      for (const auto v : t) REQUIRE(v < source.data.modelPoints.size());
+    }
+    sources.push_back(project::makeSource(SourceId{1}, {source.name, ""}, source.data));
+    plain.push_back(sources.back().get());
+  }
+  if (imported.points.size() < 500) project::buildFromSources(plain, {}, {}, origin, {});
+}
+
 void survives(const std::string& name, const std::string& good, int rounds) {
   const Scratch s;
   std::mt19937 random(17);
@@ -69,19 +87,7 @@ void survives(const std::string& name, const std::string& good, int rounds) {
     try {
       const exchange::Imported imported = exchange::readAny(path);
       ++read;
-      exchange::oddities(imported, {});
-      const plane::Origin origin = exchange::originFor(imported);
-      const auto taken = exchange::take(imported, exchange::guesses(imported), origin);
-      std::vector<project::SourcePtr> sources;
-      std::vector<const project::Source*> plain;
-      for (const auto& source : taken.sources) {
-        for (const auto& t : source.data.modelTriangles) {
-          for (const auto v : t) REQUIRE(v < source.data.modelPoints.size());
-        }
-        sources.push_back(project::makeSource(SourceId{1}, {source.name, ""}, source.data));
-        plain.push_back(sources.back().get());
-      }
-      if (imported.points.size() < 500) project::buildFromSources(plain, {}, {}, origin, {});
+      builds(imported);
     } catch (const Error& e) {
       ++refused;
       CHECK_FALSE(e.hint().empty());
@@ -119,4 +125,18 @@ TEST_CASE("Drawings with random faults", "[random]") {
 TEST_CASE("LandXML with random faults", "[random]") {
   survives("x.xml", exchange::groundToLandXml(*gridGround(30, 4, [](double x, double y) { return x * y; }), {}, "s"),
            600);
+}
+
+TEST_CASE("What fuzzing stumbled over is read and built from, or refused with what to do") {
+  std::size_t files = 0;
+  for (const auto& entry : std::filesystem::directory_iterator(INSELBERG_SOURCE_DIR "/tests/data/faulty")) {
+    CAPTURE(entry.path().string());
+    ++files;
+    try {
+      builds(exchange::readAny(entry.path().string()));
+    } catch (const Error& e) {
+      CHECK_FALSE(e.hint().empty());
+    }
+  }
+  CHECK(files > 0);
 }
