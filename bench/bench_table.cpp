@@ -341,6 +341,13 @@ double memoryPerByte(const std::string& path) {
   return (peakOfListing(path) - peakOfListing(nothing.path)) / static_cast<double>(std::filesystem::file_size(path));
 }
 
+void memoryRow(const std::string& path) {
+  row(fmt::format("Memory of reading {}, of {:.0f} MB, for each byte of the file",
+                  std::filesystem::path(path).extension().string(),
+                  static_cast<double>(std::filesystem::file_size(path)) / 1e6),
+      fmt::format("{:.1f} bytes", memoryPerByte(path)), "");
+}
+
 // What every reader takes of a ground of 400 000 faces (a spreadsheet: of its points) in its format.
 void files() {
   const std::string folder = std::filesystem::temp_directory_path() / "inselberg-bench-files";
@@ -349,17 +356,13 @@ void files() {
   for (const char* ending : {"csv", "dxf", "xml", "geojson", "gpkg", "asc", "tif"}) {
     const std::string path = folder + "/ground." + ending;
     exchange::writeGround(*tin, {{412000, 6187000}}, "ground", path, 0.25, {});
-    row(fmt::format("Memory of reading .{}, of {:.0f} MB, for each byte of the file", ending,
-                    static_cast<double>(std::filesystem::file_size(path)) / 1e6),
-        fmt::format("{:.1f} bytes", memoryPerByte(path)), "");
+    memoryRow(path);
   }
   for (const auto& [ending, from] : {std::pair("shp", "ground.gpkg ground"), std::pair("xlsx", "ground.csv")}) {
     const std::string path = folder + "/other." + ending;
     const std::string command = fmt::format("cd '{}' && ogr2ogr other.{} {} 2>/dev/null", folder, ending, from);
     if (std::system(command.c_str()) != 0) continue;
-    row(fmt::format("Memory of reading .{}, of {:.0f} MB, for each byte of the file", ending,
-                    static_cast<double>(std::filesystem::file_size(path)) / 1e6),
-        fmt::format("{:.1f} bytes", memoryPerByte(path)), "");
+    memoryRow(path);
   }
   std::filesystem::remove_all(folder);
 }

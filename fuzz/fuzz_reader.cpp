@@ -45,7 +45,8 @@ std::string filesOf(std::string_view bytes) {
   };
   const std::size_t shp = length(0), shx = length(2);
   std::string_view rest = bytes.substr(std::min<std::size_t>(4, bytes.size()));
-  for (const auto& [ending, size] : {std::pair<const char*, std::size_t>{".shp", shp}, {".shx", shx}, {".dbf", bytes.size()}}) {
+  for (const auto& [ending, size] :
+       {std::pair<const char*, std::size_t>{".shp", shp}, {".shx", shx}, {".dbf", bytes.size()}}) {
     put(kFolder + "/input" + ending, rest.substr(0, size));
     rest = rest.substr(std::min(size, rest.size()));
   }

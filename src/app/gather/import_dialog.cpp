@@ -577,7 +577,7 @@ void ImportDialog::showAttributes() {
 
 void ImportDialog::limitToDrawn(const plane::Polygon& polygon) {
   try {
-    drawn_ = exchange::soundArea(polygon, {}, 0, {});
+    drawn_ = plane::sound(polygon, {});
   } catch (const Error& e) {
     wrong_->insertItem(0, tr("The outline drawn on the picture cannot be used: %1").arg(QString::fromUtf8(e.what())));
     wrong_->scrollToTop();

@@ -9,6 +9,7 @@
 #include <QWheelEvent>
 #include <cmath>
 #include <numeric>
+#include <utility>
 
 #include "base/quantity.h"
 #include "ground/steepness.h"
@@ -40,6 +41,7 @@ PlanView::PlanView(Workspace& workspace, QWidget* parent)
       tool_(std::make_unique<SelectTool>(*this)),
       renderer_(std::make_shared<PlanRenderer>()) {
   setObjectName("plan");
+  drawn_ = workspace_.project();
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setAttribute(Qt::WA_OpaquePaintEvent);
@@ -62,11 +64,9 @@ PlanView::PlanView(Workspace& workspace, QWidget* parent)
   });
   connect(&workspace_, &Workspace::projectChanged, this, [this] {
     // These are no part of an evaluation.
-    const auto& project = *workspace_.project();
-    const bool otherLabels = project.labelLines != labelLines_, otherSources = project.sources != drawnSources_;
-    labelLines_ = project.labelLines;
-    drawnSources_ = project.sources;
-    if (otherLabels || (otherSources && showsSources())) requestPicture();
+    const auto before = std::exchange(drawn_, workspace_.project());
+    if (before->labelLines != drawn_->labelLines || (showsSources() && before->sources != drawn_->sources))
+      requestPicture();
     update();
   });
   connect(&workspace_, &Workspace::fileChanged, this, [this] {

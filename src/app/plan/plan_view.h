@@ -149,8 +149,7 @@ class PlanView : public QWidget {
   std::optional<QPointF> panFrom_;
   bool pressed_ = false;
   double greatestDepth_ = 1;
-  std::vector<std::vector<plane::Vec2>> labelLines_;  // as asked for last
-  std::vector<project::SourcePtr> drawnSources_;      // likewise
+  project::ProjectPtr drawn_;  // whose label lines and sources were asked for last
   ground::TinPtr steepnessOf_;
   std::vector<double> steepness_;  // of that ground
   std::unordered_map<WorksId, Hachures> hachures_;

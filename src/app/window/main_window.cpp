@@ -417,8 +417,9 @@ void MainWindow::takeInterval() {
     return;
   }
   const auto typed = parseLength(text.toStdString(), std::nullopt);
-  if (typed && *typed >= 0.01 && *typed <= 1000) plan_->setInterval(*typed);
-  if (!typed || !(*typed >= 0.01 && *typed <= 1000))
+  if (typed && *typed >= 0.01 && *typed <= 1000)
+    plan_->setInterval(*typed);
+  else
     messages_->say(tr("Write the level difference between contours as a number of metres, like 0.3."), true);
   interval_->setEditText(plan_->interval() > 0 ? tr("%1 m").arg(plan_->interval()) : interval_->itemText(0));
 }
@@ -848,7 +849,7 @@ std::vector<ImportLimit> MainWindow::importLimits() const {
        moved({{view.minX, view.minY}, {view.maxX, view.minY}, {view.maxX, view.maxY}, {view.minX, view.maxY}})}};
   try {
     if (const auto outline = chosenOutline())
-      limits.push_back({tr("the chosen outline"), exchange::soundArea(moved(outline->outer), {}, 0, {})});
+      limits.push_back({tr("the chosen outline"), plane::sound(moved(outline->outer), {})});
   } catch (const Error&) {
     // An outline that crosses itself limits nothing.
   }

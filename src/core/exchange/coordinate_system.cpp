@@ -15,6 +15,7 @@
 #include <tuple>
 
 #include "base/error.h"
+#include "base/lower_case.h"
 #include "base/quantity.h"
 
 namespace inselberg::exchange {
@@ -109,12 +110,6 @@ CoordinateSystem described(PJ_CONTEXT* context, const PJ* crs) {
       system.metresPerUnit = factor;
   }
   return system;
-}
-
-std::string lower(std::string text) {
-  std::transform(text.begin(), text.end(), text.begin(),
-                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  return text;
 }
 
 // From one system to the other for lists of positions.
@@ -318,16 +313,44 @@ bool hasWords(const std::string& text, const std::vector<std::string>& words) {
   return std::all_of(words.begin(), words.end(), [&](const std::string& w) { return hasWord(text, w); });
 }
 
-bool usedAt(const PROJ_CRS_INFO& info, plane::Vec2 at) {
-  const bool across = info.west_lon_degree > info.east_lon_degree;  // over the date line
-  const bool east = across ? at.x >= info.west_lon_degree || at.x <= info.east_lon_degree
-                           : at.x >= info.west_lon_degree && at.x <= info.east_lon_degree;
-  return info.bbox_valid && east && at.y >= info.south_lat_degree && at.y <= info.north_lat_degree;
-}
+// A system of the library's list, as it is searched.
+struct Listed {
+  std::string code, number, name, words;  // lower case but for the code; `words` is all there is to find
+  bool degrees = false, hasBounds = false;
+  double west = 0, south = 0, east = 0, north = 0;  // degrees; west is more than east over the date line
 
-double extentOf(const PROJ_CRS_INFO& info) {
-  const double width = info.east_lon_degree - info.west_lon_degree;
-  return (width < 0 ? width + 360 : width) * (info.north_lat_degree - info.south_lat_degree);
+  bool usedAt(plane::Vec2 at) const {
+    const bool across = west > east, fromWest = at.x >= west, toEast = at.x <= east;
+    return hasBounds && (across ? fromWest || toEast : fromWest && toEast) && at.y >= south && at.y <= north;
+  }
+  double extent() const { return (east - west + (east < west ? 360 : 0)) * (north - south); }
+};
+
+// Those in use, read once: reading takes longer than a search may.
+const std::vector<Listed>& listed() {
+  static const std::vector<Listed> all = [] {
+    const Context context = quietContext();
+    int n = 0;
+    PROJ_CRS_INFO** list = proj_get_crs_info_list_from_database(context.get(), "EPSG", nullptr, &n);
+    std::vector<Listed> kept;
+    for (int i = 0; i < n; ++i) {
+      const PROJ_CRS_INFO& info = *list[i];
+      if (info.deprecated || (info.type != PJ_TYPE_PROJECTED_CRS && info.type != PJ_TYPE_GEOGRAPHIC_2D_CRS)) continue;
+      Listed s;
+      s.number = textOf(info.code);
+      s.code = textOf(info.auth_name) + ":" + s.number;
+      s.name = lowerCase(textOf(info.name));
+      s.words = lowerCase(s.code) + " " + s.name + " " + lowerCase(textOf(info.area_name));
+      s.degrees = info.type == PJ_TYPE_GEOGRAPHIC_2D_CRS;
+      s.hasBounds = info.bbox_valid != 0;
+      s.west = info.west_lon_degree, s.south = info.south_lat_degree;
+      s.east = info.east_lon_degree, s.north = info.north_lat_degree;
+      kept.push_back(std::move(s));
+    }
+    proj_crs_info_list_destroy(list);
+    return kept;
+  }();
+  return all;
 }
 
 }  // namespace
@@ -335,35 +358,28 @@ double extentOf(const PROJ_CRS_INFO& info) {
 std::vector<CoordinateSystem> findCoordinateSystems(const std::string& words, std::size_t most,
                                                     const std::optional<plane::Vec2>& at) {
   std::vector<std::string> wanted;
-  std::istringstream parts(lower(words));
+  std::istringstream parts(lowerCase(words));
   for (std::string word; parts >> word;) wanted.push_back(word);
-  const Context context = quietContext();
-  int n = 0;
-  PROJ_CRS_INFO** list = proj_get_crs_info_list_from_database(context.get(), "EPSG", nullptr, &n);
   struct Found {
-    bool otherCode, degrees, elsewhere;
-    double extent;  // 0 without a place
-    std::string name, code;
+    const Listed* system;
+    bool otherCode, elsewhere;  // not the very code; a word is not in the name
+    double extent;              // 0 without a place
   };
   std::vector<Found> found;
-  for (int i = 0; i < n; ++i) {
-    const PROJ_CRS_INFO& info = *list[i];
-    if (info.deprecated || (info.type != PJ_TYPE_PROJECTED_CRS && info.type != PJ_TYPE_GEOGRAPHIC_2D_CRS)) continue;
-    if (at && !usedAt(info, *at)) continue;
-    const std::string number = textOf(info.code), code = textOf(info.auth_name) + ":" + number;
-    const std::string name = lower(textOf(info.name));
-    if (!hasWords(lower(code) + " " + name + " " + lower(textOf(info.area_name)), wanted)) continue;
-    const bool exact = wanted.size() == 1 && (lower(code) == wanted[0] || number == wanted[0]);
-    found.push_back(
-        {!exact, info.type == PJ_TYPE_GEOGRAPHIC_2D_CRS, !hasWords(name, wanted), at ? extentOf(info) : 0, name, code});
+  for (const Listed& s : listed()) {
+    if ((at && !s.usedAt(*at)) || !hasWords(s.words, wanted)) continue;
+    const bool exact = wanted.size() == 1 && (lowerCase(s.code) == wanted[0] || s.number == wanted[0]);
+    found.push_back({&s, !exact, !hasWords(s.name, wanted), at ? s.extent() : 0});
   }
-  proj_crs_info_list_destroy(list);
-  std::ranges::sort(found, {},
-                    [](const Found& f) { return std::tie(f.otherCode, f.degrees, f.elsewhere, f.extent, f.name); });
+  std::ranges::sort(found, {}, [](const Found& f) {
+    return std::tie(f.otherCode, f.system->degrees, f.elsewhere, f.extent, f.system->name);
+  });
   if (found.size() > most) found.resize(most);
+  const Context context = quietContext();
   std::vector<CoordinateSystem> systems;
   for (const Found& f : found) {
-    if (const Object crs = objectOf(context.get(), f.code)) systems.push_back(described(context.get(), crs.get()));
+    if (const Object crs = objectOf(context.get(), f.system->code))
+      systems.push_back(described(context.get(), crs.get()));
   }
   return systems;
 }

@@ -3,9 +3,9 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <cctype>
 
 #include "base/error.h"
+#include "base/lower_case.h"
 #include "base/quantity.h"
 #include "exchange/coordinate_system.h"
 #include "exchange/dxf.h"
@@ -19,9 +19,7 @@
 namespace inselberg::exchange {
 
 Format formatOf(const std::string& path) {
-  std::string name = path;
-  std::transform(name.begin(), name.end(), name.begin(),
-                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  const std::string name = lowerCase(path);
   const auto ends = [&](std::initializer_list<const char*> endings) {
     return std::any_of(endings.begin(), endings.end(), [&](const char* e) { return name.ends_with(e); });
   };
@@ -83,31 +81,31 @@ Imported readAs(Format format, const std::string& path, const ReadRules& rules, 
   throw Error("this is a project, not a survey", {path}, "open it instead of importing it");
 }
 
+// The system the positions are in: as the caller says, else as the file does, with a remark where that is not to be
+// believed. What the file itself tells goes into found.ownSystem.
+std::optional<CoordinateSystem> systemOf(Imported& found, Format format, const ReadRules& rules) {
+  const auto own = found.system.empty() ? std::nullopt : coordinateSystem(found.system);
+  const bool believed = own && !(own->degrees && rules.system.empty() && !couldBeDegrees(found));
+  if (believed) found.ownSystem = own->definition;
+  if (!rules.system.empty()) return requireCoordinateSystem(rules.system);
+  if (believed) return own;
+  if (own) {
+    found.remarks.push_back(fmt::format(
+        "The file says it is in {}, in degrees, which its numbers cannot be: they stay as they are.", own->text()));
+  } else if (!found.system.empty()) {
+    found.remarks.push_back("The coordinate system the file tells is not a known one: its numbers stay as they are.");
+  } else if (format == Format::geoJson && !rules.target.empty() && looksLikeDegrees(found)) {
+    return requireCoordinateSystem("EPSG:4326");  // what its standard says
+  }
+  return std::nullopt;
+}
+
 }  // namespace
 
 Imported readAny(const std::string& path, const ReadRules& rules, const Progress& progress) {
   const Format format = formatOf(path);
   Imported found = readAs(format, path, rules, progress);
-  std::optional<CoordinateSystem> system;
-  if (!found.system.empty()) {
-    system = coordinateSystem(found.system);
-    if (system) found.ownSystem = system->definition;
-  }
-  if (system && system->degrees && rules.system.empty() && !couldBeDegrees(found)) {
-    found.remarks.push_back(fmt::format(
-        "The file says it is in {}, in degrees, which its numbers cannot be: they stay as they are.", system->text()));
-    system.reset();
-    found.ownSystem.clear();
-    found.system.clear();
-  }
-  if (!rules.system.empty()) {
-    system = requireCoordinateSystem(rules.system);
-  } else if (!found.system.empty()) {
-    if (!system)
-      found.remarks.push_back("The coordinate system the file tells is not a known one: its numbers stay as they are.");
-  } else if (format == Format::geoJson && !rules.target.empty() && looksLikeDegrees(found)) {
-    system = requireCoordinateSystem("EPSG:4326");  // what its standard says
-  }
+  const std::optional<CoordinateSystem> system = systemOf(found, format, rules);
   found.system = system ? system->definition : std::string();
   if (format != Format::dxf && format != Format::landXml) {  // those declare their unit
     const bool onPlane = system && !system->degrees;

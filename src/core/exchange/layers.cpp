@@ -9,6 +9,7 @@
 #include <utility>
 
 #include "base/error.h"
+#include "base/lower_case.h"
 #include "base/quantity.h"
 #include "ground/thin.h"
 
@@ -23,11 +24,6 @@ constexpr std::array<std::pair<Take, const char*>, 8> kWords{{{Take::skip, "skip
                                                               {Take::voids, "void"},
                                                               {Take::works, "works"},
                                                               {Take::faces, "faces"}}};
-
-std::string lower(std::string text) {
-  for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-  return text;
-}
 
 bool mentions(const std::string& name, std::initializer_list<const char*> words) {
   return std::any_of(words.begin(), words.end(), [&](const char* w) { return name.find(w) != std::string::npos; });
@@ -49,7 +45,7 @@ bool lookLikeContours(const LayerSummary& s, const std::set<double>& lineLevels)
 }
 
 Take guessFor(const LayerSummary& s, const std::set<double>& lineLevels, const plane::Box& all) {
-  const std::string name = lower(s.name);
+  const std::string name = lowerCase(s.name);
   if (s.faces > 0) return Take::faces;
   const bool rings = s.areas > 0 || s.closedLines > 0;
   const bool levelled = s.levels > s.zeros;

@@ -9,21 +9,16 @@
 #include <unordered_map>
 
 #include "base/hash.h"
+#include "base/median.h"
 #include "base/quantity.h"
 #include "ground/border.h"
+#include "ground/each_side.h"
 #include "ground/recut.h"
 
 namespace inselberg::ground {
 namespace {
 
 constexpr std::size_t kMost = 100;  // of a kind
-
-double median(std::vector<double> values) {
-  if (values.empty()) return 0;
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
-}
 
 // The points beside each point, from the triangles' sides.
 struct Neighbours {
@@ -35,22 +30,11 @@ struct Neighbours {
 Neighbours neighboursOf(const Tin& tin) {
   Neighbours n;
   n.starts.assign(tin.points().size() + 1, 0);
-  // Every side once from each of its ends: inner sides come twice, so only the triangle with the lower number gives
-  // them.
-  const auto eachSide = [&](auto&& f) {
-    for (Index t = 0; t < tin.triangles().size(); ++t) {
-      for (int k = 0; k < 3; ++k) {
-        const Index other = tin.neighbours()[t][k];
-        if (other != kNone && other < t) continue;
-        f(tin.triangles()[t][next(k)], tin.triangles()[t][before(k)]);
-      }
-    }
-  };
-  eachSide([&](Index a, Index b) { ++n.starts[a + 1], ++n.starts[b + 1]; });
+  eachSide(tin, [&](Index a, Index b) { ++n.starts[a + 1], ++n.starts[b + 1]; });
   for (std::size_t i = 1; i < n.starts.size(); ++i) n.starts[i] += n.starts[i - 1];
   n.list.resize(n.starts.back());
   std::vector<std::size_t> at(n.starts.begin(), n.starts.end() - 1);
-  eachSide([&](Index a, Index b) { n.list[at[a]++] = b, n.list[at[b]++] = a; });
+  eachSide(tin, [&](Index a, Index b) { n.list[at[a]++] = b, n.list[at[b]++] = a; });
   return n;
 }
 

@@ -13,6 +13,8 @@
 #include <numeric>
 #include <queue>
 
+#include "plane/hull.h"
+
 namespace inselberg::ground {
 namespace {
 
@@ -33,29 +35,6 @@ Kernel::Point_2 placeOf(const Vec3& p) {
   return {p.x, p.y};
 }
 
-// The corners of the hull, near enough: points rounding left outside are found when all are located.
-std::vector<Index> hullOf(std::span<const Vec3> points) {
-  std::vector<Index> order(points.size());
-  std::iota(order.begin(), order.end(), Index{0});
-  std::sort(order.begin(), order.end(), [&](Index a, Index b) {
-    return std::tie(points[a].x, points[a].y, a) < std::tie(points[b].x, points[b].y, b);
-  });
-  std::vector<Index> hull;
-  const auto grow = [&](auto begin, auto end) {
-    const std::size_t base = hull.size();
-    for (auto it = begin; it != end; ++it) {
-      while (hull.size() >= base + 2 &&
-             plane::turn(points[hull[hull.size() - 2]].plan(), points[hull.back()].plan(), points[*it].plan()) <= 0)
-        hull.pop_back();
-      hull.push_back(*it);
-    }
-    if (!hull.empty()) hull.pop_back();
-  };
-  grow(order.begin(), order.end());
-  grow(order.rbegin(), order.rend());
-  return hull;
-}
-
 class Thinner {
  public:
   Thinner(std::span<const Vec3> points, double tolerance, const Progress& progress)
@@ -74,7 +53,7 @@ class Thinner {
       vertex->info().value = i;
       kept_.push_back(i);
     };
-    for (const Index i : hullOf(points_)) start(i);
+    for (const Index i : plane::hullOf(points_)) start(i);
     for (const Index i : required) start(i);
     // Points that rounding left outside belong to the hull too.
     Face hint;

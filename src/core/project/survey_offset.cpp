@@ -6,23 +6,20 @@
 #include <cmath>
 #include <vector>
 
+#include "base/median.h"
 #include "base/quantity.h"
+#include "ground/each_side.h"
+#include "plane/hull.h"
+#include "plane/polygon.h"
 
 namespace inselberg::project {
 namespace {
 
 using ground::Index;
 using ground::kNone;
-using plane::Vec2;
 
 constexpr std::size_t kLeastPoints = 50;
 constexpr double kLeastOffset = 0.05;  // m
-
-double median(std::vector<double> values) {
-  const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-  std::nth_element(values.begin(), middle, values.end());
-  return *middle;
-}
 
 // The source each point of the ground comes from; kNone where it comes from none of them.
 std::vector<Index> ownersOf(const ground::Tin& tin, const std::vector<const Source*>& surveys) {
@@ -45,31 +42,10 @@ std::vector<Index> ownersOf(const ground::Tin& tin, const std::vector<const Sour
   return owners;
 }
 
-template <class F>
-void eachSide(const ground::Tin& tin, F&& f) {
-  for (Index t = 0; t < tin.triangles().size(); ++t) {
-    for (int k = 0; k < 3; ++k) {
-      const Index other = tin.neighbours()[t][k];
-      if (other == kNone || other > t) f(tin.triangles()[t][ground::next(k)], tin.triangles()[t][ground::before(k)]);
-    }
-  }
-}
-
-// The area of the convex hull (A. M. Andrew, 1979).
-double hullArea(std::vector<Vec2> points) {
-  std::sort(points.begin(), points.end(), [](Vec2 a, Vec2 b) { return a.x < b.x || (a.x == b.x && a.y < b.y); });
-  double twice = 0;
-  for (int half = 0; half < 2; ++half) {
-    std::vector<Vec2> chain;
-    for (const Vec2 p : points) {
-      while (chain.size() >= 2 && plane::turn(chain[chain.size() - 2], chain.back(), p) <= 0) chain.pop_back();
-      chain.push_back(p);
-    }
-    for (std::size_t i = 0; i + 1 < chain.size(); ++i)
-      twice += plane::cross(chain[i] - points.front(), chain[i + 1] - points.front());
-    std::reverse(points.begin(), points.end());
-  }
-  return twice / 2;
+double hullArea(const std::vector<plane::Vec3>& points) {
+  plane::Ring ring;
+  for (const auto i : plane::hullOf(points)) ring.push_back(points[i].plan());
+  return plane::signedArea(ring);
 }
 
 }  // namespace
@@ -98,17 +74,17 @@ ground::Doubts offsetsBetween(std::span<const Source* const> sources, const grou
         const double w = 1 / std::max(length, 1e-3);
         beside[p].weight += w, beside[p].sum += w * points[q].z, ++beside[p].count;
       };
-      eachSide(tin, [&](Index p, Index q) {
+      ground::eachSide(tin, [&](Index p, Index q) {
         const double length = plane::distance(points[p].plan(), points[q].plan());
         look(p, q, length), look(q, p, length);
         if (owners[p] == b && owners[q] == b) spacing.push_back(length);
       });
       std::vector<double> offsets;
-      std::vector<Vec2> places;
+      std::vector<plane::Vec3> places;
       for (Index p = 0; p < points.size(); ++p) {
         if (beside[p].count < 2) continue;
         offsets.push_back(points[p].z - beside[p].sum / beside[p].weight);
-        places.push_back(points[p].plan());
+        places.push_back(points[p]);
       }
       const std::size_t least = std::min(surveys[a]->data->points.size(), surveys[b]->data->points.size()) / 10;
       if (offsets.size() < std::max(kLeastPoints, least) || spacing.empty()) continue;
@@ -119,7 +95,7 @@ ground::Doubts offsetsBetween(std::span<const Source* const> sources, const grou
       if (squares < 0.2 * area || squares > 5 * area) continue;
       const double offset = median(offsets);
       if (std::abs(offset) <= kLeastOffset) continue;
-      doubts.push_back({ground::DoubtKind::sourcesOverlap, places[places.size() / 2],
+      doubts.push_back({ground::DoubtKind::sourcesOverlap, places[places.size() / 2].plan(),
                         fmt::format("{} and {} cover the same ground, and {} lies {} m {} on the whole. Are both "
                                     "at the same height of reference?",
                                     surveys[b]->name, surveys[a]->name, surveys[b]->name,
