@@ -55,9 +55,11 @@ struct BuildResult {
 
 // The constrained Delaunay triangulation of the input:
 //  1. points within 1 mm in plan are one; where levels differ by more than 5 mm a doubt says so, and the rule decides;
-//  2. every breakline is a chain of triangle sides, straight in level between its vertices;
-//  3. breaklines that cross share a vertex there; where levels differ by more than 5 mm the later line rules, with a
-//  doubt;
+//  2. every breakline is a chain of triangle sides through all that lies within 1 mm of it in plan, straight in level
+//     between its vertices but where (3) bends it. It rules over points that lie on it between its vertices, with a
+//     doubt where a point's level differs by more than 5 mm;
+//  3. breaklines that cross, touch or run along each other share vertices there, and the later line rules; where levels
+//     differ by more than 5 mm a doubt says so;
 //  4. with boundaries, the ground is cut exactly along them (levels unchanged), and voids (the input's, and holes of
 //     boundaries) are left out;
 //     a boundary that reaches beyond the data raises a doubt;

@@ -11,6 +11,7 @@
 
 #include <array>
 #include <numeric>
+#include <optional>
 
 namespace inselberg::ground {
 namespace {
@@ -83,6 +84,28 @@ std::vector<Next> insertionOrder(std::span<const Vec2> points) {
   return order;
 }
 
+// Three points that are on no one line, decided exactly; nothing when there are none. The library takes quadratic time
+// for as long as all points lie on one line.
+std::optional<std::array<Index, 3>> spanning(std::span<const Vec2> points) {
+  if (points.empty()) return std::nullopt;
+  Index a = 0, b = 0, c = 0;
+  for (Index i = 0; i < points.size(); ++i) {
+    if (std::pair(points[i].x, points[i].y) < std::pair(points[a].x, points[a].y)) a = i;
+    if (std::pair(points[i].x, points[i].y) > std::pair(points[b].x, points[b].y)) b = i;
+  }
+  double farthest = -1;
+  for (Index i = 0; i < points.size(); ++i) {
+    const double off = std::abs(plane::turn(points[a], points[b], points[i]));
+    if (off > farthest) farthest = off, c = i;
+  }
+  const auto exact = [&](Index i) { return Kernel::Point_2(points[i].x, points[i].y); };
+  const auto offLine = [&](Index i) { return CGAL::orientation(exact(a), exact(b), exact(i)) != CGAL::COLLINEAR; };
+  // Where the farthest by rounded numbers is on the line, another may be off it by less than the rounding.
+  for (Index i = 0; i < points.size() && !offLine(c); ++i) c = i;
+  if (!offLine(c)) return std::nullopt;
+  return std::array{a, b, c};
+}
+
 }  // namespace
 
 Triangulation triangulate(std::span<const Vec2> points, std::span<const Edge> segments, const Progress& progress) {
@@ -91,7 +114,10 @@ Triangulation triangulate(std::span<const Vec2> points, std::span<const Edge> se
   out.same.resize(points.size());
   std::iota(out.same.begin(), out.same.end(), Index{0});
 
+  const auto first = spanning(points);
+  if (!first) return out;
   Cdt cdt;
+  for (const Index i : *first) cdt.insert(Kernel::Point_2(points[i].x, points[i].y))->info().value = i;
   std::vector<Cdt::Vertex_handle> handles(points.size());
   {
     const std::vector<Next> order = insertionOrder(points);
