@@ -3,11 +3,13 @@
 #include <QCommandLineParser>
 #include <QIcon>
 #include <QTimer>
+#include <csignal>
 
 #include "base/error.h"
 #include "window/main_window.h"
 
 int main(int argc, char** argv) {
+  std::signal(SIGXFSZ, SIG_IGN);  // a file that may not grow is told as an error of writing it
   QApplication app(argc, argv);
   QCoreApplication::setApplicationName("inselberg");
   QCoreApplication::setOrganizationName("inselberg");

@@ -1,6 +1,7 @@
 #include "gather.h"
 
 #include "base/error.h"
+#include "base/text.h"
 #include "exchange/oddities.h"
 
 namespace inselberg::cli {
@@ -33,11 +34,11 @@ Gathered gather(const std::vector<std::string>& files, const GatherOptions& opti
       const auto equals = text.rfind('=');
       const auto take = equals == std::string::npos ? std::nullopt : exchange::takeOf(text.substr(equals + 1));
       if (!take || take == exchange::Take::works) {
-        throw Error("\"" + text + "\" is not LAYER=points|breaklines|contours|boundary|void|skip", {"", 0, "--take"},
-                    "write it like TREES=skip");
+        throw Error("\"" + text + "\" is not LAYER=points|breaklines|contours|boundary|void|faces|skip",
+                    {"", 0, "--take"}, "write it like TREES=skip");
       }
       for (std::size_t i = 0; i < imported.layers.size(); ++i) {
-        if (imported.layers[i] != text.substr(0, equals)) continue;
+        if (imported.layers[i] != validUtf8(text.substr(0, equals))) continue;
         takes[i] = *take;
         used[t] = 1;
       }

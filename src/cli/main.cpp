@@ -3,12 +3,15 @@
 
 #include <CLI/CLI.hpp>
 #include <cmath>
+#include <csignal>
 #include <exception>
 #include <nlohmann/json.hpp>
 
 #include "balance/level_balance.h"
 #include "base/error.h"
+#include "base/lower_case.h"
 #include "base/quantity.h"
+#include "base/text.h"
 #include "exchange/area_file.h"
 #include "exchange/formats.h"
 #include "exchange/geojson.h"
@@ -29,6 +32,24 @@ namespace inselberg::cli {
 namespace {
 
 const Progress kQuiet;
+
+using json = nlohmann::ordered_json;
+
+// All that goes to standard output. Names and texts of files are printed without what a terminal would obey.
+template <class... Args>
+void say(fmt::format_string<Args...> format, Args&&... args) {
+  std::string text = fmt::format(format, std::forward<Args>(args)...);
+  for (std::size_t from = 0; from < text.size();) {
+    const std::size_t end = std::min(text.find('\n', from), text.size());
+    text.replace(from, end - from, oneLine(text.substr(from, end - from)));  // of the same length
+    from = end + 1;
+  }
+  std::fwrite(text.data(), 1, text.size(), stdout);
+}
+
+void sayJson(const json& j) {
+  say("{}\n", report::dumped(j));
+}
 
 // A number given as an option. Not a usage mistake when it is none: the value is bad input.
 double numberOf(const std::string& option, const std::string& text) {
@@ -59,11 +80,11 @@ LoadedGround loadGround(const std::string& path, std::optional<exchange::Georefe
 
 void printVolume(const quantity::Volume& v) {
   const auto line = [](const char* name, double value, const char* unit, int decimals) {
-    fmt::print("{:<18}{:>16} {}\n", name, formatNumber(value, decimals), unit);
+    say("{:<18}{:>16} {}\n", name, formatNumber(value, decimals), unit);
   };
   line("cut", v.cut, "m3", 3);
   line("fill", v.fill, "m3", 3);
-  fmt::print("{:<18}{:>16}\n", "", report::surplusText(v.surplus()));
+  say("{:<18}{:>16}\n", "", report::surplusText(v.cut, v.fill));
   line("cut area", v.cutArea, "m2", 2);
   line("fill area", v.fillArea, "m2", 2);
   line("untouched area", v.untouchedArea, "m2", 2);
@@ -75,51 +96,41 @@ void printVolume(const quantity::Volume& v) {
 }
 
 void printDoubts(const ground::Doubts& doubts) {
-  for (const auto& d : doubts) fmt::print("doubt: {}\n", d.text);
-}
-
-std::string dumped(const nlohmann::ordered_json& j) {
-  return j.dump(-1, ' ', false, nlohmann::ordered_json::error_handler_t::replace);
+  for (const auto& d : doubts) say("doubt: {}\n", d.text);
 }
 
 // A coordinate system as JSON: its code or description, or null.
-std::string systemJson(const std::string& definition) {
-  return definition.empty() ? "null" : dumped(definition);
+json systemJson(const std::string& definition) {
+  return definition.empty() ? json() : json(definition);
 }
 
-std::string doubtsJson(const ground::Doubts& doubts, const plane::Origin& origin) {
-  std::string list;
-  for (const auto& d : doubts) list += (list.empty() ? "{" : ",{") + report::doubtMembers(d, origin) + "}";
-  return "\"doubts\":[" + list + "]";
-}
-
-std::string infoMembers(const ground::Tin& tin, const exchange::Georeference& place) {
+json infoJson(const ground::Tin& tin, const exchange::Georeference& place) {
   const plane::Origin& origin = place.origin;
   const ground::TinStatistics s = ground::statistics(tin);
-  return fmt::format(
-      "\"points\":{},\"triangles\":{},\"plan_area_m2\":{},\"surface_area_m2\":{},\"min_level_m\":{},\"max_level_m\":{},"
-      "\"bounds\":[{},{},{},{}],\"system\":{}",
-      s.points, s.triangles, s.planArea, s.surfaceArea, s.minLevel, s.maxLevel, s.bounds.minX + origin.easting,
-      s.bounds.minY + origin.northing, s.bounds.maxX + origin.easting, s.bounds.maxY + origin.northing,
-      systemJson(place.system));
+  return {{"points", s.points},
+          {"triangles", s.triangles},
+          {"plan_area_m2", s.planArea},
+          {"surface_area_m2", s.surfaceArea},
+          {"min_level_m", s.minLevel},
+          {"max_level_m", s.maxLevel},
+          {"bounds",
+           {s.bounds.minX + origin.easting, s.bounds.minY + origin.northing, s.bounds.maxX + origin.easting,
+            s.bounds.maxY + origin.northing}},
+          {"system", systemJson(place.system)}};
 }
 
-void printInfo(const ground::Tin& tin, const exchange::Georeference& place, bool json) {
+void printInfo(const ground::Tin& tin, const exchange::Georeference& place, bool asJson) {
   const plane::Origin& origin = place.origin;
-  if (json) {
-    fmt::print("{{{}}}\n", infoMembers(tin, place));
-    return;
-  }
+  if (asJson) return sayJson(infoJson(tin, place));
   const ground::TinStatistics s = ground::statistics(tin);
   const double e0 = s.bounds.minX + origin.easting, n0 = s.bounds.minY + origin.northing;
   const double e1 = s.bounds.maxX + origin.easting, n1 = s.bounds.maxY + origin.northing;
-  fmt::print(
-      "points          {}\ntriangles       {}\nplan area       {} m2\nsurface area    {} m2\nlevels          {} to {} "
+  say("points          {}\ntriangles       {}\nplan area       {} m2\nsurface area    {} m2\nlevels          {} to {} "
       "m\n",
       s.points, s.triangles, formatNumber(s.planArea, 2), formatNumber(s.surfaceArea, 2), formatNumber(s.minLevel, 3),
       formatNumber(s.maxLevel, 3));
-  fmt::print("easting         {:.3f} to {:.3f}\nnorthing        {:.3f} to {:.3f}\n", e0, e1, n0, n1);
-  if (!place.system.empty()) fmt::print("coordinates     {}\n", exchange::requireCoordinateSystem(place.system).text());
+  say("easting         {:.3f} to {:.3f}\nnorthing        {:.3f} to {:.3f}\n", e0, e1, n0, n1);
+  if (!place.system.empty()) say("coordinates     {}\n", exchange::requireCoordinateSystem(place.system).text());
 }
 
 struct SurveyFiles {
@@ -172,77 +183,76 @@ Gathered readSurvey(const SurveyFiles& survey) {
   return gathered;
 }
 
-std::string warningsJson(const std::vector<std::string>& warnings) {
-  return "\"warnings\":" + dumped(warnings);
-}
-
-void surface(const SurveyFiles& survey, const std::string& out, bool json) {
+void surface(const SurveyFiles& survey, const std::string& out, bool asJson) {
   Gathered gathered = readSurvey(survey);
   const auto built = groundOf(gathered.sources, survey.rules, gathered.place.origin, survey.files.front());
+  const json info = infoJson(*built.tin, gathered.place);
   exchange::writeGround(*built.tin, gathered.place, exchange::stemOf(out), out, 1, kQuiet);
   if (built.flatPoints > 0)
     gathered.warnings.push_back(fmt::format("{} points were added to cure flats between contours.", built.flatPoints));
   if (built.trimmed > 0) gathered.warnings.push_back(fmt::format("{} border triangles were trimmed.", built.trimmed));
   if (built.linesWithoutLevel > 0)
     gathered.warnings.push_back(fmt::format("{} lines have no level and take no part.", built.linesWithoutLevel));
-  if (json) {
+  if (asJson) {
     for (const auto& d : built.doubts) gathered.warnings.push_back(d.text);
-    nlohmann::ordered_json taken = nlohmann::ordered_json::array();
+    json result = info, taken = json::array();
     for (const TakenLayer& l : gathered.layers)
       taken.push_back({{"file", l.file}, {"layer", l.layer}, {"as", exchange::word(l.as)}});
-    fmt::print("{{{},\"taken\":{},{}}}\n", infoMembers(*built.tin, gathered.place), dumped(taken),
-               warningsJson(gathered.warnings));
-    return;
+    result["taken"] = std::move(taken);
+    result["warnings"] = gathered.warnings;
+    return sayJson(result);
   }
-  for (const TakenLayer& l : gathered.layers) fmt::print("{}: {} taken as {}\n", l.file, l.layer, exchange::word(l.as));
+  for (const TakenLayer& l : gathered.layers) say("{}: {} taken as {}\n", l.file, l.layer, exchange::word(l.as));
   printInfo(*built.tin, gathered.place, false);
-  for (const std::string& warning : gathered.warnings) fmt::print("note: {}\n", warning);
+  for (const std::string& warning : gathered.warnings) say("note: {}\n", warning);
   printDoubts(built.doubts);
 }
 
 // What a file holds, layer by layer.
-void listFile(const std::string& path, const exchange::ReadRules& rules, bool json) {
+void listFile(const std::string& path, const exchange::ReadRules& rules, bool asJson) {
   const exchange::Imported imported = exchange::readAny(path, rules);
   std::vector<std::string> warnings = warningsOf(imported);
   for (const auto& p : imported.problems)
     warnings.push_back(fmt::format("line {}: {}; left out. To keep it, {}.", p.line, p.what, p.hint));
+  if (imported.moreProblems > 0) warnings.push_back(fmt::format("{} more like these.", imported.moreProblems));
   const auto list = exchange::summaries(imported);
-  if (json) {
-    nlohmann::ordered_json layers = nlohmann::ordered_json::array();
+  if (asJson) {
+    json layers = json::array();
     for (const auto& s : list) {
-      nlohmann::ordered_json layer{
+      json layer{
           {"name", s.name},   {"points", s.points},     {"lines", s.lines},       {"areas", s.areas},
           {"faces", s.faces}, {"min_level_m", nullptr}, {"max_level_m", nullptr}, {"guess", exchange::word(s.guess)}};
       if (s.minLevel) layer["min_level_m"] = *s.minLevel, layer["max_level_m"] = *s.maxLevel;
       layers.push_back(std::move(layer));
     }
-    fmt::print("{{\"format\":\"{}\",\"units\":\"{}\",\"system\":{},\"layers\":{},{}}}\n", imported.format,
-               imported.units, systemJson(imported.system), dumped(layers), warningsJson(warnings));
-    return;
+    return sayJson({{"format", imported.format},
+                    {"units", imported.units},
+                    {"system", systemJson(imported.system)},
+                    {"layers", std::move(layers)},
+                    {"warnings", warnings}});
   }
-  if (!imported.system.empty())
-    fmt::print("coordinates in {}\n", exchange::requireCoordinateSystem(imported.system).text());
-  fmt::print("{}, {}\n{:<24}{:>9}{:>9}{:>9}{:>9}{:>12}{:>12}  guess\n", imported.format, imported.units, "layer",
-             "points", "lines", "areas", "faces", "lowest", "highest");
+  if (!imported.system.empty()) say("coordinates in {}\n", exchange::requireCoordinateSystem(imported.system).text());
+  say("{}, {}\n{:<24}{:>9}{:>9}{:>9}{:>9}{:>12}{:>12}  guess\n", imported.format, imported.units, "layer", "points",
+      "lines", "areas", "faces", "lowest", "highest");
   for (const auto& s : list) {
     const auto level = [](const std::optional<double>& z) { return z ? formatNumber(*z, 3) : std::string("-"); };
-    fmt::print("{:<24}{:>9}{:>9}{:>9}{:>9}{:>12}{:>12}  {}\n", s.name, s.points, s.lines, s.areas, s.faces,
-               level(s.minLevel), level(s.maxLevel), exchange::word(s.guess));
+    say("{:<24}{:>9}{:>9}{:>9}{:>9}{:>12}{:>12}  {}\n", s.name, s.points, s.lines, s.areas, s.faces, level(s.minLevel),
+        level(s.maxLevel), exchange::word(s.guess));
   }
-  for (const std::string& warning : warnings) fmt::print("note: {}\n", warning);
+  for (const std::string& warning : warnings) say("note: {}\n", warning);
 }
 
-void systems(const std::vector<std::string>& words, bool json) {
+void systems(const std::vector<std::string>& words, bool asJson) {
   constexpr std::size_t kMost = 50;
   const auto found = exchange::findCoordinateSystems(fmt::format("{}", fmt::join(words, " ")), kMost);
-  nlohmann::ordered_json list = nlohmann::ordered_json::array();
+  json list = json::array();
   for (const auto& s : found) {
     list.push_back({{"code", s.definition}, {"name", s.name}, {"area", s.area}, {"degrees", s.degrees}});
-    if (!json) fmt::print("{:<12} {}{}\n{:<12} {}\n", s.definition, s.name, s.degrees ? " (degrees)" : "", "", s.area);
+    if (!asJson) say("{:<12} {}{}\n{:<12} {}\n", s.definition, s.name, s.degrees ? " (degrees)" : "", "", s.area);
   }
-  if (json) fmt::print("{{\"systems\":{}}}\n", dumped(list));
-  if (!json && found.empty()) fmt::print("no coordinate system has all these words\n");
-  if (!json && found.size() == kMost) fmt::print("only the first {} are shown\n", kMost);
+  if (asJson) sayJson({{"systems", std::move(list)}});
+  if (!asJson && found.empty()) say("no coordinate system has all these words\n");
+  if (!asJson && found.size() == kMost) say("only the first {} are shown\n", kMost);
 }
 
 void convert(const std::string& path, const std::string& out, const std::string& cell) {
@@ -252,7 +262,7 @@ void convert(const std::string& path, const std::string& out, const std::string&
   exchange::writeGround(*loaded.tin, *place, exchange::stemOf(out), out, size, kQuiet);
 }
 
-void volume(const std::string& fromPath, const std::string& toPath, const std::string& regionPath, bool json) {
+void volume(const std::string& fromPath, const std::string& toPath, const std::string& regionPath, bool asJson) {
   std::optional<exchange::Georeference> place;
   const auto from = loadGround(fromPath, place).tin, to = loadGround(toPath, place).tin;
   std::vector<plane::Polygon> region;
@@ -261,8 +271,8 @@ void volume(const std::string& fromPath, const std::string& toPath, const std::s
       region.push_back(exchange::soundArea(std::move(area.polygon), regionPath, area.line, place->origin));
   }
   const quantity::Volume v = quantity::volumeBetween(*from, *to, region, kQuiet);
-  if (json) {
-    fmt::print("{{{}}}\n", report::volumeMembers(v));
+  if (asJson) {
+    sayJson(report::volumeJson(v));
   } else {
     printVolume(v);
   }
@@ -321,15 +331,17 @@ void pad(const PadOptions& o) {
                          exchange::groundToLandXml(*ground::stamp(ground, *placed.facets, kQuiet), *place, "finished"));
   }
   if (o.json) {
-    fmt::print("{{{},\"level_m\":{},\"footprint_area_m2\":{},\"balanced\":{},{}}}\n", report::volumeMembers(v),
-               pad.level, placed.footprintArea, o.balance && closed ? "true" : "false",
-               doubtsJson(placed.doubts, origin));
-    return;
+    json result = report::volumeJson(v);
+    result.update({{"level_m", pad.level},
+                   {"footprint_area_m2", placed.footprintArea},
+                   {"balanced", o.balance && closed},
+                   {"doubts", report::doubtsJson(placed.doubts, origin)}});
+    return sayJson(result);
   }
-  fmt::print("{:<18}{:>16} m\n{:<18}{:>16} m2\n", "level", formatNumber(pad.level, 4), "footprint",
-             formatNumber(placed.footprintArea, 2));
+  say("{:<18}{:>16} m\n{:<18}{:>16} m2\n", "level", formatNumber(pad.level, 4), "footprint",
+      formatNumber(placed.footprintArea, 2));
   printVolume(v);
-  if (o.balance && !closed) fmt::print("no level balances exactly; this is the nearest\n");
+  if (o.balance && !closed) say("no level balances exactly; this is the nearest\n");
   printDoubts(placed.doubts);
 }
 
@@ -338,44 +350,44 @@ void contours(const std::string& path, const std::string& interval, const std::s
   std::optional<exchange::Georeference> place;
   const auto tin = loadGround(path, place).tin;
   const auto lines = ground::contours(*tin, ground::contourLevels(*tin, step), kQuiet);
-  exchange::writeWhole(out, out.ends_with(".dxf") ? exchange::contoursToDxf(lines, place->origin)
-                                                  : exchange::contoursToGeoJson(lines, *place));
-  fmt::print("{} contours written to {}\n", lines.size(), out);
+  exchange::writeWhole(out, lowerCase(out).ends_with(".dxf") ? exchange::contoursToDxf(lines, place->origin)
+                                                             : exchange::contoursToGeoJson(lines, *place));
+  say("{} contours written to {}\n", lines.size(), out);
 }
 
 project::EvaluationPtr evaluated(const std::string& path);
 
 // The doubts about a file that makes a ground, or about all grounds of a project.
-void check(const std::string& path, bool json) {
+void check(const std::string& path, bool asJson) {
   if (exchange::formatOf(path) != exchange::Format::project) {
     std::optional<exchange::Georeference> place;
     const auto loaded = loadGround(path, place);
-    if (json) {
-      fmt::print("{{{}}}\n", doubtsJson(loaded.doubts, place->origin));
+    if (asJson) {
+      sayJson({{"doubts", report::doubtsJson(loaded.doubts, place->origin)}});
     } else {
       printDoubts(loaded.doubts);
-      if (loaded.doubts.empty()) fmt::print("no doubts\n");
+      if (loaded.doubts.empty()) say("no doubts\n");
     }
     return;
   }
   const auto evaluation = evaluated(path);
   const project::Project& project = *evaluation->project;
-  std::string doubts, accepted;
+  json doubts = json::array(), accepted = json::array();
   for (const auto& ground : evaluation->grounds) {
     const std::string& name = project.ground(ground.id)->name;
     for (const ground::Doubt& d : ground.doubts) {
       const auto* acceptance = project.acceptance(d);
-      std::string& list = acceptance ? accepted : doubts;
-      list += (list.empty() ? "{" : ",{") + report::doubtMembers(d, project.origin) + ",\"ground\":" + dumped(name) +
-              (acceptance ? ",\"reason\":" + dumped(acceptance->reason) : "") + "}";
-      if (!json)
-        fmt::print("{}{}: {}\n", acceptance ? "accepted (" + acceptance->reason + "): " : "doubt: ", name, d.text);
+      json j = report::doubtJson(d, project.origin);
+      j["ground"] = name;
+      if (acceptance) j["reason"] = acceptance->reason;
+      (acceptance ? accepted : doubts).push_back(std::move(j));
+      if (!asJson) say("{}{}: {}\n", acceptance ? "accepted (" + acceptance->reason + "): " : "doubt: ", name, d.text);
     }
   }
-  if (json) {
-    fmt::print("{{\"doubts\":[{}],\"accepted\":[{}]}}\n", doubts, accepted);
+  if (asJson) {
+    sayJson({{"doubts", std::move(doubts)}, {"accepted", std::move(accepted)}});
   } else if (doubts.empty()) {
-    fmt::print("no doubts\n");
+    say("no doubts\n");
   }
 }
 
@@ -411,12 +423,13 @@ void addPad(project::ProjectPtr& project, const std::string& text) {
   works::Pad pad{exchange::soundArea(std::move(area.polygon), file, area.line, project->origin).outer,
                  numberOf("--pad", text.substr(at + 1)),
                  {}};
-  project = project::withNewWorks(*project, project->column.back()->id, text.substr(0, equals), std::move(pad));
+  project =
+      project::withNewWorks(*project, project->column.back()->id, validUtf8(text.substr(0, equals)), std::move(pad));
 }
 
 void newProject(const SurveyFiles& survey, const std::string& name, const std::vector<std::string>& pads,
                 const std::string& out) {
-  auto start = std::make_shared<project::Project>(*project::emptyProject(name));
+  auto start = std::make_shared<project::Project>(*project::emptyProject(validUtf8(name)));
   const Gathered gathered = readSurvey(survey);
   start->origin = gathered.place.origin;
   start->system = gathered.place.system;
@@ -435,7 +448,7 @@ void newProject(const SurveyFiles& survey, const std::string& name, const std::v
 int run(int argc, char** argv) {
   CLI::App app{"Inselberg: earthworks for a site, from survey to balanced ground", "inselberg-cli"};
   app.require_subcommand(1);
-  bool json = false;
+  bool asJson = false;
   std::string out;
   SurveyFiles survey;
   std::string first, second, region, interval, groundName, projectName = "Site";
@@ -460,7 +473,7 @@ int run(int argc, char** argv) {
   surfaceCall->add_option("FILE", survey.files, "Points, drawings, models, GIS files, rasters")->required();
   surfaceCall
       ->add_option("--take", survey.options.takes,
-                   "LAYER=points|breaklines|contours|boundary|void|skip; else as guessed")
+                   "LAYER=points|breaklines|contours|boundary|void|faces|skip; else as guessed")
       ->expected(1)
       ->take_all();
   addUnits(surfaceCall);
@@ -480,14 +493,14 @@ int run(int argc, char** argv) {
   surfaceCall->add_option("-o,--output", out, "LandXML, or another ground format, to write")
       ->required()
       ->check(groundEnding);
-  surfaceCall->add_flag("--json", json, "Print JSON");
+  surfaceCall->add_flag("--json", asJson, "Print JSON");
   surfaceCall->callback([&] {
     if (!maxEdge.empty()) survey.rules.maxEdge = positiveOf("--max-edge", maxEdge);
     if (!tolerance.empty()) {
       survey.options.take.tolerance = positiveOf("--tolerance", tolerance);
       survey.options.take.cloud = 10'000;  // asked for, so also of lesser clouds
     }
-    surface(survey, out, json);
+    surface(survey, out, asJson);
   });
 
   auto* importCall = app.add_subcommand("import", "List what a file holds, layer by layer");
@@ -495,19 +508,19 @@ int run(int argc, char** argv) {
   bool list = false;
   importCall->add_flag("--list", list, "List the layers (this is all there is to do)");
   addUnits(importCall);
-  importCall->add_flag("--json", json, "Print JSON");
-  importCall->callback([&] { listFile(first, survey.options.read, json); });
+  importCall->add_flag("--json", asJson, "Print JSON");
+  importCall->callback([&] { listFile(first, survey.options.read, asJson); });
 
   std::vector<std::string> words;
   auto* systemsCall = app.add_subcommand("systems", "Find coordinate systems by code, name or area");
   systemsCall->add_option("WORD", words, "All have to occur")->required();
-  systemsCall->add_flag("--json", json, "Print JSON");
-  systemsCall->callback([&] { systems(words, json); });
+  systemsCall->add_flag("--json", asJson, "Print JSON");
+  systemsCall->callback([&] { systems(words, asJson); });
 
   auto* checkCall = app.add_subcommand("check", "The doubts about a ground, or about a project's grounds");
   checkCall->add_option("FILE", first, "A project, or a file a ground can be made from")->required();
-  checkCall->add_flag("--json", json, "Print JSON");
-  checkCall->callback([&] { check(first, json); });
+  checkCall->add_flag("--json", asJson, "Print JSON");
+  checkCall->callback([&] { check(first, asJson); });
 
   auto* convertCall = app.add_subcommand("convert", "Write a ground in another format");
   convertCall->add_option("GROUND", first)->required();
@@ -521,8 +534,8 @@ int run(int argc, char** argv) {
   volumeCall->add_option("FROM", first, "The earlier ground")->required();
   volumeCall->add_option("TO", second, "The later ground")->required();
   volumeCall->add_option("--region", region, "GeoJSON Polygon to measure inside");
-  volumeCall->add_flag("--json", json, "Print JSON");
-  volumeCall->callback([&] { volume(first, second, region, json); });
+  volumeCall->add_flag("--json", asJson, "Print JSON");
+  volumeCall->callback([&] { volume(first, second, region, asJson); });
 
   auto* padCall = app.add_subcommand("pad", "Place a level pad with batters, or find the level that balances it");
   padCall->add_option("GROUND", padOptions.ground, "The ground it is placed on")->required();
@@ -544,7 +557,8 @@ int run(int argc, char** argv) {
   auto* contoursCall = app.add_subcommand("contours", "Contours of a ground");
   contoursCall->add_option("GROUND", first)->required();
   contoursCall->add_option("--interval", interval, "m between levels")->required();
-  contoursCall->add_option("-o,--output", out, ".geojson or .dxf")->required()->check([](const std::string& name) {
+  contoursCall->add_option("-o,--output", out, ".geojson or .dxf")->required()->check([](const std::string& given) {
+    const std::string name = lowerCase(given);
     return name.ends_with(".geojson") || name.ends_with(".json") || name.ends_with(".dxf")
                ? std::string()
                : std::string("must end in .geojson or .dxf");
@@ -553,20 +567,24 @@ int run(int argc, char** argv) {
 
   auto* infoCall = app.add_subcommand("info", "What a ground holds");
   infoCall->add_option("FILE", first)->required();
-  infoCall->add_flag("--json", json, "Print JSON");
+  infoCall->add_flag("--json", asJson, "Print JSON");
   infoCall->callback([&] {
     std::optional<exchange::Georeference> place;
     const auto loaded = loadGround(first, place);
-    printInfo(*loaded.tin, *place, json);
-    if (!json) printDoubts(loaded.doubts);
+    printInfo(*loaded.tin, *place, asJson);
+    if (!asJson) printDoubts(loaded.doubts);
   });
 
   auto* reportCall = app.add_subcommand("report", "A project's seams and ledger");
   reportCall->add_option("PROJECT", first)->required();
-  reportCall->add_flag("--json", json, "Print JSON");
+  reportCall->add_flag("--json", asJson, "Print JSON");
   reportCall->callback([&] {
     const auto evaluation = evaluated(first);
-    fmt::print("{}", json ? report::asJson(*evaluation) : report::asText(*evaluation));
+    if (asJson) {
+      sayJson(report::asJson(*evaluation));
+    } else {
+      say("{}", report::asText(*evaluation));
+    }
   });
 
   auto* exportCall = app.add_subcommand("export", "Write a project's ground in any ground format");
@@ -602,6 +620,7 @@ int run(int argc, char** argv) {
 }  // namespace inselberg::cli
 
 int main(int argc, char** argv) {
+  std::signal(SIGXFSZ, SIG_IGN);  // a file that may not grow is told as an Error of writing it
   try {
     return inselberg::cli::run(argc, argv);
   } catch (const inselberg::Error& e) {

@@ -35,7 +35,7 @@ TEST_CASE("Killed during edits, the work up to a second before is offered again"
     process.kill();  // SIGKILL
     process.waitForFinished();
     told += process.readAllStandardOutput();
-    const auto found = store::abandoned(scratch / "inselberg");
+    const auto found = store::abandoned(scratch / "inselberg").files;
     REQUIRE(found.size() == 1);
     const int kept = std::stoi(found[0].project->name);
     CAPTURE(kept);
@@ -71,7 +71,7 @@ TEST_CASE("What a crash left behind is offered, taken up as unsaved work, and th
     store::Recovery recovery(store::stateFolder());
     recovery.keep(*project::emptyProject("Left behind"), "");
   }
-  REQUIRE(store::abandoned(store::stateFolder()).size() == 1);
+  REQUIRE(store::abandoned(store::stateFolder()).files.size() == 1);
   Driver d;
   d.whenDialog<QMessageBox>([](QMessageBox& box) {
     CHECK(box.text().contains("Left behind"));
@@ -83,5 +83,5 @@ TEST_CASE("What a crash left behind is offered, taken up as unsaved work, and th
   CHECK(d.project().name == "Left behind");
   CHECK(d.workspace().unsaved());
   d.workspace().finishRecovery();
-  CHECK(store::abandoned(store::stateFolder()).empty());  // ours now: held by this window
+  CHECK(store::abandoned(store::stateFolder()).files.empty());  // ours now: held by this window
 }

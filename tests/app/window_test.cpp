@@ -247,10 +247,10 @@ TEST_CASE("The ledger opens, lights up figures, and compares with a kept baselin
   d.workspace().commit(project::withWorks(d.project(), raised), "raise");
   d.settle();
   CHECK(d.find<QToolButton>("ledgerSurplus")->text().contains("less"));
-  CHECK(table->columnCount() == 11);
-  CHECK(table->item(0, 10)->text().endsWith("more"));
+  CHECK(table->columnCount() == 12);
+  CHECK(table->item(0, 11)->text().endsWith("more"));
   d.act("baseline");
-  CHECK(table->columnCount() == 9);
+  CHECK(table->columnCount() == 10);
   d.settle();
 }
 

@@ -118,9 +118,4 @@ class Driver {
   app::MainWindow window;
 };
 
-// Demo works are read from the file again by the command line: what it reports of a saved project.
-inline nlohmann::json reportOf(const std::string& path) {
-  return jsonFrom(runCli("report '" + path + "' --json"));
-}
-
 }  // namespace inselberg::testing

@@ -64,6 +64,11 @@ inline nlohmann::json jsonFrom(const Ran& ran) {
   return nlohmann::json::parse(ran.out);
 }
 
+// What the command line reports of a project.
+inline nlohmann::json reportOf(const std::string& path) {
+  return jsonFrom(runCli("report '" + path + "' --json"));
+}
+
 inline std::string demo(const std::string& name) {
   return std::string(INSELBERG_SOURCE_DIR) + "/demo/tolwin/" + name;
 }

@@ -14,7 +14,7 @@
 namespace inselberg::app {
 namespace {
 
-constexpr int kMargin = 10, kBand = 44, kRow = 24, kSeam = 46;
+constexpr int kMargin = 10, kBand = 44, kRow = 24, kSeam = 46, kUnmeasured = 16;
 
 QString amount(double v) {
   return QString::fromStdString(formatNumber(v, 0));
@@ -51,8 +51,12 @@ void ColumnPanel::layOut() {
       y += kRow;
     }
     if (i > 0) {
-      items_.push_back({Item::seam, QRect(kMargin, y, w, kSeam), g.id, {}, i - 1});
-      y += kSeam;
+      const auto& seams = workspace_.evaluation()->seams;
+      const bool missing = i <= seams.size() && seams[i - 1].volume &&
+                           !report::unmeasuredText(seams[i - 1].volume->unmeasured()).empty();
+      const int height = kSeam + (missing ? kUnmeasured : 0);
+      items_.push_back({Item::seam, QRect(kMargin, y, w, height), g.id, {}, i - 1});
+      y += height;
     }
   }
 }
@@ -112,6 +116,9 @@ void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest
   };
   bar(r.top() + 6, tr("cut"), v.cut, theme::cut);
   bar(r.top() + 23, tr("fill"), v.fill, theme::fill);
+  painter.setPen(theme::error);
+  painter.drawText(QRect(left, r.top() + 42, right - left, 16), Qt::AlignRight | Qt::AlignVCenter,
+                   QString::fromStdString(report::unmeasuredText(v.unmeasured())));
 }
 
 void ColumnPanel::paintEvent(QPaintEvent*) {
@@ -300,8 +307,12 @@ bool ColumnPanel::event(QEvent* event) {
       const auto exact = [](double x) { return QString::fromStdString(formatNumber(x, 3)); };
       text = tr("cut %1 m³ over %2 m², up to %3 m deep\nfill %4 m³ over %5 m², up to %6 m high\n%7")
                  .arg(exact(v.cut), amount(v.cutArea), exact(v.maxCut), exact(v.fill), amount(v.fillArea),
-                      exact(v.maxFill), QString::fromStdString(report::surplusText(v.surplus())));
-      if (v.onlyTo > 0) text += tr("\n%1 m² lie beyond the lower ground and are not measured").arg(amount(v.onlyTo));
+                      exact(v.maxFill), QString::fromStdString(report::surplusText(v.cut, v.fill)));
+      for (const auto& [area, where] : {std::pair(v.onlyFrom, tr("under the lower ground alone")),
+                                        std::pair(v.onlyTo, tr("under the upper ground alone"))}) {
+        if (const std::string missing = report::unmeasuredText(area); !missing.empty())
+          text += "\n" + QString::fromStdString(missing) + ", " + where;
+      }
     } else if (item && item->kind == Item::row) {
       text = eyeOf(item->works).contains(help->pos()) ? tr("Hide or show; hidden works take no part")
                                                       : tr("Click to choose, drag to reorder, double-click to see");

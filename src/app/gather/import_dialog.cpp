@@ -1,5 +1,7 @@
 #include "gather/import_dialog.h"
 
+#include <fmt/format.h>
+
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDialogButtonBox>
@@ -66,7 +68,9 @@ QString nameOf(Take take) {
 }  // namespace
 
 ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* parent)
-    : QDialog(parent), path_(path), context_(std::move(context)) {
+    : QDialog(parent), path_(path), context_(std::move(context)), worker_([this](const std::string& why) {
+        inWindow(asked_, [this, text = QString::fromUtf8(why.c_str())] { fail(text); });
+      }) {
   setWindowTitle(tr("Bring in %1").arg(QFileInfo(path).fileName()));
   resize(980, 640);
   auto* layout = new QVBoxLayout(this);
@@ -392,8 +396,7 @@ void ImportDialog::read() {
   }
   busy(tr("Reading…"));
   std::optional<plane::Polygon> inside;
-  if (const auto chosen = static_cast<std::size_t>(limit_->currentIndex()); chosen > 0)
-    inside = chosen <= context_.limits.size() ? context_.limits[chosen - 1].polygon : *drawn_;
+  if (const plane::Polygon* limit = chosenLimit()) inside = *limit;
   std::optional<std::string> levels;
   if (attribute_->currentIndex() > 0) levels = attribute_->currentText().toStdString();
   const exchange::ReadRules rules{unit, levels, use, fileSystem_, context_.system};
@@ -411,8 +414,7 @@ void ImportDialog::read() {
       Found all{{}, exchange::summaries(found), exchange::oddities(found, site)};
       all.imported = std::move(found);
       later([this, all = std::move(all)]() mutable { show(std::move(all)); });
-    } catch (const Cancelled&) {
-    } catch (const std::exception& e) {
+    } catch (const Error& e) {
       later([this, text = QString::fromUtf8(e.what())] { fail(text); });
     }
   });
@@ -527,6 +529,11 @@ std::vector<std::pair<std::string, std::string>> ImportDialog::reading() const {
     list.emplace_back("units", unit);
   if (!fileSystem_.empty()) list.emplace_back("system", fileSystem_);
   if (attribute_->currentIndex() > 0) list.emplace_back("levels", attribute_->currentText().toStdString());
+  if (const plane::Polygon* limit = chosenLimit()) {
+    std::string ring;
+    for (const plane::Vec2 p : limit->outer) ring += fmt::format("{}{} {}", ring.empty() ? "" : ", ", p.x, p.y);
+    list.emplace_back("limit", ring);
+  }
   return list;
 }
 
@@ -543,8 +550,25 @@ void ImportDialog::readAsBefore() {
       attribute_->addItem(tr("the shapes"));
       attribute_->addItem(QString::fromStdString(choice));
       attribute_->setCurrentIndex(1);
+    } else if (what == "limit") {
+      plane::Polygon limit;
+      for (const QString& corner : QString::fromStdString(choice).split(", ")) {
+        const QStringList place = corner.split(' ');
+        if (place.size() == 2) limit.outer.push_back({place[0].toDouble(), place[1].toDouble()});
+      }
+      if (limit.outer.size() < 3) continue;
+      drawn_ = std::move(limit);
+      limit_->addItem(tr("Only inside the limit of last time"));
+      limit_->setCurrentIndex(limit_->count() - 1);
+      limit_->show();
     }
   }
+}
+
+const plane::Polygon* ImportDialog::chosenLimit() const {
+  const auto chosen = static_cast<std::size_t>(std::max(0, limit_->currentIndex()));
+  if (chosen == 0) return nullptr;
+  return chosen <= context_.limits.size() ? &context_.limits[chosen - 1].polygon : &*drawn_;
 }
 
 std::string ImportDialog::system() const {
@@ -584,7 +608,8 @@ void ImportDialog::limitToDrawn(const plane::Polygon& polygon) {
     return;
   }
   const int index = static_cast<int>(context_.limits.size()) + 1;
-  if (limit_->count() == index) limit_->addItem(tr("Only inside what is drawn"));
+  if (limit_->count() == index) limit_->addItem({});
+  limit_->setItemText(index, tr("Only inside what is drawn"));
   limit_->setCurrentIndex(index);
   limit_->show();
   read();
@@ -707,8 +732,7 @@ void ImportDialog::bringIn() {
         }
         accept();
       });
-    } catch (const Cancelled&) {
-    } catch (const std::exception& e) {
+    } catch (const Error& e) {
       later([this, text = QString::fromUtf8(e.what())] {
         lockChoices(false);
         progress_->hide();

@@ -84,6 +84,7 @@ class ImportDialog : public QDialog {
   void showSystem();
   void showAttributes();
   void limitToDrawn(const plane::Polygon& polygon);
+  const plane::Polygon* chosenLimit() const;  // null: the whole file
   void chooseFileSystem();
   exchange::TableForm form() const;
   exchange::PointColumns columns() const;

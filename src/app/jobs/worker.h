@@ -5,8 +5,12 @@
 #include <condition_variable>
 #include <functional>
 #include <mutex>
+#include <new>
+#include <string>
 #include <thread>
 #include <utility>
+
+#include "base/progress.h"
 
 namespace inselberg::app {
 
@@ -27,7 +31,10 @@ class Worker {
   };
   using Task = std::function<void(const Token&)>;
 
-  Worker() : thread_([this] { run(); }) {}
+  // Told on the worker's thread what a task could not go on from; a task that was stopped is not told.
+  using Failed = std::function<void(const std::string& what)>;
+
+  explicit Worker(Failed failed) : failed_(std::move(failed)), thread_([this] { run(); }) {}
   ~Worker() {
     {
       std::lock_guard lock(mutex_);
@@ -71,10 +78,25 @@ class Worker {
         waiting_ = nullptr;
         running_ = true;
       }
-      task(Token(*this));
+      doNow(task);
     }
   }
 
+  // Nothing a task throws ends the program.
+  void doNow(const Task& task) {
+    try {
+      task(Token(*this));
+    } catch (const Cancelled&) {
+    } catch (const std::bad_alloc&) {
+      failed_("There is not enough memory for this. Use a smaller part of the data.");
+    } catch (const std::exception& e) {
+      failed_(e.what());
+    } catch (...) {
+      failed_("an unknown fault");
+    }
+  }
+
+  const Failed failed_;
   mutable std::mutex mutex_;
   std::condition_variable wake_;
   mutable std::condition_variable done_;

@@ -69,6 +69,12 @@ LedgerPanel::LedgerPanel(Workspace& workspace, QWidget* parent) : QWidget(parent
   cut_ = button("ledgerCut", tr("Click to light up on the plan where this is cut"), theme::cut);
   fill_ = button("ledgerFill", tr("Click to light up on the plan where this is filled"), theme::fill);
   surplus_ = button("ledgerSurplus", tr("Click to see the depths of cut and fill on the plan"), theme::ink);
+  unmeasured_ = new QLabel(this);
+  unmeasured_->setObjectName("ledgerUnmeasured");
+  unmeasured_->setStyleSheet(QString("color: %1; font-weight: bold;").arg(theme::error.name()));
+  unmeasured_->setToolTip(tr("Area that one of the grounds does not cover: no figure speaks of it"));
+  unmeasured_->hide();
+  bar->addWidget(unmeasured_);
   doubts_ = button("ledgerDoubts", tr("What a careful checker would question; click to list"), theme::ink);
   progress_ = new QProgressBar(this);
   progress_->setRange(0, 0);
@@ -159,7 +165,7 @@ void LedgerPanel::refresh() {
   const bool fresh = ledger.whole && workspace_.evaluation()->project == workspace_.project();
   cut_->setText(tr("Cut %1").arg(figure(ledger.cut)));
   fill_->setText(tr("Fill %1").arg(figure(ledger.fill)));
-  QString surplus = QString::fromStdString(report::surplusText(ledger.surplus()));
+  QString surplus = QString::fromStdString(report::surplusText(ledger.cut, ledger.fill));
   surplus[0] = surplus[0].toUpper();
   if (baseline_)
     surplus += tr("  (cut %1, fill %2)").arg(change(ledger.cut, baseline_->cut), change(ledger.fill, baseline_->fill));
@@ -167,6 +173,10 @@ void LedgerPanel::refresh() {
   for (QToolButton* b : {cut_, fill_, surplus_}) b->setEnabled(fresh);
   if (!ledger.whole)
     surplus_->setText(workspace_.project()->sources.empty() ? tr("nothing to measure yet") : tr("measuring…"));
+  const std::string unmeasured = report::unmeasuredText(ledger.unmeasured);
+  unmeasured_->setText(QString::fromStdString(unmeasured));
+  unmeasured_->setVisible(!unmeasured.empty());
+  unmeasured_->setEnabled(fresh);
   doubts_->setText(tr("Doubts %1").arg(ledger.doubts));
   doubts_->setEnabled(ledger.doubts > 0);
   if (isOpen()) fillTable(ledger);
@@ -174,7 +184,7 @@ void LedgerPanel::refresh() {
 
 void LedgerPanel::fillTable(const report::Ledger& ledger) {
   QStringList headings{QString(),     tr("Cut m³"),        tr("Fill m³"),        tr("Surplus"), tr("Cut m²"),
-                       tr("Fill m²"), tr("Deepest cut m"), tr("Highest fill m"), tr("Level m")};
+                       tr("Fill m²"), tr("Deepest cut m"), tr("Highest fill m"), tr("Level m"), tr("Not measured m²")};
   if (baseline_) headings << tr("Cut, kept") << tr("Fill, kept");
   table_->setColumnCount(static_cast<int>(headings.size()));
   table_->setHorizontalHeaderLabels(headings);
@@ -185,11 +195,12 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
     const quantity::Volume& v = row.volume;
     QStringList cells{(works ? QStringLiteral("    ") : QString()) + QString::fromStdString(row.name)};
     if (row.known) {
-      cells << figure(v.cut) << figure(v.fill) << QString::fromStdString(report::surplusText(v.surplus()))
+      cells << figure(v.cut) << figure(v.fill) << QString::fromStdString(report::surplusText(v.cut, v.fill))
             << figure(v.cutArea) << figure(v.fillArea) << figure(v.maxCut, 2) << figure(v.maxFill, 2)
-            << (works ? figure(row.level, 3) : QString());
+            << (works ? figure(row.level, 3) : QString())
+            << (report::unmeasuredText(v.unmeasured()).empty() ? QString() : figure(v.unmeasured()));
     } else {
-      while (cells.size() < 9) cells << QStringLiteral("–");
+      while (cells.size() < 10) cells << QStringLiteral("–");
     }
     if (baseline_) {
       const report::LedgerRow* before = nullptr;
@@ -212,6 +223,7 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
         item->setForeground(c == 1 ? theme::cut : theme::fill);
         item->setToolTip(figure(c == 1 ? v.cut : v.fill, 6));
       }
+      if (c == 9) item->setForeground(theme::error);
       table_->setItem(i, c, item);
     }
   }

@@ -46,7 +46,7 @@ class LedgerPanel : public QWidget {
   Workspace& workspace_;
   QTableWidget* table_;
   QToolButton *pull_, *cut_, *fill_, *surplus_, *doubts_;
-  QLabel* readout_;
+  QLabel *unmeasured_, *readout_;
   QProgressBar* progress_;
   QToolButton* stop_;
   QTimer* slow_;

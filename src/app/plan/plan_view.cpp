@@ -39,7 +39,16 @@ PlanView::PlanView(Workspace& workspace, QWidget* parent)
     : QWidget(parent),
       workspace_(workspace),
       tool_(std::make_unique<SelectTool>(*this)),
-      renderer_(std::make_shared<PlanRenderer>()) {
+      renderer_(std::make_shared<PlanRenderer>()),
+      worker_([this](const std::string& why) {
+        QMetaObject::invokeMethod(
+            this,
+            [this, text = QString::fromUtf8(why.c_str())] {
+              got_ = asked_;
+              Q_EMIT workspace_.message(tr("The plan could not be drawn: %1").arg(text), true);
+            },
+            Qt::QueuedConnection);
+      }) {
   setObjectName("plan");
   drawn_ = workspace_.project();
   setMouseTracking(true);
@@ -214,14 +223,6 @@ void PlanView::requestPicture() {
           },
           Qt::QueuedConnection);
     } catch (const Cancelled&) {
-    } catch (const std::exception& e) {
-      QMetaObject::invokeMethod(
-          this,
-          [this, number, text = QString::fromUtf8(e.what())] {
-            got_ = number;
-            Q_EMIT workspace_.message(tr("The plan could not be drawn: %1").arg(text), true);
-          },
-          Qt::QueuedConnection);
     }
   });
 }

@@ -67,6 +67,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), workspace_(new Wo
   setAcceptDrops(true);
   resize(1280, 800);
   plan_ = new PlanView(*workspace_, this);
+  messages_ = new MessageStrip(plan_);
   column_ = new ColumnPanel(*workspace_, this);
   card_ = new CardPanel(*workspace_, this);
   ledger_ = new LedgerPanel(*workspace_, this);
@@ -80,12 +81,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), workspace_(new Wo
   auto* middle = new QHBoxLayout;
   middle->setSpacing(0);
   middle->addWidget(column_);
-  auto* planBox = new QVBoxLayout;
-  planBox->setSpacing(0);
-  messages_ = new MessageStrip(this);
-  planBox->addWidget(messages_);
-  planBox->addWidget(plan_, 1);
-  middle->addLayout(planBox, 1);
+  middle->addWidget(plan_, 1);
   middle->addWidget(card_);
   rows->addLayout(middle, 1);
   rows->addWidget(ledger_);
@@ -751,7 +747,21 @@ bool MainWindow::saveProject(const QString& path) {
 }
 
 bool MainWindow::save() {
-  return workspace_->path().isEmpty() || workspace_->readOnly() ? saveAs() : saveProject(workspace_->path());
+  if (workspace_->path().isEmpty() || workspace_->readOnly()) return saveAs();
+  if (workspace_->changedOnDisk()) {
+    QMessageBox ask(QMessageBox::Warning, tr("Inselberg"),
+                    tr("%1 was changed on the disk since it was opened here. Saving over it loses that change.")
+                        .arg(QFileInfo(workspace_->path()).fileName()),
+                    QMessageBox::NoButton, this);
+    auto* other = ask.addButton(tr("Save under another name…"), QMessageBox::AcceptRole);
+    auto* over = ask.addButton(tr("Save over it"), QMessageBox::DestructiveRole);
+    ask.addButton(tr("Do not save"), QMessageBox::RejectRole);
+    ask.setDefaultButton(other);
+    ask.exec();
+    if (ask.clickedButton() == other) return saveAs();
+    if (ask.clickedButton() != over) return false;
+  }
+  return saveProject(workspace_->path());
 }
 
 bool MainWindow::saveAs() {
@@ -964,9 +974,17 @@ bool MainWindow::mayLeave() {
 }
 
 void MainWindow::offerRecovery() {
-  std::vector<store::Abandoned> found;
-  if (!guarded([&] { found = store::abandoned(store::stateFolder()); })) return;
-  for (auto& file : found) {
+  store::Found found;
+  try {
+    found = store::abandoned(store::stateFolder());
+  } catch (const Error&) {
+    return;  // the workspace has told that recovery is off
+  }
+  if (!found.damaged.empty())
+    messages_->say(tr("Unsaved work was left in a file that cannot be read; it stays where it is. %1")
+                       .arg(QString::fromStdString(found.damaged.front())),
+                   true);
+  for (auto& file : found.files) {
     const QString name = QString::fromStdString(file.project->name);
     const QString original = file.original.empty() ? tr("It had not been saved yet.")
                                                    : tr("It belongs to %1.").arg(QString::fromStdString(file.original));

@@ -1,5 +1,6 @@
 #include "window/message_strip.h"
 
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QTimer>
@@ -9,7 +10,7 @@
 
 namespace inselberg::app {
 
-MessageStrip::MessageStrip(QWidget* parent) : QFrame(parent), label_(new QLabel(this)), timer_(new QTimer(this)) {
+MessageStrip::MessageStrip(QWidget* over) : QFrame(over), label_(new QLabel(this)), timer_(new QTimer(this)) {
   setObjectName("messageStrip");
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(12, 4, 4, 4);
@@ -22,7 +23,20 @@ MessageStrip::MessageStrip(QWidget* parent) : QFrame(parent), label_(new QLabel(
   connect(close, &QToolButton::clicked, this, &QWidget::hide);
   timer_->setSingleShot(true);
   connect(timer_, &QTimer::timeout, this, &QWidget::hide);
+  setCursor(Qt::ArrowCursor);
+  over->installEventFilter(this);
   hide();
+}
+
+void MessageStrip::layOver() {
+  const int width = parentWidget()->width();
+  setGeometry(0, 0, width, heightForWidth(width));
+  raise();
+}
+
+bool MessageStrip::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() == QEvent::Resize && isVisibleTo(parentWidget())) layOver();
+  return QFrame::eventFilter(watched, event);
 }
 
 void MessageStrip::say(const QString& text, bool wrong) {
@@ -30,6 +44,7 @@ void MessageStrip::say(const QString& text, bool wrong) {
   setStyleSheet(QString("#messageStrip { background: %1; border-bottom: 2px solid %2; }")
                     .arg(theme::panel.name(), (wrong ? theme::error : theme::amber).name()));
   wrong ? timer_->stop() : timer_->start(8000);
+  layOver();
   show();
 }
 

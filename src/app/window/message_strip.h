@@ -1,4 +1,5 @@
-// A strip over the plan that says what happened and what to do; a plain one goes by itself, a wrong one stays.
+// A strip over the top of a view that says what happened and what to do; a plain one goes by itself, a wrong one stays.
+// It lies over the view, so that nothing moves under the pointer.
 #pragma once
 
 #include <QFrame>
@@ -12,11 +13,16 @@ class MessageStrip : public QFrame {
   Q_OBJECT
 
  public:
-  explicit MessageStrip(QWidget* parent);
+  explicit MessageStrip(QWidget* over);
   void say(const QString& text, bool wrong);
   QString text() const;
 
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
  private:
+  void layOver();
+
   QLabel* label_;
   QTimer* timer_;
 };

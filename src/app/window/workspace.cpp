@@ -5,7 +5,6 @@
 
 #include "balance/level_balance.h"
 #include "base/error.h"
-#include "base/hash.h"
 #include "base/quantity.h"
 #include "store/project_file.h"
 
@@ -22,12 +21,6 @@ project::EvaluationPtr nothingYet(const project::ProjectPtr& project) {
   return evaluation;
 }
 
-// The lock that says a window has this file open for writing.
-std::string lockNameOf(const QString& path) {
-  const std::string full = QFileInfo(path).absoluteFilePath().toStdString();
-  return store::stateFolder() + "/open-" + Hasher().text(full).finish().hex() + ".lock";
-}
-
 }  // namespace
 
 Workspace::Workspace(QObject* parent)
@@ -36,12 +29,29 @@ Workspace::Workspace(QObject* parent)
       evaluation_(nothingYet(history_.now())),
       saved_(history_.now()),
       kept_(history_.now()),
-      recovery_(store::stateFolder()),
       recoveryTimer_(new QTimer(this)),
       cache_(std::make_shared<project::Cache>()),
-      cancelled_(std::make_shared<std::atomic<bool>>(false)) {
+      cancelled_(std::make_shared<std::atomic<bool>>(false)),
+      keeper_([this](const std::string& why) { tell("No recovery file could be kept", why); }),
+      balancer_([this](const std::string& why) { tell("The balance could not be found", why); }),
+      evaluator_([this](const std::string& why) {
+        QMetaObject::invokeMethod(
+            this, [this] { Q_EMIT busy({}, -1); }, Qt::QueuedConnection);
+        tell("The grounds could not be computed", why);
+      }) {
+  try {
+    recovery_ = std::make_unique<store::Recovery>(store::stateFolder());
+  } catch (const Error& e) {
+    // Work goes on without; told once somebody listens.
+    QMetaObject::invokeMethod(
+        this,
+        [this, text = QString::fromUtf8(e.what())] {
+          Q_EMIT message(tr("Work is not kept against a crash, save often: %1").arg(text), true);
+        },
+        Qt::QueuedConnection);
+  }
   recoveryTimer_->setSingleShot(true);
-  recoveryTimer_->setInterval(400);
+  recoveryTimer_->setInterval(200);
   connect(recoveryTimer_, &QTimer::timeout, this, &Workspace::keepRecovery);
   mendSelection();
   evaluate();
@@ -73,6 +83,7 @@ void Workspace::commitTransient(const QString& what) {
   auto next = std::exchange(transient_, nullptr);
   history_.commit(std::move(next), what.toStdString());
   changed();
+  comeToRest();
 }
 
 void Workspace::dropTransient() {
@@ -80,6 +91,23 @@ void Workspace::dropTransient() {
   transient_ = nullptr;
   evaluate();
   Q_EMIT projectChanged();
+  comeToRest();
+}
+
+void Workspace::whenAtRest(std::function<void()> edit) {
+  waiting_.push_back(std::move(edit));
+  if (!transient_) comeToRest();
+}
+
+void Workspace::comeToRest() {
+  for (const auto& edit : std::exchange(waiting_, {})) edit();
+}
+
+void Workspace::tell(const char* what, const std::string& why) {
+  QMetaObject::invokeMethod(
+      this,
+      [this, what, text = QString::fromUtf8(why.c_str())] { Q_EMIT message(tr("%1: %2").arg(tr(what), text), true); },
+      Qt::QueuedConnection);
 }
 
 void Workspace::undo() {
@@ -144,7 +172,9 @@ void Workspace::chooseFeatures(std::vector<project::Feature> features) {
 
 void Workspace::show(project::ProjectPtr start, const QString& path) {
   history_ = project::History(start);
+  ++shown_;
   transient_ = nullptr;
+  waiting_.clear();
   saved_ = kept_ = start;
   path_ = path;
   chosenWorks_ = {};
@@ -161,16 +191,23 @@ void Workspace::show(project::ProjectPtr start, const QString& path) {
 }
 
 void Workspace::startNew() {
-  lock_.reset();
+  lock_ = {};
+  onDisk_ = {};
   readOnly_ = false;
   show(project::emptyProject("New site"), {});
 }
 
 void Workspace::open(const QString& path) {
-  const store::Opened opened = store::open(path.toStdString());
-  lock_.reset();
-  lock_ = std::make_unique<store::FileLock>(lockNameOf(path));
-  readOnly_ = !lock_->held();
+  const std::string file = path.toStdString();
+  // The lock first: what is read under it is what is saved over later. Ours already when it is the file that is open.
+  const bool again = !path_.isEmpty() && lock_.held() && store::sameFile(file, path_.toStdString());
+  store::FileLock lock;
+  if (!again) lock = store::FileLock(file);
+  const store::FileState onDisk = store::stateOf(file);
+  const store::Opened opened = store::open(file);
+  if (!again) lock_ = std::move(lock);
+  onDisk_ = onDisk;
+  readOnly_ = lock_.heldByAnother();
   show(opened.project, QFileInfo(path).absoluteFilePath());
   if (readOnly_)
     Q_EMIT message(
@@ -179,33 +216,40 @@ void Workspace::open(const QString& path) {
 }
 
 void Workspace::recover(store::Abandoned file) {
-  lock_.reset();
-  readOnly_ = false;
+  lock_ = {};
+  onDisk_ = {};
   const QString original = QString::fromStdString(file.original);
   if (!original.isEmpty()) {
-    lock_ = std::make_unique<store::FileLock>(lockNameOf(original));
-    readOnly_ = !lock_->held();
+    lock_ = store::FileLock(file.original);
+    onDisk_ = store::stateOf(file.original);
   }
+  readOnly_ = lock_.heldByAnother();
   show(file.project, original);
   // What is saved is the file as it was before: the recovered state counts as unsaved.
   saved_ = std::make_shared<project::Project>();
   // What was left behind goes only when the work is safe in a file of our own.
-  keep([file = std::move(file)] { store::remove(file); });
+  const auto left = std::make_shared<store::Abandoned>(std::move(file));
+  keep([left] { store::remove(*left); });
   Q_EMIT fileChanged();
 }
 
+bool Workspace::changedOnDisk() const {
+  if (path_.isEmpty()) return false;
+  const store::FileState now = store::stateOf(path_.toStdString());
+  return now != store::FileState{} && now != onDisk_;
+}
+
 void Workspace::saveAs(const QString& path) {
-  const QString full = QFileInfo(path).absoluteFilePath();
-  std::unique_ptr<store::FileLock> lock;
-  if (full != path_ || readOnly_) {
-    lock = std::make_unique<store::FileLock>(lockNameOf(path));
-    if (!lock->held())
-      throw Error("the project is open in another window", {path.toStdString()}, "save it under another name");
-  }
-  store::save(*history_.now(), path.toStdString());
-  if (lock) lock_ = std::move(lock);
+  const std::string file = path.toStdString();
+  const bool ours = !path_.isEmpty() && !readOnly_ && lock_.held() && store::sameFile(file, path_.toStdString());
+  if (!ours && store::FileLock(file).heldByAnother())
+    throw Error("the project is open in another window", {file}, "save it under another name");
+  store::FileLock next;
+  store::save(*history_.now(), file, {}, {.mode = {}, .ready = [&](int fd) { next.take(fd); }});
+  lock_ = std::move(next);
+  onDisk_ = store::stateOf(file);
   saved_ = kept_ = history_.now();
-  path_ = full;
+  path_ = QFileInfo(path).absoluteFilePath();
   readOnly_ = false;
   discardRecovery();
   Q_EMIT fileChanged();
@@ -216,31 +260,23 @@ void Workspace::keepRecovery() {
 }
 
 void Workspace::keep(std::function<void()> afterwards) {
+  if (!recovery_) return;
   kept_ = history_.now();
   keeper_.post([this, project = unsaved() ? kept_ : nullptr, path = path_.toStdString(),
                 afterwards = std::move(afterwards)](const Worker::Token&) {
-    try {
-      if (project) {
-        recovery_.keep(*project, path);
-      } else {
-        recovery_.discard();
-      }
-      afterwards();
-    } catch (const Error& e) {
-      QMetaObject::invokeMethod(
-          this,
-          [this, text = QString::fromUtf8(e.what())] {
-            Q_EMIT message(tr("No recovery file could be kept: %1").arg(text), true);
-          },
-          Qt::QueuedConnection);
+    if (project) {
+      recovery_->keep(*project, path);
+    } else {
+      recovery_->discard();
     }
+    afterwards();
   });
 }
 
 void Workspace::discardRecovery() {
   recoveryTimer_->stop();
   kept_ = history_.now();
-  keeper_.post([this](const Worker::Token&) { recovery_.discard(); });
+  if (recovery_) keeper_.post([this](const Worker::Token&) { recovery_->discard(); });
 }
 
 void Workspace::cancel() {
@@ -286,14 +322,6 @@ void Workspace::evaluate() {
             },
             Qt::QueuedConnection);
       }
-    } catch (const std::exception& e) {
-      QMetaObject::invokeMethod(
-          this,
-          [this, text = QString::fromUtf8(e.what())] {
-            Q_EMIT busy({}, -1);
-            Q_EMIT message(tr("The grounds could not be computed: %1").arg(text), true);
-          },
-          Qt::QueuedConnection);
     }
   });
 }
@@ -307,38 +335,33 @@ void Workspace::balance(WorksId id) {
   }
   const auto cancelled = std::make_shared<std::atomic<bool>>(false);
   cancelled_ = cancelled;
-  balancer_.post([this, works = *current.works, under = placed->under, origin = project()->origin,
-                  cancelled](const Worker::Token& token) {
+  balancer_.post([this, works = *current.works, under = placed->under, origin = project()->origin, cancelled,
+                  shown = shown_](const Worker::Token& token) {
     const Progress progress([&] { return token.leaving() || *cancelled; });
-    try {
-      const auto limits = balance::limitsOn(*under);
-      const auto found = balance::balanceLevel(
-          [&](double level) { return balance::costAtLevel(works.shape, level, *under, origin, progress); },
-          works::levelOf(works.shape), limits.lowest, limits.highest, 0, progress);
-      QMetaObject::invokeMethod(
-          this,
-          [this, works, found] {
-            const auto now = project()->works(works.id);
-            if (!now.ground) return;
-            works::Works changed = *now.works;
-            works::setLevel(changed.shape, found.best.level);
-            commit(project::withWorks(*project(), changed), tr("balance %1").arg(QString::fromStdString(works.name)));
-            if (found.closed) {
-              Q_EMIT message(tr("%1 balances at %2 m.")
-                                 .arg(QString::fromStdString(works.name),
-                                      QString::fromStdString(formatNumber(found.best.level, 3))),
-                             false);
-            } else {
-              Q_EMIT message(tr("No level balances %1 exactly; %2 m is the nearest.")
-                                 .arg(QString::fromStdString(works.name),
-                                      QString::fromStdString(formatNumber(found.best.level, 3))),
-                             true);
-            }
-          },
-          Qt::QueuedConnection);
-    } catch (const Cancelled&) {
-    }
+    const auto limits = balance::limitsOn(*under);
+    const auto found = balance::balanceLevel(
+        [&](double level) { return balance::costAtLevel(works.shape, level, *under, origin, progress); },
+        works::levelOf(works.shape), limits.lowest, limits.highest, 0, progress);
+    QMetaObject::invokeMethod(
+        this,
+        [this, id = works.id, found, shown] {
+          if (shown == shown_) whenAtRest([this, id, found] { setBalanced(id, found); });
+        },
+        Qt::QueuedConnection);
   });
+}
+
+void Workspace::setBalanced(WorksId id, const balance::LevelBalance& found) {
+  const auto now = project()->works(id);
+  if (!now.ground) return;
+  works::Works changed = *now.works;
+  works::setLevel(changed.shape, found.best.level);
+  const QString name = QString::fromStdString(changed.name);
+  commit(project::withWorks(*project(), changed), tr("balance %1").arg(name));
+  const QString level = QString::fromStdString(formatNumber(found.best.level, 3));
+  Q_EMIT message(found.closed ? tr("%1 balances at %2 m.").arg(name, level)
+                              : tr("No level balances %1 exactly; %2 m is the nearest.").arg(name, level),
+                 !found.closed);
 }
 
 }  // namespace inselberg::app

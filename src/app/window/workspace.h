@@ -7,6 +7,7 @@
 #include <memory>
 #include <optional>
 
+#include "balance/level_balance.h"
 #include "jobs/worker.h"
 #include "project/evaluate.h"
 #include "project/features.h"
@@ -56,6 +57,8 @@ class Workspace : public QObject {
   void saveAs(const QString& path);
   const QString& path() const { return path_; }
   bool readOnly() const { return readOnly_; }
+  // Whether somebody else wrote or replaced the file since it was opened or saved here.
+  bool changedOnDisk() const;
   bool unsaved() const;
   // The recovery file, written in the background: discarded when nothing in it is wanted any more, written now when
   // something changed since.
@@ -84,21 +87,30 @@ class Workspace : public QObject {
   void changed();
   void evaluate();
   void mendSelection();
+  void setBalanced(WorksId id, const balance::LevelBalance& found);
   // Writes the recovery file in the background, then, only when that went well, does what is to come afterwards.
   void keep(std::function<void()> afterwards);
+  // Tells in the window what a worker could not go on from; from any thread.
+  void tell(const char* what, const std::string& why);
+  // What other work found is set in when nothing is being dragged, so that neither edit is lost.
+  void whenAtRest(std::function<void()> edit);
+  void comeToRest();
 
   project::History history_;
+  int shown_ = 0;  // projects shown so far: what was begun for another is of no use
   project::ProjectPtr transient_;
   project::EvaluationPtr evaluation_;
   project::ProjectPtr saved_;
   project::ProjectPtr kept_;  // last written to the recovery file
   QString path_;
   bool readOnly_ = false;
-  std::unique_ptr<store::FileLock> lock_;
+  store::FileLock lock_;                        // of the file at path_
+  store::FileState onDisk_;                     // that file as it was read or written last
+  std::vector<std::function<void()>> waiting_;  // for the end of a drag
   WorksId chosenWorks_;
   GroundId chosenGround_;
   std::vector<project::Feature> chosenFeatures_;
-  store::Recovery recovery_;
+  std::unique_ptr<store::Recovery> recovery_;  // null: there is no place for it
   QTimer* recoveryTimer_;
   std::shared_ptr<project::Cache> cache_;
   std::shared_ptr<std::atomic<bool>> cancelled_;

@@ -17,7 +17,11 @@
 
 namespace inselberg::app {
 
-PadCard::PadCard(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
+PadCard::PadCard(Workspace& workspace, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), worker_([this](const std::string& why) {
+        QMetaObject::invokeMethod(
+            this, [this, text = QString::fromUtf8(why.c_str())] { plotNote_->setText(text); }, Qt::QueuedConnection);
+      }) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(8);
@@ -52,6 +56,8 @@ PadCard::PadCard(Workspace& workspace, QWidget* parent) : QWidget(parent), works
   surplus_ = addFigure(*costs, {}, theme::ink);
   surplus_->setObjectName("padSurplus");
   footprint_ = addFigure(*costs, tr("Footprint"), theme::ink);
+  unmeasured_ = addFigure(*costs, {}, theme::error);
+  unmeasured_->setObjectName("padUnmeasured");
   layout->addWidget(ruleLine(this));
   layout->addLayout(costs);
 
@@ -141,7 +147,10 @@ void PadCard::refresh() {
 
   const auto* placed = workspace_.evaluation()->works(works->id);
   const bool fresh = placed && *placed->works == *works;
-  for (QLabel* figure : {cutCost_, fillCost_, surplus_, footprint_}) figure->setEnabled(fresh);
+  for (QLabel* figure : {cutCost_, fillCost_, surplus_, footprint_, unmeasured_}) figure->setEnabled(fresh);
+  unmeasured_->setText(placed ? QString::fromStdString(report::unmeasuredText(placed->volume.unmeasured()))
+                              : QString());
+  unmeasured_->setVisible(!unmeasured_->text().isEmpty());
   if (!placed) {
     for (QLabel* figure : {cutCost_, fillCost_, surplus_, footprint_})
       figure->setText(works->hidden ? tr("hidden") : tr("…"));
@@ -150,7 +159,7 @@ void PadCard::refresh() {
   const quantity::Volume& v = placed->volume;
   showVolume(*cutCost_, v.cut);
   showVolume(*fillCost_, v.fill);
-  surplus_->setText(QString::fromStdString(report::surplusText(v.surplus())));
+  surplus_->setText(QString::fromStdString(report::surplusText(v.cut, v.fill)));
   footprint_->setText(QString::fromStdString(formatNumber(placed->placement->footprintArea, 0)) + " m²");
   refreshCurve();
 }

@@ -39,7 +39,7 @@ class PadCard : public QWidget {
   QLineEdit* name_;
   QuantityEdit *level_, *cut_, *fill_;
   QComboBox* corners_;
-  QLabel *cutCost_, *fillCost_, *surplus_, *footprint_;
+  QLabel *cutCost_, *fillCost_, *surplus_, *footprint_, *unmeasured_;
   QPushButton* balance_;
   LevelPlot* plot_;
   QLabel* plotNote_;

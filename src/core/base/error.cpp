@@ -1,18 +1,8 @@
 #include "base/error.h"
 
+#include "base/text.h"
+
 namespace inselberg {
-namespace {
-
-// A message is one line whatever the data it quotes holds.
-std::string oneLine(std::string text) {
-  for (char& c : text) {
-    if (static_cast<unsigned char>(c) < 0x20 || c == 0x7f) c = ' ';
-  }
-  return text;
-}
-
-}  // namespace
-
 Error::Error(std::string what, Where where, std::string hint)
     : happened_(std::move(what)), where_(std::move(where)), hint_(std::move(hint)) {
   std::string text;
@@ -24,7 +14,7 @@ Error::Error(std::string what, Where where, std::string hint)
   if (!where_.item.empty()) text += where_.item + ": ";
   text += happened_;
   if (!hint_.empty()) text += "; " + hint_;
-  text_ = oneLine(std::move(text));
+  text_ = oneLine(validUtf8(std::move(text)));  // whatever the data it quotes holds
 }
 
 }  // namespace inselberg

@@ -11,6 +11,7 @@ std::vector<ImportedArea> readAreas(const std::string& path, const std::string& 
   ReadRules rules;
   rules.target = target;
   Imported all = readAny(path, rules);
+  requireClean(all);
   const auto wrong = [&](const char* kind, long line) {
     throw Error(std::string("a polygon is needed here, and this is a ") + kind, {path, line},
                 "draw the area as a closed polygon");

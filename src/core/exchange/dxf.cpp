@@ -203,6 +203,7 @@ class Reader {
       finishParts({});
     }
     settleSpotLevels(spots_, out_);
+    if (out_.empty()) requireClean(out_);
     if (!out_.unitsDeclared) out_.remarks.push_back("The drawing declares no unit; metres are assumed.");
     if (levelsDiffer_ > 0) {
       out_.remarks.push_back(
@@ -308,11 +309,26 @@ class Reader {
       if (n > rereads_) tooMuch(e.line);
       rereads_ -= n;
     }
-    interpret(e, context, start);
+    leavingOut(e, context, [&] { interpret(e, context, start); });
     entities_[static_cast<std::size_t>(context.depth)] = std::move(e);
   }
 
-  [[noreturn]] void tooMuch(long line) const {
+  // Does something about an entity; where a value of it is wrong, that entity is left out.
+  template <class F>
+  void leavingOut(const Entity& e, const Context& context, F&& f) {
+    try {
+      f();
+    } catch (const Error& error) {
+      if (tooMuch_) throw;
+      out_.leaveOut(error, layerOf(e, context));
+      // A line without one of its vertices would be another line.
+      if (e.kind == "VERTEX") polyline_.reset();
+      if (e.kind == "ATTRIB") insert_.reset();
+    }
+  }
+
+  [[noreturn]] void tooMuch(long line) {
+    tooMuch_ = true;
     tags_.fail("the drawing's blocks and curves unfold to far more than it holds", line,
                "remove nested or repeated blocks that are not needed, and export it again");
   }
@@ -674,8 +690,10 @@ class Reader {
 
   // What was open ends: a polyline with its vertices, an insert with its attributes.
   void finishParts(const Context& context) {
-    if (auto polyline = std::exchange(polyline_, std::nullopt)) finishPolyline(*polyline, context);
-    if (auto insert = std::exchange(insert_, std::nullopt)) finishInsert(*insert, context);
+    if (auto polyline = std::exchange(polyline_, std::nullopt))
+      leavingOut(polyline->head, context, [&] { finishPolyline(*polyline, context); });
+    if (auto insert = std::exchange(insert_, std::nullopt))
+      leavingOut(insert->head, context, [&] { finishInsert(*insert, context); });
   }
 
   void finishPolyline(const Polyline& p, const Context& context) {
@@ -848,7 +866,7 @@ class Reader {
   std::optional<Polyline> polyline_;
   std::optional<Insert> insert_;
   std::vector<DxfTags::Place> waiting_;
-  bool late_ = false;
+  bool late_ = false, tooMuch_ = false;
   std::vector<SpotLevel> spots_;
   std::size_t levelsDiffer_ = 0, steps_ = 0, lastAt_ = 0;
   std::size_t budget_ = 0, rereads_ = 0, countedLines_ = 0, lineVertices_ = 0;

@@ -22,9 +22,9 @@ struct DxfRules {
 //  - LINE, POLYLINE, LWPOLYLINE, ARC, CIRCLE, ELLIPSE, SPLINE as lines, curves within the chord error;
 //  - 3DFACE, polygon meshes, polyface meshes and MESH as faces, a model for each layer.
 // Mirrored and tilted extrusions are turned into the drawing's own coordinates. Other entities are counted in a remark.
-// A drawing without a declared unit is taken as metres, and says so. Throws Error for what is no DXF, breaks off, has
-// text where a number belongs, or whose blocks and curves unfold to more than 4 million points and 8 for every 100
-// bytes of the file; Cancelled.
+// A drawing without a declared unit is taken as metres, and says so. An entity with text where a number belongs is left
+// out and told in the problems. Throws Error for what is no DXF, breaks off, or whose blocks and curves unfold to more
+// than 4 million points and 8 for every 100 bytes of the file; Cancelled.
 Imported readDxf(const std::string& path, const DxfRules& rules = {}, const Progress& progress = {});
 
 }  // namespace inselberg::exchange

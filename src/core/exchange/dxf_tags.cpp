@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "base/text.h"
 #include "exchange/text_file.h"
 
 namespace inselberg::exchange {
@@ -49,23 +50,6 @@ bool smallInteger(std::string_view text, int& value) {
   }
   if (minus) value = -value;
   return value <= 2000;
-}
-
-bool isUtf8(std::string_view text) {
-  for (std::size_t i = 0; i < text.size();) {
-    const auto c = static_cast<unsigned char>(text[i]);
-    const std::size_t more = c < 0x80                ? 0
-                             : c >= 0xc2 && c < 0xe0 ? 1
-                             : c >= 0xe0 && c < 0xf0 ? 2
-                             : c >= 0xf0 && c < 0xf5 ? 3
-                                                     : 9;
-    if (more > 3 || i + more >= text.size()) return false;
-    for (std::size_t k = 1; k <= more; ++k) {
-      if ((static_cast<unsigned char>(text[i + k]) & 0xc0) != 0x80) return false;
-    }
-    i += more + 1;
-  }
-  return true;
 }
 
 void appendUtf8(std::string& out, unsigned code) {
@@ -251,7 +235,7 @@ std::string dxfText(std::string_view text, const std::string& codePage) {
     appendUtf8(character, code);
     out.replace(at, 7, character);
   }
-  return out;
+  return validUtf8(std::move(out));  // an escape may name half a character
 }
 
 }  // namespace inselberg::exchange

@@ -7,6 +7,7 @@
 #include "base/error.h"
 #include "base/lower_case.h"
 #include "base/quantity.h"
+#include "base/text.h"
 #include "exchange/coordinate_system.h"
 #include "exchange/dxf.h"
 #include "exchange/geojson.h"
@@ -32,7 +33,8 @@ Format formatOf(const std::string& path) {
   if (ends({".xml", ".landxml"})) return Format::landXml;
   if (ends({".inselberg"})) return Format::project;
   const std::string start = readBytesAhead(path, 4096);
-  if (start.starts_with("SQLite format 3")) return start.substr(68, 4) == "GPKG" ? Format::vector : Format::project;
+  if (start.starts_with("SQLite format 3"))
+    return start.size() >= 72 && start.substr(68, 4) == "GPKG" ? Format::vector : Format::project;
   if (start.starts_with("PK\x03\x04")) return Format::spreadsheet;
   if (start.starts_with(std::string_view("II*\0", 4)) || start.starts_with(std::string_view("MM\0*", 4)))
     return Format::raster;
@@ -58,6 +60,17 @@ std::optional<double> metresPerUnit(const std::string& unit) {
 }
 
 namespace {
+
+// Texts are UTF-8 from here on.
+void makeTextsValid(Imported& found) {
+  for (auto* list : {&found.attributes, &found.layers, &found.numbers, &found.codes, &found.remarks}) {
+    for (std::string& text : *list) {
+      if (!isUtf8(text)) text = validUtf8(std::move(text));
+    }
+  }
+  for (ImportProblem& p : found.problems) p.what = validUtf8(std::move(p.what)), p.hint = validUtf8(std::move(p.hint));
+  found.system = validUtf8(std::move(found.system));
+}
 
 Imported readAs(Format format, const std::string& path, const ReadRules& rules, const Progress& progress) {
   switch (format) {
@@ -103,8 +116,12 @@ std::optional<CoordinateSystem> systemOf(Imported& found, Format format, const R
 }  // namespace
 
 Imported readAny(const std::string& path, const ReadRules& rules, const Progress& progress) {
+  // What is asked for is looked at before anything is read.
+  if (!rules.system.empty()) requireCoordinateSystem(rules.system);
+  if (!rules.target.empty()) requireCoordinateSystem(rules.target);
   const Format format = formatOf(path);
   Imported found = readAs(format, path, rules, progress);
+  makeTextsValid(found);
   const std::optional<CoordinateSystem> system = systemOf(found, format, rules);
   found.system = system ? system->definition : std::string();
   if (format != Format::dxf && format != Format::landXml) {  // those declare their unit

@@ -37,6 +37,7 @@ class Reader {
     }
     object(root);
     areas_.finish(0, out_);
+    if (out_.empty()) requireClean(out_);
     return std::move(out_);
   }
 
@@ -50,7 +51,14 @@ class Reader {
     if (!type || type->kind != Kind::text)
       fail(value, "this is not GeoJSON: an object has no \"type\"", "export it as GeoJSON");
     if (type->text == "FeatureCollection") {
-      for (const JsonValue& f : list(value, "features").items) object(f);
+      for (const JsonValue& f : list(value, "features").items) {
+        // What is wrong with one feature leaves that one out.
+        try {
+          object(f);
+        } catch (const Error& e) {
+          out_.leaveOut(e, 0);
+        }
+      }
     } else if (type->text == "Feature") {
       const JsonValue* geometry = value.find("geometry");
       property_ = levelProperty(value);

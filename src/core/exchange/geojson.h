@@ -12,7 +12,8 @@ namespace inselberg::exchange {
 
 // Reads a FeatureCollection, Feature or bare geometry: points, lines, polygons and their Multi forms; levels as
 // in readVector (exchange/gis.h). Throws Error for
-// what is no GeoJSON; coordinates that are missing or implausible are an Error too, with their line.
+// what is no GeoJSON. A feature with something wrong in it (coordinates that are missing or implausible) is left out
+// and told in the problems; it is an Error when nothing else is there.
 Imported readGeoJson(const std::string& path, const std::optional<std::string>& levelField = {});
 
 // Contours as LineStrings with their level as third coordinate and as property "level_m".

@@ -20,7 +20,9 @@
 #include <memory>
 #include <mutex>
 
+#include "base/database.h"
 #include "base/error.h"
+#include "base/lower_case.h"
 #include "base/whole_file.h"
 #include "exchange/areas_or_faces.h"
 #include "exchange/spot_levels.h"
@@ -75,12 +77,12 @@ using Dataset = std::unique_ptr<void, CloseDataset>;
 
 // Opens a file that is there, with one of the drivers only. Throws Error.
 Dataset openWith(const std::string& path, unsigned kind, std::initializer_list<const char*> drivers,
-                 const Messages& messages, const char* what) {
+                 const Messages& messages, const char* what, const char* const* options = nullptr) {
   readBytesAhead(path, 1);  // tells missing, folder, unreadable and empty apart
   std::vector<const char*> names(drivers);
   names.push_back(nullptr);
   Dataset dataset(
-      GDALOpenEx(path.c_str(), kind | GDAL_OF_READONLY | GDAL_OF_VERBOSE_ERROR, names.data(), nullptr, nullptr));
+      GDALOpenEx(path.c_str(), kind | GDAL_OF_READONLY | GDAL_OF_VERBOSE_ERROR, names.data(), options, nullptr));
   if (!dataset)
     throw Error(fmt::format("this cannot be read as {}: {}", what, messages.text()), {path}, "export it again");
   return dataset;
@@ -126,6 +128,29 @@ Reference referenceOf(const Georeference& place) {
   return reference;
 }
 
+// Throws Error when a layer of a GeoPackage is no plain table: a view may have no end, and the library would follow it.
+void requirePlainTables(const std::string& path) {
+  if (!readBytesAhead(path, 16).starts_with("SQLite format 3")) return;  // the library says what is wrong with it
+  Database database(path, Database::Mode::read);
+  Statement views(database, "SELECT name FROM sqlite_master WHERE type='view' AND lower(name) LIKE 'gpkg%'");
+  if (views.step())
+    throw Error("the table " + views.text(0) + " is a view, which a GeoPackage may not have", {path},
+                "export it again");
+  database.requireTables({"gpkg_contents"});
+  Statement layers(database, "SELECT table_name FROM gpkg_contents WHERE data_type IN ('features', 'attributes')");
+  while (layers.step()) database.requireTables({layers.text(0).c_str()});
+}
+
+// Throws Error unless the files that belong to a Shapefile are ordinary ones.
+void requireOrdinarySides(const std::string& path) {
+  for (const char* ending : {".shx", ".dbf", ".prj", ".cpg", ".SHX", ".DBF", ".PRJ", ".CPG"}) {
+    const std::string side = path.substr(0, path.find_last_of('.')) + ending;
+    struct stat info;
+    if (::stat(side.c_str(), &info) == 0 && !S_ISREG(info.st_mode))
+      throw Error("this is no ordinary file", {side}, "copy the Shapefile with all its parts");
+  }
+}
+
 class VectorReader {
  public:
   VectorReader(const std::string& path, const std::optional<std::string>& levelField, const Progress& progress)
@@ -137,8 +162,14 @@ class VectorReader {
   Imported read() {
     const Messages messages;
     const bool shape = out_.format == "Shapefile";
+    if (shape) {
+      requireOrdinarySides(out_.file);
+    } else {
+      requirePlainTables(out_.file);
+    }
+    const char* const asItIs[] = {"LIST_ALL_TABLES=NO", "IMMUTABLE=YES", nullptr};
     const Dataset dataset = shape ? openWith(out_.file, GDAL_OF_VECTOR, {"ESRI Shapefile"}, messages, "a Shapefile")
-                                  : openWith(out_.file, GDAL_OF_VECTOR, {"GPKG"}, messages, "a GeoPackage");
+                                  : openWith(out_.file, GDAL_OF_VECTOR, {"GPKG"}, messages, "a GeoPackage", asItIs);
     const int layers = GDALDatasetGetLayerCount(dataset.get());
     for (int i = 0; i < layers; ++i) layer(GDALDatasetGetLayer(dataset.get(), i));
     if (out_.empty()) throw Error("there is no point, line or area in the file", {out_.file}, "choose another file");
@@ -393,7 +424,7 @@ std::vector<Sheet> readSheetRows(const std::string& path, const Progress& progre
 
 void writeRaster(const ground::Raster& raster, const Georeference& place, const std::string& path) {
   const plane::Origin& origin = place.origin;
-  const bool tiff = !path.ends_with(".asc") && !path.ends_with(".ASC");
+  const bool tiff = !lowerCase(path).ends_with(".asc");
   const plane::Vec2 corner = raster.first - 0.5 * raster.columnStep - 0.5 * raster.rowStep;
   constexpr float kNoData = -9999;
   const int columns = static_cast<int>(raster.columns), rows = static_cast<int>(raster.rows);

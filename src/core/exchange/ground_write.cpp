@@ -10,6 +10,7 @@
 #include <numbers>
 
 #include "base/error.h"
+#include "base/lower_case.h"
 #include "exchange/geojson.h"
 #include "exchange/gis.h"
 #include "exchange/landxml.h"
@@ -140,12 +141,13 @@ std::string contoursToDxf(std::span<const ground::Contour> contours, const plane
 }
 
 bool isGroundEnding(const std::string& path) {
-  return std::any_of(kEndings.begin(), kEndings.end(), [&](const char* e) { return path.ends_with(e); });
+  const std::string name = lowerCase(path);
+  return std::any_of(kEndings.begin(), kEndings.end(), [&](const char* e) { return name.ends_with(e); });
 }
 
 void writeGround(const ground::Tin& tin, const Georeference& place, const std::string& name, const std::string& path,
                  double cell, const Progress& progress) {
-  const auto is = [&](const char* ending) { return path.ends_with(ending); };
+  const auto is = [low = lowerCase(path)](const char* ending) { return low.ends_with(ending); };
   if (is(".xml")) return writeWhole(path, groundToLandXml(tin, place, name));
   if (is(".dxf")) return writeWhole(path, groundToDxf(tin, place.origin));
   if (is(".geojson")) return writeWhole(path, groundToGeoJson(tin, place));

@@ -7,13 +7,26 @@
 
 #include "base/error.h"
 #include "base/hash.h"
+#include "plane/inside.h"
 
 namespace inselberg::exchange {
 
-LayerIndex Imported::layerNamed(const std::string& name) {
+void Imported::leaveOut(const Error& error, LayerIndex layer) {
+  if (problems.size() < kMostProblems) {
+    problems.push_back({error.where().line, error.happened(), error.hint(), layer});
+  } else {
+    ++moreProblems;
+  }
+}
+
+LayerIndex Imported::layerNamed(const std::string& name, Declared kind) {
   const auto found = std::find(layers.begin(), layers.end(), name);
   if (found != layers.end()) return static_cast<LayerIndex>(found - layers.begin());
   layers.push_back(name);
+  if (kind != Declared::nothing) {
+    declared.resize(layers.size(), Declared::nothing);
+    declared.back() = kind;
+  }
   return static_cast<LayerIndex>(layers.size() - 1);
 }
 
@@ -76,8 +89,24 @@ void scaleTo(Imported& imported, double plan, double levels, std::string units) 
 
 namespace {
 
+// The sides of a polygon's rings, to find those a line crosses.
+struct RingSides {
+  std::vector<plane::Segment2> sides;
+  plane::SegmentIndex index;
+
+  explicit RingSides(const plane::Polygon& polygon) {
+    const auto add = [&](const plane::Ring& ring) {
+      for (std::size_t k = 0; k < ring.size(); ++k) sides.push_back({ring[k], ring[(k + 1) % ring.size()]});
+    };
+    add(polygon.outer);
+    for (const auto& hole : polygon.holes) add(hole);
+    index = plane::SegmentIndex(sides);
+  }
+};
+
 // The parts of a line inside the polygon, cut where it crosses a ring.
-std::vector<std::vector<plane::Vec3>> partsInside(const ImportedLine& line, const plane::Polygon& polygon) {
+std::vector<std::vector<plane::Vec3>> partsInside(const ImportedLine& line, const plane::Inside& inside,
+                                                  const RingSides& rings) {
   std::vector<std::vector<plane::Vec3>> parts;
   std::vector<plane::Vec3> way = line.vertices, current;
   if (line.closed) way.push_back(way.front());
@@ -85,19 +114,13 @@ std::vector<std::vector<plane::Vec3>> partsInside(const ImportedLine& line, cons
     if (current.size() >= 2) parts.push_back(current);
     current.clear();
   };
-  std::vector<const plane::Ring*> rings{&polygon.outer};
-  for (const auto& hole : polygon.holes) rings.push_back(&hole);
   for (std::size_t i = 0; i + 1 < way.size(); ++i) {
     const plane::Vec3 a = way[i], b = way[i + 1];
     std::vector<double> cuts{0, 1};
-    for (const plane::Ring* ring : rings) {
-      for (std::size_t k = 0; k < ring->size(); ++k) {
-        const plane::Vec2 c = (*ring)[k], d = (*ring)[(k + 1) % ring->size()];
-        const double abc = plane::turn(a.plan(), b.plan(), c), abd = plane::turn(a.plan(), b.plan(), d);
-        const double cda = plane::turn(c, d, a.plan()), cdb = plane::turn(c, d, b.plan());
-        if ((abc > 0) != (abd > 0) && (cda > 0) != (cdb > 0)) cuts.push_back(cda / (cda - cdb));
-      }
-    }
+    rings.index.near(plane::Segment2{a.plan(), b.plan()}, 0, [&](std::uint32_t k) {
+      const auto& [c, d] = rings.sides[k];
+      if (const auto along = plane::crossingAlong(a.plan(), b.plan(), c, d)) cuts.push_back(*along);
+    });
     std::sort(cuts.begin(), cuts.end());
     const auto at = [&](double t) {
       if (t == 0) return a;
@@ -106,7 +129,7 @@ std::vector<std::vector<plane::Vec3>> partsInside(const ImportedLine& line, cons
     };
     for (std::size_t k = 0; k + 1 < cuts.size(); ++k) {
       if (!(cuts[k + 1] > cuts[k])) continue;
-      if (!plane::contains(polygon, at((cuts[k] + cuts[k + 1]) / 2).plan())) {
+      if (!inside(at((cuts[k] + cuts[k + 1]) / 2).plan())) {
         finish();
         continue;
       }
@@ -131,8 +154,10 @@ void keepOnly(std::vector<T>& list, const std::vector<char>& keep) {
 }  // namespace
 
 void limitTo(Imported& imported, const plane::Polygon& polygon) {
+  const plane::Inside inside(polygon);
+  const RingSides sides(polygon);
   std::vector<char> keep(imported.points.size());
-  for (std::size_t i = 0; i < keep.size(); ++i) keep[i] = plane::contains(polygon, imported.points[i].plan());
+  for (std::size_t i = 0; i < keep.size(); ++i) keep[i] = inside(imported.points[i].plan());
   keepOnly(imported.points, keep);
   keepOnly(imported.pointLayers, keep);
   keepOnly(imported.pointLines, keep);
@@ -140,9 +165,9 @@ void limitTo(Imported& imported, const plane::Polygon& polygon) {
   keepOnly(imported.codes, keep);
   std::vector<ImportedLine> lines;
   for (const ImportedLine& line : imported.lines) {
-    const bool whole = std::all_of(line.vertices.begin(), line.vertices.end(),
-                                   [&](const auto& p) { return plane::contains(polygon, p.plan()); });
-    auto parts = partsInside(line, polygon);
+    const bool whole =
+        std::all_of(line.vertices.begin(), line.vertices.end(), [&](const auto& p) { return inside(p.plan()); });
+    auto parts = partsInside(line, inside, sides);
     double kept = 0, length = 0;
     const auto lengthOf = [](const std::vector<plane::Vec3>& v) {
       double sum = 0;
@@ -163,13 +188,13 @@ void limitTo(Imported& imported, const plane::Polygon& polygon) {
   for (ImportedModel& m : imported.models) {
     std::erase_if(m.triangles, [&](const ground::Triangle& t) {
       const plane::Vec2 sum = m.points[t[0]].plan() + m.points[t[1]].plan() + m.points[t[2]].plan();
-      return !plane::contains(polygon, (1.0 / 3) * sum);
+      return !inside((1.0 / 3) * sum);
     });
   }
   for (ImportedRaster& r : imported.rasters) {
     for (std::size_t row = 0; row < r.raster.rows; ++row) {
       for (std::size_t c = 0; c < r.raster.columns; ++c) {
-        if (!plane::contains(polygon, r.raster.place(c, row)))
+        if (!inside(r.raster.place(c, row)))
           r.raster.levels[row * r.raster.columns + c] = std::numeric_limits<float>::quiet_NaN();
       }
     }

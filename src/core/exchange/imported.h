@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "base/error.h"
 #include "ground/raster.h"
 #include "ground/tin.h"
 #include "plane/polygon.h"
@@ -14,6 +15,9 @@
 namespace inselberg::exchange {
 
 using LayerIndex = std::uint32_t;  // into Imported::layers
+
+// What a format itself says a layer holds; it rules over what the layer's name may hint at.
+enum class Declared { nothing, points, breaklines, contours, boundary, voids };
 
 struct ImportedLine {
   std::vector<plane::Vec3> vertices;  // a level that is not a number: none given
@@ -59,6 +63,7 @@ struct Imported {
   std::string ownSystem;                // what the file itself tells, where it is known
   std::vector<std::string> attributes;  // of GIS files: those with numbers, any of which may hold levels
   std::vector<std::string> layers;      // names, as UTF-8; a file without layers has one, by the file's name
+  std::vector<Declared> declared;       // empty, or one for each of the first layers; nothing for those beyond
   std::vector<plane::Vec3> points;
   std::vector<LayerIndex> pointLayers;      // empty (all in layer 0), or one for each point
   std::vector<std::string> numbers, codes;  // empty, or one for each point
@@ -67,12 +72,17 @@ struct Imported {
   std::vector<ImportedArea> areas;
   std::vector<ImportedModel> models;
   std::vector<ImportedRaster> rasters;
-  std::vector<ImportProblem> problems;
+  std::vector<ImportProblem> problems;  // at most kMostProblems; what is beyond is counted in moreProblems
+  std::size_t moreProblems = 0;
   std::vector<std::string> remarks;  // worth knowing, nothing left out
 
   LayerIndex layerOf(std::size_t point) const { return pointLayers.empty() ? 0 : pointLayers[point]; }
   // The layer of this name, added when there is none.
-  LayerIndex layerNamed(const std::string& name);
+  LayerIndex layerNamed(const std::string& name, Declared kind = Declared::nothing);
+  Declared declaredOf(std::size_t layer) const { return layer < declared.size() ? declared[layer] : Declared::nothing; }
+  static constexpr std::size_t kMostProblems = 1000;
+  // Takes the Error about one thing of the file down as a problem; the thing is left out.
+  void leaveOut(const Error& error, LayerIndex layer);
   plane::Box bounds() const;
   // Nothing to take at all.
   bool empty() const;

@@ -1,10 +1,15 @@
+// The tree of the XML library is walked once, part by part: survey points first, since others refer to them, then
+// surfaces, features, parcels. Point ids, whole numbers as a rule, are looked up in a plain list. What is wrong with
+// one point, face or line leaves that one out.
 #include "exchange/landxml.h"
 
+#include <fmt/chrono.h>
 #include <fmt/format.h>
 
 #include <algorithm>
 #include <charconv>
 #include <cmath>
+#include <ctime>
 #include <limits>
 #include <numbers>
 #include <optional>
@@ -85,7 +90,8 @@ std::string_view takeWord(std::string_view& rest) {
 
 class Reader {
  public:
-  Reader(const std::string& path, const Progress& progress) : text_(readText(path)), progress_(progress) {
+  Reader(const std::string& path, const Progress& progress)
+      : text_(readText(path)), lines_(text_), progress_(progress) {
     out_.file = path;
     out_.format = "LandXML";
   }
@@ -120,6 +126,7 @@ class Reader {
     });
     eachChild(root, "Parcels", [&](const pugi::xml_node& list) { parcels(list, 0); });
     if (out_.empty()) {
+      requireClean(out_);
       if (faces) fail(root, "the surface has no visible faces", "export the surface again");
       fail(root, "there is no surface of faces in the file, and no survey",
            "export the surface with its points and faces");
@@ -137,7 +144,7 @@ class Reader {
   }
   long lineOf(const pugi::xml_node& node) const {
     const auto offset = node.offset_debug();
-    return offset >= 0 ? lineAt(text_, static_cast<std::size_t>(offset)) : 0;
+    return offset >= 0 ? lines_.at(static_cast<std::size_t>(offset)) : 0;
   }
 
   template <class F>
@@ -198,12 +205,12 @@ class Reader {
     if (child(definition, "Pnts") && faces) {
       ImportedModel model;
       Ids ids(text_.size() / 4 + 16);
-      points(child(definition, "Pnts"), model, ids);
-      eachChild(definition, "Faces", [&](const pugi::xml_node& list) { readFaces(list, model, ids); });
-      if (!model.triangles.empty()) {
-        model.layer = freshLayer(name);
-        out_.models.push_back(std::move(model));
-      }
+      std::vector<Error> wrong;
+      points(child(definition, "Pnts"), model, ids, wrong);
+      eachChild(definition, "Faces", [&](const pugi::xml_node& list) { readFaces(list, model, ids, wrong); });
+      if (!model.triangles.empty() || !wrong.empty()) model.layer = freshLayer(name);
+      for (const Error& e : wrong) out_.leaveOut(e, model.layer);
+      if (!model.triangles.empty()) out_.models.push_back(std::move(model));
     }
     eachChild(node, "SourceData", [&](const pugi::xml_node& data) { sourceData(data, name); });
     return faces;
@@ -212,27 +219,35 @@ class Reader {
   void sourceData(const pugi::xml_node& data, const std::string& name) {
     eachChild(data, "DataPoints", [&](const pugi::xml_node& list) {
       eachChild(list, "PntList3D", [&](const pugi::xml_node& n) {
-        const LayerIndex layer = out_.layerNamed(name + " points");
-        for (const auto& p : positions(n, 3)) addPoint(p, layer, lineOf(list));
+        const LayerIndex layer = out_.layerNamed(name + " points", Declared::points);
+        for (const auto& [p, line] : eachPosition(n, layer)) addPoint(p, layer, line);
       });
     });
     eachChild(data, "Breaklines", [&](const pugi::xml_node& list) {
-      eachChild(list, "Breakline",
-                [&](const pugi::xml_node& n) { addLine(listed(n), false, name + " breaklines", n); });
+      eachChild(list, "Breakline", [&](const pugi::xml_node& n) {
+        const LayerIndex layer = out_.layerNamed(name + " breaklines", Declared::breaklines);
+        leavingOut(layer, [&] { addLine(listed(n), false, layer, n); });
+      });
     });
     eachChild(data, "Contours", [&](const pugi::xml_node& list) {
       eachChild(list, "Contour", [&](const pugi::xml_node& n) {
-        auto way = listed(n);
-        if (const auto level = parseNumber(n.attribute("elev").value())) {
-          for (auto& p : way) p.z = *level * unit_;
-        }
-        addLine(std::move(way), false, name + " contours", n);
+        const LayerIndex layer = out_.layerNamed(name + " contours", Declared::contours);
+        leavingOut(layer, [&] {
+          auto way = listed(n);
+          if (const auto level = parseNumber(n.attribute("elev").value())) {
+            for (auto& p : way) p.z = *level * unit_;
+          }
+          addLine(std::move(way), false, layer, n);
+        });
       });
     });
     eachChild(data, "Boundaries", [&](const pugi::xml_node& list) {
       eachChild(list, "Boundary", [&](const pugi::xml_node& n) {
         const std::string_view kind = n.attribute("bndType").value();
-        addArea(listed(n), name + (kind == "void" ? " voids" : kind == "island" ? " islands" : " boundary"), n);
+        const LayerIndex layer = kind == "void"     ? out_.layerNamed(name + " voids", Declared::voids)
+                                 : kind == "island" ? out_.layerNamed(name + " islands")
+                                                    : out_.layerNamed(name + " boundary", Declared::boundary);
+        leavingOut(layer, [&] { addArea(listed(n), layer, n); });
       });
     });
   }
@@ -268,10 +283,52 @@ class Reader {
     return all;
   }
 
-  double number(std::string_view word, const pugi::xml_node& node) const {
+  // The positions of a list of points with their lines; one that is no position is left out.
+  std::vector<std::pair<plane::Vec3, long>> eachPosition(const pugi::xml_node& node, LayerIndex layer) {
+    std::vector<std::pair<plane::Vec3, long>> all;
+    const std::string_view text = node.text().get();
+    const long first = lineOf(node.first_child());
+    std::string_view rest = text;
+    long line = first;
+    std::size_t counted = 0;
+    double v[3];
+    for (std::size_t k = 0;;) {
+      bool usable = true;
+      for (k = 0; k < 3; ++k) {
+        const std::string_view word = takeWord(rest);
+        if (word.empty()) break;
+        const auto at = static_cast<std::size_t>(word.data() - text.data());
+        line += std::count(text.begin() + static_cast<std::ptrdiff_t>(counted),
+                           text.begin() + static_cast<std::ptrdiff_t>(at), '\n');
+        counted = at;
+        const auto value = usableNumber(word);
+        if (!value && usable) {
+          usable = false;
+          out_.leaveOut(Error("\"" + std::string(word.substr(0, 40)) + "\" is not a usable number", {out_.file, line},
+                              "correct the point"),
+                        layer);
+        }
+        v[k] = value.value_or(0) * unit_;
+      }
+      if (k == 0) return all;
+      if (k < 3) {
+        out_.leaveOut(Error("the last point of the list has fewer than three numbers", {out_.file, line},
+                            "write it as northing easting level"),
+                      layer);
+        return all;
+      }
+      if (usable) all.push_back({{v[1], v[0], v[2]}, line});
+    }
+  }
+
+  static std::optional<double> usableNumber(std::string_view word) {
     const auto value = parseNumber(word);
-    if (!value || std::abs(*value) > 1e9)
-      fail(node, "\"" + std::string(word.substr(0, 40)) + "\" is not a usable number", "correct the point");
+    return value && std::abs(*value) <= 1e9 ? value : std::nullopt;
+  }
+
+  double number(std::string_view word, const pugi::xml_node& node) const {
+    const auto value = usableNumber(word);
+    if (!value) fail(node, "\"" + std::string(word.substr(0, 40)) + "\" is not a usable number", "correct the point");
     return *value;
   }
 
@@ -283,18 +340,28 @@ class Reader {
     out_.codes.push_back(std::move(code));
   }
 
-  void addLine(std::vector<plane::Vec3> way, bool closed, const std::string& layer, const pugi::xml_node& node) {
-    if (way.size() < 2) return;
-    if (way.size() > 3 && way.front() == way.back()) way.pop_back(), closed = true;
-    out_.lines.push_back({std::move(way), closed, out_.layerNamed(layer), lineOf(node)});
+  // What is wrong with one thing leaves that one out.
+  template <class F>
+  void leavingOut(LayerIndex layer, F&& f) {
+    try {
+      f();
+    } catch (const Error& e) {
+      out_.leaveOut(e, layer);
+    }
   }
 
-  void addArea(const std::vector<plane::Vec3>& way, const std::string& layer, const pugi::xml_node& node) {
+  void addLine(std::vector<plane::Vec3> way, bool closed, LayerIndex layer, const pugi::xml_node& node) {
+    if (way.size() < 2) return;
+    if (way.size() > 3 && way.front() == way.back()) way.pop_back(), closed = true;
+    out_.lines.push_back({std::move(way), closed, layer, lineOf(node)});
+  }
+
+  void addArea(const std::vector<plane::Vec3>& way, LayerIndex layer, const pugi::xml_node& node) {
     if (way.size() < 3) return;
     ImportedArea area;
     for (const auto& p : way) area.polygon.outer.push_back(p.plan());
     if (area.polygon.outer.front() == area.polygon.outer.back()) area.polygon.outer.pop_back();
-    area.layer = out_.layerNamed(layer);
+    area.layer = layer;
     area.line = lineOf(node);
     out_.areas.push_back(std::move(area));
   }
@@ -306,12 +373,14 @@ class Reader {
       if ((out_.points.size() & 0xfff) == 0) progress_.check();
       std::string_view rest = p.text().get();
       if (takeWordIsNone(rest)) continue;  // only refers to another point
-      const plane::Vec3 at = position(p);
-      std::string name = p.attribute("name").value();
-      named_.try_emplace(name, at);
-      std::string code = p.attribute("code").value();
-      if (code.empty()) code = p.attribute("desc").value();
-      addPoint(at, layer, 0, std::move(name), std::move(code));
+      leavingOut(layer, [&] {
+        const plane::Vec3 at = position(p);
+        std::string name = p.attribute("name").value();
+        named_.try_emplace(name, at);
+        std::string code = p.attribute("code").value();
+        if (code.empty()) code = p.attribute("desc").value();
+        addPoint(at, layer, lineOf(p), std::move(name), std::move(code));
+      });
     }
   }
   static bool takeWordIsNone(std::string_view rest) { return takeWord(rest).empty(); }
@@ -342,34 +411,39 @@ class Reader {
   }
 
   // The CoordGeoms of a plan feature or parcel.
-  void feature(const pugi::xml_node& node, const char* layer, bool isArea) {
+  void feature(const pugi::xml_node& node, const char* layerName, bool isArea) {
     eachChild(node, "CoordGeom", [&](const pugi::xml_node& geometry) {
-      std::vector<plane::Vec3> way;
-      const auto add = [&](const plane::Vec3& p) {
-        if (way.empty() || !(way.back().plan() == p.plan())) way.push_back(p);
-      };
-      for (const pugi::xml_node& part : geometry.children()) {
-        const std::string_view kind = localName(part);
-        const pugi::xml_node start = child(part, "Start"), end = child(part, "End");
-        if (!start || !end) continue;
-        const plane::Vec3 from = position(start), to = position(end);
-        add(from);
-        if (kind == "Curve" && child(part, "Center")) {
-          curve(from, to, position(child(part, "Center")).plan(),
-                std::string_view(part.attribute("rot").value()) == "cw", way);
-        } else if (kind == "IrregularLine") {
-          for (const auto& p : listed(part)) add(p);
-        } else if (kind == "Spiral") {
-          ++spirals_;
-        }
-        add(to);
-      }
-      if (isArea) {
-        addArea(way, layer, geometry);
-      } else {
-        addLine(std::move(way), false, layer, geometry);
-      }
+      const LayerIndex layer = out_.layerNamed(layerName);
+      leavingOut(layer, [&] { geometryOf(geometry, layer, isArea); });
     });
+  }
+
+  void geometryOf(const pugi::xml_node& geometry, LayerIndex layer, bool isArea) {
+    std::vector<plane::Vec3> way;
+    const auto add = [&](const plane::Vec3& p) {
+      if (way.empty() || !(way.back().plan() == p.plan())) way.push_back(p);
+    };
+    for (const pugi::xml_node& part : geometry.children()) {
+      const std::string_view kind = localName(part);
+      const pugi::xml_node start = child(part, "Start"), end = child(part, "End");
+      if (!start || !end) continue;
+      const plane::Vec3 from = position(start), to = position(end);
+      add(from);
+      if (kind == "Curve" && child(part, "Center")) {
+        curve(from, to, position(child(part, "Center")).plan(), std::string_view(part.attribute("rot").value()) == "cw",
+              way);
+      } else if (kind == "IrregularLine") {
+        for (const auto& p : listed(part)) add(p);
+      } else if (kind == "Spiral") {
+        ++spirals_;
+      }
+      add(to);
+    }
+    if (isArea) {
+      addArea(way, layer, geometry);
+    } else {
+      addLine(std::move(way), false, layer, geometry);
+    }
   }
 
   static void curve(const plane::Vec3& from, const plane::Vec3& to, plane::Vec2 centre, bool clockwise,
@@ -386,28 +460,44 @@ class Reader {
     }
   }
 
-  void points(const pugi::xml_node& list, ImportedModel& model, Ids& ids) {
+  // What is wrong with one thing of a surface leaves that one out, and goes to `wrong`.
+  template <class F>
+  static void noting(std::vector<Error>& wrong, F&& f) {
+    try {
+      f();
+    } catch (const Error& e) {
+      if (wrong.size() <= Imported::kMostProblems) wrong.push_back(e);
+    }
+  }
+
+  void points(const pugi::xml_node& list, ImportedModel& model, Ids& ids, std::vector<Error>& wrong) {
     for (const pugi::xml_node& p : list.children()) {
       if (localName(p) != "P") continue;
       if ((model.points.size() & 0xfff) == 0) progress_.check();
-      double v[3];
-      std::string_view rest = p.text().get();
-      for (double& value : v) {
-        const std::string_view word = takeWord(rest);
-        if (word.empty()) fail(p, "a point has fewer than three numbers", "write it as northing easting level");
-        value = number(word, p);
-      }
-      if (!takeWordIsNone(rest)) fail(p, "a point has more than three numbers", "write it as northing easting level");
-      const std::string_view id = p.attribute("id").value();
-      if (id.empty()) fail(p, "a point has no id", "export the surface again");
-      if (!ids.add(id, static_cast<ground::Index>(model.points.size())))
-        fail(p, "the point id " + std::string(id.substr(0, 40)) + " occurs twice", "export the surface again");
-      model.points.push_back({v[1] * unit_, v[0] * unit_, v[2] * unit_});
+      noting(wrong, [&] { point(p, model, ids); });
     }
-    if (model.points.size() < 3) fail(list, "the surface has fewer than three points", "export the surface again");
+    noting(wrong, [&] {
+      if (model.points.size() < 3) fail(list, "the surface has fewer than three points", "export the surface again");
+    });
   }
 
-  void readFaces(const pugi::xml_node& faces, ImportedModel& model, const Ids& ids) {
+  void point(const pugi::xml_node& p, ImportedModel& model, Ids& ids) {
+    double v[3];
+    std::string_view rest = p.text().get();
+    for (double& value : v) {
+      const std::string_view word = takeWord(rest);
+      if (word.empty()) fail(p, "a point has fewer than three numbers", "write it as northing easting level");
+      value = number(word, p);
+    }
+    if (!takeWordIsNone(rest)) fail(p, "a point has more than three numbers", "write it as northing easting level");
+    const std::string_view id = p.attribute("id").value();
+    if (id.empty()) fail(p, "a point has no id", "export the surface again");
+    if (!ids.add(id, static_cast<ground::Index>(model.points.size())))
+      fail(p, "the point id " + std::string(id.substr(0, 40)) + " occurs twice", "export the surface again");
+    model.points.push_back({v[1] * unit_, v[0] * unit_, v[2] * unit_});
+  }
+
+  void readFaces(const pugi::xml_node& faces, ImportedModel& model, const Ids& ids, std::vector<Error>& wrong) {
     std::vector<ground::Index> corners;
     for (const pugi::xml_node& f : faces.children()) {
       if (localName(f) != "F") continue;
@@ -417,22 +507,30 @@ class Reader {
         continue;
       }
       corners.clear();
-      std::string_view rest = f.text().get();
-      for (std::string_view id = takeWord(rest); !id.empty(); id = takeWord(rest)) {
-        corners.push_back(ids.find(id));
-        if (corners.back() == ground::kNone) {
-          fail(f, "a face names the point " + std::string(id.substr(0, 40)) + ", which is not there",
-               "export the surface again");
-        }
-      }
-      if (corners.size() < 3) fail(f, "a face has fewer than three points", "export the surface again");
+      noting(wrong, [&] { cornersOf(f, ids, corners); });
       for (std::size_t i = 2; i < corners.size(); ++i)
         model.triangles.push_back({corners[0], corners[i - 1], corners[i]});
     }
   }
 
+  // None where something is wrong with the face; throws Error then.
+  void cornersOf(const pugi::xml_node& f, const Ids& ids, std::vector<ground::Index>& corners) const {
+    std::vector<ground::Index> found;
+    std::string_view rest = f.text().get();
+    for (std::string_view id = takeWord(rest); !id.empty(); id = takeWord(rest)) {
+      found.push_back(ids.find(id));
+      if (found.back() == ground::kNone) {
+        fail(f, "a face names the point " + std::string(id.substr(0, 40)) + ", which is not there",
+             "export the surface again");
+      }
+    }
+    if (found.size() < 3) fail(f, "a face has fewer than three points", "export the surface again");
+    corners = std::move(found);
+  }
+
   Imported out_;
   std::string text_;
+  LineCounter lines_;
   const Progress& progress_;
   double unit_ = 1;
   std::size_t surfaces_ = 0, invisible_ = 0, spirals_ = 0;
@@ -470,8 +568,9 @@ std::string groundToLandXml(const ground::Tin& tin, const Georeference& place, c
   const ground::TinStatistics s = ground::statistics(tin);
   std::string out =
       "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n"
-      "<LandXML xmlns=\"http://www.landxml.org/schema/LandXML-1.2\" version=\"1.2\" date=\"2026-01-01\" "
-      "time=\"00:00:00\">\n"
+      "<LandXML xmlns=\"http://www.landxml.org/schema/LandXML-1.2\" version=\"1.2\" " +
+      fmt::format("{:date=\"%Y-%m-%d\" time=\"%H:%M:%S\"}", fmt::localtime(std::time(nullptr))) +
+      ">\n"
       "<Units><Metric linearUnit=\"meter\" areaUnit=\"squareMeter\" volumeUnit=\"cubicMeter\" "
       "temperatureUnit=\"celsius\" pressureUnit=\"HPA\"/></Units>\n";
   if (const auto system = writtenSystem(place))

@@ -47,14 +47,29 @@ bool lookLikeContours(const LayerSummary& s, const std::set<double>& lineLevels)
 Take guessFor(const LayerSummary& s, const std::set<double>& lineLevels, const plane::Box& all) {
   const std::string name = lowerCase(s.name);
   if (s.faces > 0) return Take::faces;
+  switch (s.declared) {
+    case Declared::points:
+      return Take::points;
+    case Declared::breaklines:
+      return Take::breaklines;
+    case Declared::contours:
+      return Take::contours;
+    case Declared::boundary:
+      return Take::boundary;
+    case Declared::voids:
+      return Take::voids;
+    case Declared::nothing:
+      break;
+  }
   const bool rings = s.areas > 0 || s.closedLines > 0;
   const bool levelled = s.levels > s.zeros;
+  const bool namedContours = mentions(name, {"contour", "cntr", "isoline"}) && s.levelLines * 2 >= s.lines;
+  if (s.lines > 0 && levelled && namedContours) return Take::contours;
   if (rings && mentions(name, {"void", "hole", "exclu", "cutout", "cut-out"})) return Take::voids;
   if (rings && mentions(name, {"bound", "bdy", "perimeter", "extent", "limit", "site"})) return Take::boundary;
   if (s.lines > 0 && levelled) {
     if (mentions(name, {"break", "kerb", "curb", "edge", "ridge", "toe", "crest", "bank", "ditch"}))
       return Take::breaklines;
-    if (mentions(name, {"contour", "cntr", "isoline"}) && s.levelLines * 2 >= s.lines) return Take::contours;
     return lookLikeContours(s, lineLevels) ? Take::contours : Take::breaklines;
   }
   if (s.points > 0 && (levelled || s.lines == 0)) return Take::points;
@@ -85,7 +100,8 @@ std::optional<Take> takeOf(const std::string& text) {
 std::vector<LayerSummary> summaries(const Imported& imported) {
   std::vector<LayerSummary> list(imported.layers.size());
   std::vector<std::set<double>> lineLevels(list.size());
-  for (std::size_t i = 0; i < list.size(); ++i) list[i].name = imported.layers[i];
+  for (std::size_t i = 0; i < list.size(); ++i)
+    list[i].name = imported.layers[i], list[i].declared = imported.declaredOf(i);
   const auto level = [](LayerSummary& s, double z) {
     if (std::isnan(z)) return;
     ++s.levels;

@@ -35,11 +35,12 @@ struct LayerSummary {
   std::size_t zeros = 0, levels = 0;         // vertices at exactly zero, and all with a level
   std::optional<double> minLevel, maxLevel;  // m; nothing without levels
   plane::Box bounds;
+  Declared declared = Declared::nothing;
   Take guess = Take::skip;
 };
 
-// One for each layer, in order. The guess goes by what the layer holds and its name; it is never more than an offer.
-// Cells of a raster count as points.
+// One for each layer, in order. The guess goes by what the format says of the layer, else by its name and what it
+// holds; it is never more than an offer. Cells of a raster count as points.
 std::vector<LayerSummary> summaries(const Imported& imported);
 
 // The guesses of the summaries.

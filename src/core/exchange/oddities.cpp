@@ -65,6 +65,9 @@ std::vector<std::string> oddities(const Imported& imported, const std::optional<
     without += any ? 0 : 1;
   }
   for (const LayerSummary& s : summaries(imported)) {
+    if (s.zeros > 0 && s.zeros == s.levels && other > 0 && (low < -1 || high > 1))
+      found.push_back(fmt::format("{}: all {} levels are zero while other layers have theirs. Levels lost on the way?",
+                                  s.name, s.levels));
     if (s.zeros == 0 || s.zeros == s.levels || (*s.minLevel > -1 && *s.maxLevel < 1)) continue;
     found.push_back(fmt::format("{}{} of {} levels are exactly zero while the others are not. Levels lost on the way?",
                                 imported.layers.size() > 1 ? s.name + ": " : "", s.zeros, s.levels));

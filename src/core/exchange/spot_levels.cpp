@@ -7,9 +7,9 @@
 #include <cmath>
 #include <map>
 #include <tuple>
-#include <unordered_map>
 
 #include "base/quantity.h"
+#include "plane/static_index.h"
 
 namespace inselberg::exchange {
 namespace {
@@ -26,34 +26,9 @@ bool isLetter(char c) {
   return (c >= 'A' && c <= 'Z') || (c >= 'a' && c <= 'z');
 }
 
-// Points by cells, to find those near a place.
-class Near {
- public:
-  Near(const std::vector<plane::Vec3>& points, double cell) : points_(points), cell_(cell) {
-    for (std::size_t i = 0; i < points.size(); ++i) cells_[key(points[i].plan(), 0, 0)].push_back(i);
-  }
-  template <class F>
-  void each(Vec2 p, F&& f) const {
-    for (int dx = -1; dx <= 1; ++dx) {
-      for (int dy = -1; dy <= 1; ++dy) {
-        const auto found = cells_.find(key(p, dx, dy));
-        if (found == cells_.end()) continue;
-        for (const std::size_t i : found->second) f(i);
-      }
-    }
-  }
-
- private:
-  std::uint64_t key(Vec2 p, int dx, int dy) const {
-    const auto part = [&](double v, int d) {
-      return static_cast<std::uint64_t>(static_cast<std::int64_t>(std::floor(v / cell_)) + d) & 0xffffffffu;
-    };
-    return part(p.x, dx) << 32 | part(p.y, dy);
-  }
-  const std::vector<plane::Vec3>& points_;
-  double cell_;
-  std::unordered_map<std::uint64_t, std::vector<std::size_t>> cells_;
-};
+constexpr std::size_t kLongest = 40;        // characters of a text that is a level, its mark and unit included
+constexpr std::size_t kMostCandidates = 8;  // points a text is held against, the nearest ones
+constexpr double kFarthest = 1000;          // m, whatever the size of the text
 
 }  // namespace
 
@@ -63,6 +38,7 @@ std::optional<WrittenLevel> spotLevelOf(std::string_view text) {
     while (!text.empty() && (text.back() == ' ' || text.back() == '\t')) text.remove_suffix(1);
   };
   trim();
+  if (text.size() > kLongest) return std::nullopt;
   WrittenLevel written;
   written.digits = text.size();
   std::size_t letters = 0;
@@ -130,7 +106,6 @@ void settleSpotLevels(const std::vector<SpotLevel>& spots, Imported& out) {
   for (const SpotLevel& s : spots) ++(s.hasDecimals ? byLayer[s.layer].first : byLayer[s.layer].second);
   std::size_t whole = 0, labels = 0, given = 0;
 
-  double reach = 1e-3;
   std::vector<const SpotLevel*> wanted;
   for (const SpotLevel& s : spots) {
     const auto [with, without] = byLayer[s.layer];
@@ -139,9 +114,7 @@ void settleSpotLevels(const std::vector<SpotLevel>& spots, Imported& out) {
       continue;
     }
     wanted.push_back(&s);
-    reach = std::max(reach, 1.5 * s.height + s.width);
   }
-  reach = std::min(reach, 1000.0);
 
   // A text is beside a point when the point is within one and a half heights of its box, however that is turned.
   struct Pair {
@@ -151,12 +124,23 @@ void settleSpotLevels(const std::vector<SpotLevel>& spots, Imported& out) {
   std::vector<Pair> pairs;
   const std::size_t known = out.points.size();
   if (known > 0) {
-    const Near near(out.points, reach);
+    std::vector<Vec2> places;
+    for (const plane::Vec3& p : out.points) places.push_back(p.plan());
+    const plane::PointIndex index(places);
+    std::vector<Pair> candidates;
     for (std::size_t s = 0; s < wanted.size(); ++s) {
-      near.each(wanted[s]->at.plan(), [&](std::size_t p) {
-        const double d = plane::distance(wanted[s]->at.plan(), out.points[p].plan());
-        if (d <= std::max(1.5 * wanted[s]->height + wanted[s]->width, 1e-3) && d <= reach) pairs.push_back({d, s, p});
+      const Vec2 at = wanted[s]->at.plan();
+      const double reach = std::clamp(1.5 * wanted[s]->height + wanted[s]->width, 1e-3, kFarthest);
+      candidates.clear();
+      index.near(at, reach, [&](std::size_t p) {
+        const double d = plane::distance(at, places[p]);
+        if (d <= reach) candidates.push_back({d, s, p});
       });
+      const auto kept = candidates.begin() + static_cast<std::ptrdiff_t>(std::min(candidates.size(), kMostCandidates));
+      std::partial_sort(candidates.begin(), kept, candidates.end(), [](const Pair& a, const Pair& b) {
+        return std::tie(a.distance, a.point) < std::tie(b.distance, b.point);
+      });
+      pairs.insert(pairs.end(), candidates.begin(), kept);
     }
   }
   std::sort(pairs.begin(), pairs.end(), [](const Pair& a, const Pair& b) {
@@ -178,24 +162,26 @@ void settleSpotLevels(const std::vector<SpotLevel>& spots, Imported& out) {
     spotDone[pair.spot] = pointDone[pair.point] = 1;
   }
 
-  // Lines of one level, by level, for the labels of contours.
-  std::multimap<double, const ImportedLine*> levelLines;
+  // Lines of one level, for the labels of contours.
+  std::vector<plane::Segment2> levelSides;
+  std::vector<double> sideLevels;
   for (const ImportedLine& line : out.lines) {
     const double z = line.vertices.front().z;
     if (z != 0 && std::all_of(line.vertices.begin(), line.vertices.end(), [&](const auto& p) { return p.z == z; }))
-      levelLines.emplace(z, &line);
-  }
-  const auto labelsLine = [&](const SpotLevel& s) {
-    const double far = std::max(2 * s.height + s.width, 1e-3);
-    for (auto it = levelLines.lower_bound(s.level - s.rounding - 1e-9);
-         it != levelLines.end() && it->first <= s.level + s.rounding + 1e-9; ++it) {
-      const auto& v = it->second->vertices;
-      for (std::size_t i = 0; i + (it->second->closed ? 0 : 1) < v.size(); ++i) {
-        const Vec2 a = v[i].plan(), b = v[(i + 1) % v.size()].plan();
-        if (plane::nearestOnSegment(s.at.plan(), a, b).distance <= far) return true;
+      for (std::size_t i = 0; i + (line.closed ? 0 : 1) < line.vertices.size(); ++i) {
+        levelSides.push_back({line.vertices[i].plan(), line.vertices[(i + 1) % line.vertices.size()].plan()});
+        sideLevels.push_back(z);
       }
-    }
-    return false;
+  }
+  const plane::SegmentIndex sides(levelSides);
+  const auto labelsLine = [&](const SpotLevel& s) {
+    const double far = std::clamp(2 * s.height + s.width, 1e-3, kFarthest);
+    bool found = false;
+    sides.near(s.at.plan(), far, [&](std::size_t i) {
+      found = found || (std::abs(sideLevels[i] - s.level) <= s.rounding + 1e-9 &&
+                        plane::nearestOnSegment(s.at.plan(), levelSides[i].a, levelSides[i].b).distance <= far);
+    });
+    return found;
   };
   std::size_t points = 0;
   for (std::size_t i = 0; i < wanted.size(); ++i) {

@@ -19,6 +19,8 @@ namespace {
   switch (code) {
     case ENOENT:
       throw Error("there is no such file", {path}, "check the path");
+    case ENXIO:
+      throw Error("this is no ordinary file", {path}, "copy its content into one");
     case EACCES:
       throw Error("the file may not be read", {path}, "check its permissions");
     default:
@@ -55,11 +57,13 @@ bool writeAll(int fd, std::string_view content) {
 }  // namespace
 
 std::string readBytesAhead(const std::string& path, std::size_t most) {
-  Descriptor file{::open(path.c_str(), O_RDONLY | O_CLOEXEC)};
+  // Not held up by a pipe that nobody writes to; and what never ends is not begun.
+  Descriptor file{::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK)};
   if (file.fd < 0) failRead(path, errno);
   struct stat info;
   if (::fstat(file.fd, &info) != 0) failRead(path, errno);
   if (S_ISDIR(info.st_mode)) throw Error("this is a folder", {path}, "name a file in it");
+  if (!S_ISREG(info.st_mode)) throw Error("this is no ordinary file", {path}, "copy its content into one");
   std::string content;
   content.resize(std::min(most, static_cast<std::size_t>(std::max<off_t>(info.st_size, 0))));
   std::size_t got = 0;
@@ -111,6 +115,22 @@ void writeWhole(const std::string& path, std::string_view content) {
 long lineAt(std::string_view text, std::size_t position) {
   return 1 +
          std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(std::min(position, text.size())), '\n');
+}
+
+namespace {
+constexpr std::size_t kBlock = 4096;
+}
+
+LineCounter::LineCounter(std::string_view text) : text_(text), before_{0} {
+  for (std::size_t at = 0; at < text.size(); at += kBlock) {
+    const std::string_view block = text.substr(at, kBlock);
+    before_.push_back(before_.back() + std::count(block.begin(), block.end(), '\n'));
+  }
+}
+
+long LineCounter::at(std::size_t position) const {
+  const std::size_t block = std::min(position, text_.size()) / kBlock;
+  return before_.empty() ? 0 : before_[block] + lineAt(text_.substr(block * kBlock), position - block * kBlock);
 }
 
 }  // namespace inselberg::exchange

@@ -4,6 +4,7 @@
 #include <cstddef>
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace inselberg::exchange {
 
@@ -11,7 +12,8 @@ namespace inselberg::exchange {
 // folder, unreadable, empty, UTF-16, or holds zero bytes.
 std::string readText(const std::string& path);
 
-// The bytes of a file; throws Error for a path that is missing, a folder, unreadable or empty.
+// The bytes of a file; throws Error for a path that is missing, a folder, unreadable, empty, or no ordinary file (a
+// device, a pipe).
 std::string readBytes(const std::string& path);
 
 // At most the first `most` bytes; throws Error as readBytes does.
@@ -21,7 +23,20 @@ std::string readBytesAhead(const std::string& path, std::size_t most);
 // rights, full disk) throws Error, and an earlier file of that name is as it was.
 void writeWhole(const std::string& path, std::string_view content);
 
-// The 1-based line of a position in a text.
+// The 1-based line of a position in a text, counted from its start.
 long lineAt(std::string_view text, std::size_t position);
+
+// The same for many positions of one text: counted once.
+class LineCounter {
+ public:
+  LineCounter() = default;
+  // `text` must outlive it.
+  explicit LineCounter(std::string_view text);
+  long at(std::size_t position) const;
+
+ private:
+  std::string_view text_;
+  std::vector<long> before_;  // line ends before each block of the text
+};
 
 }  // namespace inselberg::exchange

@@ -14,6 +14,7 @@
 #include "ground/border.h"
 #include "ground/each_side.h"
 #include "ground/recut.h"
+#include "plane/inside.h"
 
 namespace inselberg::ground {
 namespace {
@@ -229,15 +230,12 @@ class Checker {
 
   void border() {
     const auto triangles = tin_.triangles();
-    const auto isVoid = [&](Vec2 p) {
-      const auto inside = [&](const plane::Polygon& g) { return plane::contains(g.outer, p); };
-      for (const plane::Polygon& b : input_.boundaries) {
-        for (const plane::Ring& hole : b.holes) {
-          if (plane::contains(hole, p)) return true;
-        }
-      }
-      return std::any_of(input_.voids.begin(), input_.voids.end(), inside);
-    };
+    std::vector<plane::Polygon> left;  // what is left out on purpose
+    for (const plane::Polygon& b : input_.boundaries) {
+      for (const plane::Ring& hole : b.holes) left.push_back({hole, {}});
+    }
+    for (const plane::Polygon& v : input_.voids) left.push_back({v.outer, {}});
+    const plane::Inside isVoid(left);
     for (const auto& loop : borderLoops(triangles, tin_.neighbours())) {
       double twice = 0;
       for (std::size_t i = 1; i + 1 < loop.size(); ++i)
@@ -281,10 +279,11 @@ class Checker {
     if (input_.boundaries.empty()) return;
     std::size_t n = 0;
     Vec2 where;
+    std::vector<plane::Polygon> outers;
+    for (const plane::Polygon& b : input_.boundaries) outers.push_back({b.outer, {}});
+    const plane::Inside inside(outers);
     for (const Vec3& p : input_.points) {
-      const bool in = std::any_of(input_.boundaries.begin(), input_.boundaries.end(),
-                                  [&](const plane::Polygon& g) { return plane::contains(g.outer, p.plan()); });
-      if (!in && n++ == 0) where = p.plan();
+      if (!inside(p.plan()) && n++ == 0) where = p.plan();
     }
     if (n > 0)
       doubt(DoubtKind::pointsOutside, where,

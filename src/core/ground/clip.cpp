@@ -1,8 +1,7 @@
 #include "ground/clip.h"
 
-#include <algorithm>
-
 #include "ground/recut.h"
+#include "plane/inside.h"
 
 namespace inselberg::ground {
 namespace {
@@ -16,10 +15,8 @@ TinPtr keep(const Tin& ground, std::span<const plane::Polygon> polygons, bool wa
     addRing(polygon.outer);
     for (const plane::Ring& hole : polygon.holes) addRing(hole);
   }
-  const auto wanted = [&](Vec2 p) {
-    return wantInside == std::any_of(polygons.begin(), polygons.end(),
-                                     [&](const plane::Polygon& g) { return plane::contains(g, p); });
-  };
+  const plane::Inside inside(polygons);
+  const auto wanted = [&](Vec2 p) { return inside(p) == wantInside; };
   const std::vector<char> touched = touchedBy(ground, lines, progress);
   const std::vector<char> kept = spreadInside(ground, touched, wanted);
   const Triangulation cut = recut(ground, touched, lines, progress);

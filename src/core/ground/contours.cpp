@@ -94,7 +94,7 @@ std::vector<double> contourLevels(const Tin& tin, double interval) {
   if (tin.empty()) return levels;
   const double first = std::floor(tin.minLevel() / interval) + 1, last = std::floor(tin.maxLevel() / interval);
   if (last - first > 1e5) {
-    throw Error(fmt::format("an interval of {:g} m gives {:.0f} contour levels", interval, last - first + 1),
+    throw Error(fmt::format("an interval of {:g} m gives {:.3g} contour levels", interval, last - first + 1),
                 "choose a larger interval");
   }
   for (double k = first; k <= last; ++k) levels.push_back(k * interval);

@@ -252,14 +252,6 @@ class Meeting {
     Vec2 at;
   };
 
-  static bool cross(const Segment2& s, const Segment2& t, Vec2& at) {
-    const double abc = plane::turn(s.a, s.b, t.a), abd = plane::turn(s.a, s.b, t.b);
-    const double cda = plane::turn(t.a, t.b, s.a), cdb = plane::turn(t.a, t.b, s.b);
-    if ((abc > 0) == (abd > 0) || (cda > 0) == (cdb > 0) || cda == cdb) return false;
-    at = s.a + (cda / (cda - cdb)) * (s.b - s.a);
-    return true;
-  }
-
   bool splitAtCrossings() {
     std::vector<Segment2> shapes;
     shapes.reserve(parts_.size());
@@ -276,8 +268,9 @@ class Meeting {
               const Part& q = parts_[j];
               if (q.fresh && j <= i) return;
               if (p.a == q.a || p.a == q.b || p.b == q.a || p.b == q.b) return;
-              Vec2 at;
-              if (cross(shapes[i], shapes[j], at)) list.push_back({i, j, at});
+              const Segment2 &s = shapes[i], &t = shapes[j];
+              if (const auto along = plane::crossingAlong(s.a, s.b, t.a, t.b))
+                list.push_back({i, j, s.a + *along * (s.b - s.a)});
             });
           }
           return list;

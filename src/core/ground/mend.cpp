@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <optional>
+#include <set>
 
 #include "base/visitor.h"
 #include "ground/border.h"
@@ -65,14 +66,24 @@ class Mender {
   }
 
   bool make(const DeletePoint& mend) {
-    std::vector<Index> star;
-    Index point = kNone;
-    for (Index t = 0; t < triangles_.size(); ++t) {
-      for (const Index v : triangles_[t]) {
-        if (isNear(points_[v].plan(), mend.at)) star.push_back(t), point = v;
+    // At a wall there are several points in the place, each with its own triangles.
+    std::set<Index> here;
+    for (const Triangle& t : triangles_) {
+      for (const Index v : t) {
+        if (isNear(points_[v].plan(), mend.at)) here.insert(v);
       }
     }
-    if (star.empty()) return false;
+    for (const Index point : here) deletePoint(point);
+    return !here.empty() && !triangles_.empty();
+  }
+
+  // What the point carried is triangulated anew without it.
+  void deletePoint(Index point) {
+    std::vector<Index> star;
+    for (Index t = 0; t < triangles_.size(); ++t) {
+      const Triangle& c = triangles_[t];
+      if (c[0] == point || c[1] == point || c[2] == point) star.push_back(t);
+    }
     // The sides across the star's triangles bound what is triangulated anew.
     std::vector<Index> rim;
     std::vector<std::pair<Edge, int>> sides;  // and whether each is a breakline
@@ -114,7 +125,6 @@ class Mender {
     remove(star);
     triangles_.insert(triangles_.end(), fresh.begin(), fresh.end());
     breaks_.insert(breaks_.end(), bits.begin(), bits.end());
-    return !triangles_.empty();
   }
 
   bool make(const AddPoint& mend) {

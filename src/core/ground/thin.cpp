@@ -13,6 +13,7 @@
 #include <numeric>
 #include <queue>
 
+#include "plane/curve_order.h"
 #include "plane/hull.h"
 
 namespace inselberg::ground {
@@ -237,7 +238,21 @@ Thinned thin(std::span<const Vec3> points, std::span<const Index> required, doub
     std::iota(all.kept.begin(), all.kept.end(), Index{0});
     return all;
   }
-  return Thinner(points, tolerance, progress).run(required);
+  // The lists of faces lead through memory in the order of the points: along a curve, near ones lie near.
+  std::vector<Vec2> plans;
+  plans.reserve(points.size());
+  for (const Vec3& p : points) plans.push_back(p.plan());
+  const std::vector<Index> order = plane::curveOrder(plans);
+  plans = {};
+  std::vector<Vec3> sorted(points.size());
+  std::vector<Index> placeOf(points.size());
+  for (Index k = 0; k < order.size(); ++k) sorted[k] = points[order[k]], placeOf[order[k]] = k;
+  std::vector<Index> requiredSorted;
+  for (const Index i : required) requiredSorted.push_back(placeOf[i]);
+  Thinned result = Thinner(sorted, tolerance, progress).run(requiredSorted);
+  for (Index& i : result.kept) i = order[i];
+  for (Triangle& t : result.triangles) t = {order[t[0]], order[t[1]], order[t[2]]};
+  return result;
 }
 
 }  // namespace inselberg::ground

@@ -26,6 +26,7 @@ TinIndex::TinIndex(const Tin& tin) {
   const auto triangles = tin.triangles();
   if (triangles.empty()) return;
   const Box& box = tin.bounds();
+  reach_ = box.grown(kMargin);
   const double wanted = std::max<double>(1, static_cast<double>(triangles.size()) / 2);
   const double width = std::max(box.width(), 1e-6), height = std::max(box.height(), 1e-6);
   size_ = std::max({std::sqrt(width * height / wanted), std::max(width, height) / 8000, 1e-6});

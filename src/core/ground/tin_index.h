@@ -18,9 +18,8 @@ class TinIndex {
   // Calls f(triangle) for every triangle that may hold p; at least all that do.
   template <class F>
   void near(Vec2 p, F&& f) const {
-    if (cells_ == 0) return;
-    const int c = column(p.x), r = row(p.y);
-    if (c < 0 || r < 0 || c >= columns_ || r >= rows_) return;
+    if (!reach_.contains(p)) return;
+    const int c = std::clamp(column(p.x), 0, columns_ - 1), r = std::clamp(row(p.y), 0, rows_ - 1);
     each(r, c, c, f);
   }
 
@@ -69,6 +68,7 @@ class TinIndex {
   // The range of x of the convex shape within yLow..yHigh; empty (x0 > x1) when it does not reach there.
   static void span(std::span<const Vec2> convex, double yLow, double yHigh, double& x0, double& x1);
 
+  Box reach_;  // the bounds, and the tolerance of a place beside them
   double minX_ = 0, minY_ = 0, size_ = 1, perSize_ = 1;
   int columns_ = 0, rows_ = 0;
   std::size_t cells_ = 0;

@@ -7,11 +7,11 @@
 #include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
 #include <CGAL/Triangulation_face_base_with_info_2.h>
 #include <CGAL/Triangulation_vertex_base_with_info_2.h>
-#include <tbb/parallel_sort.h>
-
 #include <array>
 #include <numeric>
 #include <optional>
+
+#include "plane/curve_order.h"
 
 namespace inselberg::ground {
 namespace {
@@ -26,38 +26,6 @@ using FaceBase =
 using Structure = CGAL::Triangulation_data_structure_2<VertexBase, FaceBase>;
 using Cdt = CGAL::Constrained_Delaunay_triangulation_2<Kernel, Structure, CGAL::Exact_predicates_tag>;
 
-// The place of a cell on a Hilbert curve of 2^16 x 2^16 cells.
-std::uint32_t hilbertKey(std::uint32_t x, std::uint32_t y) {
-  std::uint32_t key = 0;
-  for (std::uint32_t s = 1u << 15; s > 0; s >>= 1) {
-    const std::uint32_t rx = (x & s) ? 1 : 0, ry = (y & s) ? 1 : 0;
-    key = (key << 2) | ((3 * rx) ^ ry);
-    if (ry == 0) {
-      if (rx == 1) {
-        x = 0xffff - (x & 0xffff);
-        y = 0xffff - (y & 0xffff);
-      }
-      std::swap(x, y);
-    }
-  }
-  return key;
-}
-
-// The numbers of the points along the curve; equal cells in the order of the numbers.
-std::vector<std::uint64_t> curveOrder(std::span<const Vec2> points) {
-  Box box;
-  for (const Vec2 p : points) box.add(p);
-  const double scale = 65535.0 / std::max({box.width(), box.height(), 1e-9});
-  std::vector<std::uint64_t> order(points.size());
-  for (std::size_t i = 0; i < points.size(); ++i) {
-    const auto x = static_cast<std::uint32_t>((points[i].x - box.minX) * scale);
-    const auto y = static_cast<std::uint32_t>((points[i].y - box.minY) * scale);
-    order[i] = std::uint64_t{hilbertKey(x, y)} << 32 | i;
-  }
-  tbb::parallel_sort(order);
-  return order;
-}
-
 struct Next {
   Vec2 at;
   Index index;
@@ -67,7 +35,7 @@ std::vector<Next> insertionOrder(std::span<const Vec2> points) {
   constexpr int kRounds = 9;
   std::array<std::vector<Next>, kRounds> rounds;
   std::uint64_t state = 0x9E3779B97F4A7C15ULL;
-  for (const std::uint64_t key : curveOrder(points)) {
+  for (const Index i : plane::curveOrder(points)) {
     // splitmix64: two random bits decide each step down a round.
     std::uint64_t r = (state += 0x9E3779B97F4A7C15ULL);
     r = (r ^ (r >> 30)) * 0xBF58476D1CE4E5B9ULL;
@@ -75,7 +43,6 @@ std::vector<Next> insertionOrder(std::span<const Vec2> points) {
     r ^= r >> 31;
     int round = kRounds - 1;
     while (round > 0 && (r & 3) == 0) r >>= 2, --round;
-    const Index i = static_cast<Index>(key);
     rounds[round].push_back({points[i], i});
   }
   std::vector<Next> order;
@@ -159,9 +126,9 @@ Triangulation triangulate(std::span<const Vec2> points, std::span<const Edge> se
   if (cdt.dimension() < 2) return out;
 
   // Faces are numbered by the place on the curve of their first corner: a counting sort.
-  const std::vector<std::uint64_t> order = curveOrder(out.points);
+  const std::vector<Index> order = plane::curveOrder(out.points);
   std::vector<Index> rank(out.points.size());
-  for (std::size_t k = 0; k < order.size(); ++k) rank[static_cast<Index>(order[k])] = static_cast<Index>(k);
+  for (std::size_t k = 0; k < order.size(); ++k) rank[order[k]] = static_cast<Index>(k);
   std::vector<Index> starts(out.points.size() + 1, 0);
   const auto firstRank = [&](Cdt::Face_handle f) {
     return std::min(

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <optional>
 #include <vector>
 
 namespace inselberg::plane {
@@ -53,6 +54,13 @@ inline Nearest nearestOnSegment(Vec2 p, Vec2 a, Vec2 b) {
   const double length2 = dot(d, d);
   const double t = length2 > 0 ? std::clamp(dot(p - a, d) / length2, 0.0, 1.0) : 0.0;
   return {distance(p, a + t * d), t};
+}
+
+// How far along ab (0..1) it crosses cd, each with an end on either side of the other; nothing where they do not.
+inline std::optional<double> crossingAlong(Vec2 a, Vec2 b, Vec2 c, Vec2 d) {
+  const double abc = turn(a, b, c), abd = turn(a, b, d), cda = turn(c, d, a), cdb = turn(c, d, b);
+  if ((abc > 0) == (abd > 0) || (cda > 0) == (cdb > 0) || cda == cdb) return std::nullopt;
+  return cda / (cda - cdb);
 }
 
 struct Vec3 {

@@ -4,6 +4,8 @@
 #include <cmath>
 #include <limits>
 
+#include "plane/inside.h"
+
 namespace inselberg::project {
 namespace {
 
@@ -174,12 +176,13 @@ std::optional<Met> meet(const Project& project, Vec2 p, double reach,
 std::vector<Feature> inside(const Project& project, const plane::Ring& polygon,
                             const std::function<bool(const Source&)>& wanted) {
   std::vector<Feature> found;
+  const plane::Inside isInside(polygon);
   for (const SourcePtr& s : project.sources) {
     if (!wanted(*s)) continue;
     eachFeature(*s->data, [&](FeatureKind kind, std::size_t i) {
       const auto shape = shapeIn(*s->data, kind, i);
       const bool in = std::all_of(shape->vertices.begin(), shape->vertices.end(),
-                                  [&](const Vec3& v) { return plane::contains(polygon, v.plan()); });
+                                  [&](const Vec3& v) { return isInside(v.plan()); });
       if (in) found.push_back({s->id, kind, i});
     });
   }

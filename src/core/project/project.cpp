@@ -125,6 +125,10 @@ ProjectPtr withFileAgain(const Project& project, const std::string& file, std::v
       gone.push_back(s->id);
       continue;
     }
+    // How a source is shown and edited is the user's, not the file's.
+    again->info.hidden = s->hidden;
+    again->info.locked = s->locked;
+    again->info.colour = s->colour;
     s = makeSource(s->id, std::move(again->info), std::move(again->data));
     sources.erase(again);
   }

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "base/text.h"
 #include "project/each_side.h"
 
 namespace inselberg::project {
@@ -38,10 +39,19 @@ Hash SourceData::hash() const {
   return h.finish();
 }
 
+SourcePtr makeSource(SourceId id, SourceInfo info, std::shared_ptr<const SourceData> data, const Hash& hash) {
+  for (std::string* text : {&info.name, &info.file, &info.colour}) *text = validUtf8(std::move(*text));
+  for (auto* list : {&info.takes, &info.reading}) {
+    for (auto& [name, value] : *list) name = validUtf8(std::move(name)), value = validUtf8(std::move(value));
+  }
+  for (std::string& line : info.report) line = validUtf8(std::move(line));
+  return std::make_shared<Source>(
+      Source{std::move(info), id, std::move(data), hash, std::make_shared<Source::LazyIndex>()});
+}
+
 SourcePtr makeSource(SourceId id, SourceInfo info, SourceData data) {
   const Hash hash = data.hash();
-  return std::make_shared<Source>(Source{std::move(info), id, std::make_shared<SourceData>(std::move(data)), hash,
-                                         std::make_shared<Source::LazyIndex>()});
+  return makeSource(id, std::move(info), std::make_shared<SourceData>(std::move(data)), hash);
 }
 
 void Source::eachNear(const plane::Box& box, const std::function<void(const SourceIndex::Entry&)>& f) const {

@@ -42,7 +42,8 @@ struct SourceInfo {
   bool hidden = false;
   bool locked = false;      // not changed by hand
   std::string colour = {};  // "#rrggbb"; empty: as its kind is drawn
-  // How the file was read where it did not say so itself: "units", "system", "levels" (attribute), and the choice.
+  // How the file was read where it did not say so itself: "units", "system", "levels" (attribute), "limit" (corners as
+  // "easting northing, ...": only what lies inside was taken), and the choice.
   std::vector<std::pair<std::string, std::string>> reading = {};
 };
 
@@ -65,6 +66,9 @@ struct Source : SourceInfo {
 
 using SourcePtr = std::shared_ptr<const Source>;
 
+// Texts that are not UTF-8 are made it.
 SourcePtr makeSource(SourceId id, SourceInfo info, SourceData data);
+// The same of data that is shared; `hash` is its own.
+SourcePtr makeSource(SourceId id, SourceInfo info, std::shared_ptr<const SourceData> data, const Hash& hash);
 
 }  // namespace inselberg::project

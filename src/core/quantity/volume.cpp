@@ -17,6 +17,7 @@
 #include "base/sum.h"
 #include "ground/tin_index.h"
 #include "ground/triangulate.h"
+#include "plane/inside.h"
 #include "quantity/overlap.h"
 
 namespace inselberg::quantity {
@@ -196,12 +197,12 @@ ground::TinPtr regionTin(const std::vector<plane::Polygon>& region, const Progre
     for (const plane::Ring& hole : polygon.holes) ring(hole);
   }
   const ground::Triangulation made = ground::triangulate(points, edges, progress);
+  const plane::Inside inside(region);
   ground::TinParts parts;
   for (const Vec2 p : made.points) parts.points.push_back({p.x, p.y, 0});
   for (const Triangle& t : made.triangles) {
     const Vec2 c = (1.0 / 3) * (made.points[t[0]] + made.points[t[1]] + made.points[t[2]]);
-    if (std::ranges::any_of(region, [&](const plane::Polygon& g) { return plane::contains(g, c); }))
-      parts.triangles.push_back(t);
+    if (inside(c)) parts.triangles.push_back(t);
   }
   ground::dropUnusedPoints(parts);
   return std::make_shared<Tin>(std::move(parts));

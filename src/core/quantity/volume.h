@@ -23,6 +23,7 @@ struct Volume {
 
   double surplus() const { return cut - fill; }
   double planArea() const { return cutArea + fillArea + untouchedArea; }
+  double unmeasured() const { return onlyFrom + onlyTo + outside; }  // plan area that no figure above speaks of
 };
 
 // Exact to rounding (1e-9 relative against closed forms), and

@@ -8,14 +8,8 @@
 #include "base/quantity.h"
 
 namespace inselberg::report {
-namespace {
 
-std::string quoted(const std::string& text) {
-  return nlohmann::json(text).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
-}
-
-}  // namespace
-
+using json = nlohmann::ordered_json;
 Ledger ledgerOf(const project::Evaluation& evaluation) {
   Ledger ledger;
   ledger.whole = true;
@@ -45,6 +39,7 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
       row.volume = *seam.volume;
       ledger.cut += seam.volume->cut;
       ledger.fill += seam.volume->fill;
+      ledger.unmeasured += seam.volume->unmeasured();
     } else {
       ledger.whole = false;
     }
@@ -54,33 +49,42 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
   return ledger;
 }
 
-std::string surplusText(double surplus) {
+std::string surplusText(double cut, double fill) {
+  const double surplus = cut - fill;
   const std::string amount = formatNumber(std::abs(surplus), 0);
-  if (amount == "0") return "balanced";
+  if (amount == "0") return cut < 0.5 && fill < 0.5 ? "nothing moved" : "balanced";
   return (surplus > 0 ? "surplus " : "shortfall ") + amount + " m³";
+}
+
+std::string unmeasuredText(double area) {
+  if (!(area >= 0.01)) return {};
+  return formatNumber(area, area < 10 ? 2 : 0) + " m² not measured";
 }
 
 std::string asText(const project::Evaluation& evaluation) {
   const Ledger ledger = ledgerOf(evaluation);
   std::string out = evaluation.project->name + "\n\n";
   const auto line = [&](const std::string& name, const std::string& cut, const std::string& fill,
-                        const std::string& surplus) {
+                        const std::string& surplus, double unmeasured) {
     // Names are padded by characters, not bytes, as far as UTF-8 continuation bytes tell.
     std::size_t width = 0;
     for (const char c : name) width += (static_cast<unsigned char>(c) & 0xc0) != 0x80;
     out += name + std::string(width < 36 ? 36 - width : 1, ' ');
-    out += fmt::format("{:>12} {:>12}   {}\n", cut, fill, surplus);
+    const std::string beside = unmeasuredText(unmeasured);
+    out += fmt::format("{:>12} {:>12}   {}{}\n", cut, fill, surplus, beside.empty() ? "" : "; " + beside);
   };
-  line("", "cut m3", "fill m3", "");
+  line("", "cut m3", "fill m3", "", 0);
   for (const LedgerRow& row : ledger.rows) {
     const std::string name = (row.kind == LedgerRow::Kind::works ? "  " : "") + row.name;
     if (row.known) {
-      line(name, formatNumber(row.volume.cut, 1), formatNumber(row.volume.fill, 1), surplusText(row.volume.surplus()));
+      line(name, formatNumber(row.volume.cut, 1), formatNumber(row.volume.fill, 1),
+           surplusText(row.volume.cut, row.volume.fill), row.volume.unmeasured());
     } else {
-      line(name, "-", "-", "not known: a ground is missing");
+      line(name, "-", "-", "not known: a ground is missing", 0);
     }
   }
-  line("total", formatNumber(ledger.cut, 1), formatNumber(ledger.fill, 1), surplusText(ledger.surplus()));
+  line("total", formatNumber(ledger.cut, 1), formatNumber(ledger.fill, 1), surplusText(ledger.cut, ledger.fill),
+       ledger.unmeasured);
   for (const auto& g : evaluation.grounds) {
     if (!g.problem.empty()) out += "\n" + evaluation.project->ground(g.id)->name + ": " + g.problem + "\n";
     for (const auto& d : g.doubts) {
@@ -90,46 +94,72 @@ std::string asText(const project::Evaluation& evaluation) {
   return out;
 }
 
-std::string volumeMembers(const quantity::Volume& v) {
-  return fmt::format(
-      "\"cut_m3\":{},\"fill_m3\":{},\"surplus_m3\":{},\"cut_area_m2\":{},\"fill_area_m2\":{},\"untouched_area_m2\":{},"
-      "\"plan_area_m2\":{},\"max_cut_m\":{},\"max_fill_m\":{},\"only_from_area_m2\":{},\"only_to_area_m2\":{},"
-      "\"outside_area_m2\":{}",
-      v.cut, v.fill, v.surplus(), v.cutArea, v.fillArea, v.untouchedArea, v.planArea(), v.maxCut, v.maxFill, v.onlyFrom,
-      v.onlyTo, v.outside);
+nlohmann::ordered_json volumeJson(const quantity::Volume& v) {
+  return {{"cut_m3", v.cut},
+          {"fill_m3", v.fill},
+          {"surplus_m3", v.surplus()},
+          {"cut_area_m2", v.cutArea},
+          {"fill_area_m2", v.fillArea},
+          {"untouched_area_m2", v.untouchedArea},
+          {"plan_area_m2", v.planArea()},
+          {"max_cut_m", v.maxCut},
+          {"max_fill_m", v.maxFill},
+          {"only_from_area_m2", v.onlyFrom},
+          {"only_to_area_m2", v.onlyTo},
+          {"outside_area_m2", v.outside}};
 }
 
-std::string doubtMembers(const ground::Doubt& doubt, const plane::Origin& origin) {
-  return fmt::format("\"kind\":\"{}\",\"where\":[{},{}],\"text\":{}", ground::name(doubt.kind),
-                     doubt.where.x + origin.easting, doubt.where.y + origin.northing, quoted(doubt.text));
+nlohmann::ordered_json doubtJson(const ground::Doubt& doubt, const plane::Origin& origin) {
+  return {{"kind", ground::name(doubt.kind)},
+          {"where", {doubt.where.x + origin.easting, doubt.where.y + origin.northing}},
+          {"text", doubt.text}};
 }
 
-std::string asJson(const project::Evaluation& evaluation) {
+nlohmann::ordered_json doubtsJson(const ground::Doubts& doubts, const plane::Origin& origin) {
+  json list = json::array();
+  for (const ground::Doubt& d : doubts) list.push_back(doubtJson(d, origin));
+  return list;
+}
+
+nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
   const Ledger ledger = ledgerOf(evaluation);
-  std::string seams, works, doubts, problems;
-  const auto join = [](std::string& list, const std::string& item) { list += (list.empty() ? "" : ",") + item; };
+  json seams = json::array(), works = json::array(), doubts = json::array(), problems = json::array();
   for (const LedgerRow& row : ledger.rows) {
-    if (row.kind == LedgerRow::Kind::seam) {
-      join(seams, fmt::format("{{\"name\":{},{}}}", quoted(row.name),
-                              row.known ? volumeMembers(row.volume) : "\"known\":false"));
+    json j;
+    if (row.kind == LedgerRow::Kind::works) j["id"] = row.id;
+    j["name"] = row.name;
+    if (row.kind == LedgerRow::Kind::works)
+      j.update({{"ground", row.on}, {"level_m", row.level}, {"footprint_area_m2", row.footprintArea}});
+    if (row.known) {
+      j.update(volumeJson(row.volume));
     } else {
-      join(works,
-           fmt::format("{{\"id\":{},\"name\":{},\"ground\":{},\"level_m\":{},\"footprint_area_m2\":{},{}}}", row.id,
-                       quoted(row.name), quoted(row.on), row.level, row.footprintArea, volumeMembers(row.volume)));
+      j["known"] = false;
     }
+    (row.kind == LedgerRow::Kind::seam ? seams : works).push_back(std::move(j));
   }
   for (const auto& g : evaluation.grounds) {
-    const std::string name = quoted(evaluation.project->ground(g.id)->name);
-    if (!g.problem.empty()) join(problems, fmt::format("{{\"ground\":{},\"text\":{}}}", name, quoted(g.problem)));
+    const std::string& name = evaluation.project->ground(g.id)->name;
+    if (!g.problem.empty()) problems.push_back({{"ground", name}, {"text", g.problem}});
     for (const auto& d : g.doubts) {
       if (evaluation.project->acceptance(d)) continue;
-      join(doubts, fmt::format("{{{},\"ground\":{}}}", doubtMembers(d, evaluation.project->origin), name));
+      doubts.push_back(doubtJson(d, evaluation.project->origin));
+      doubts.back()["ground"] = name;
     }
   }
-  return fmt::format(
-      "{{\"project\":{},\"seams\":[{}],\"works\":[{}],\"total\":{{\"cut_m3\":{},\"fill_m3\":{},\"surplus_m3\":{}}},"
-      "\"doubts\":[{}],\"problems\":[{}]}}\n",
-      quoted(evaluation.project->name), seams, works, ledger.cut, ledger.fill, ledger.surplus(), doubts, problems);
+  return {{"project", evaluation.project->name},
+          {"seams", std::move(seams)},
+          {"works", std::move(works)},
+          {"total",
+           {{"cut_m3", ledger.cut},
+            {"fill_m3", ledger.fill},
+            {"surplus_m3", ledger.surplus()},
+            {"unmeasured_area_m2", ledger.unmeasured}}},
+          {"doubts", std::move(doubts)},
+          {"problems", std::move(problems)}};
+}
+
+std::string dumped(const nlohmann::ordered_json& j) {
+  return j.dump(-1, ' ', false, nlohmann::ordered_json::error_handler_t::replace);
 }
 
 }  // namespace inselberg::report

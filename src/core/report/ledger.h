@@ -5,6 +5,8 @@
 #include <string>
 #include <vector>
 
+#include <nlohmann/json_fwd.hpp>
+
 #include "project/evaluate.h"
 
 namespace inselberg::report {
@@ -24,6 +26,7 @@ struct LedgerRow {
 struct Ledger {
   std::vector<LedgerRow> rows;  // seams in the order of the column, each followed by the works of its upper ground
   double cut = 0, fill = 0;     // of all seams
+  double unmeasured = 0;        // m2 of all seams that their figures do not speak of
   bool whole = false;           // every seam is known
   std::size_t doubts = 0;
   double surplus() const { return cut - fill; }
@@ -31,17 +34,23 @@ struct Ledger {
 
 Ledger ledgerOf(const project::Evaluation& evaluation);
 
-// "surplus 350 m³", "shortfall 20 m³", "balanced": never a bare sign.
-std::string surplusText(double surplus);
+// "surplus 350 m³", "shortfall 20 m³", "balanced", "nothing moved": never a bare sign.
+std::string surplusText(double cut, double fill);
+
+// "57 700 m² not measured", to stand beside every figure that leaves something out; empty where nothing is left out
+// (less than a hundredth of a square metre).
+std::string unmeasuredText(double area);
 
 // A plain table for a terminal.
 std::string asText(const project::Evaluation& evaluation);
-// The JSON members of a doubt: kind, where (easting, northing), text.
-std::string doubtMembers(const ground::Doubt& doubt, const plane::Origin& origin);
-// One JSON object: project, seams, works, totals, doubts.
-std::string asJson(const project::Evaluation& evaluation);
-
-// The members every volume has in JSON: cut_m3 to max_fill_m and the uncovered areas, without braces.
-std::string volumeMembers(const quantity::Volume& volume);
+// A doubt as JSON: kind, where (easting, northing), text.
+nlohmann::ordered_json doubtJson(const ground::Doubt& doubt, const plane::Origin& origin);
+nlohmann::ordered_json doubtsJson(const ground::Doubts& doubts, const plane::Origin& origin);
+// The members every volume has in JSON: cut_m3 to max_fill_m and the uncovered areas.
+nlohmann::ordered_json volumeJson(const quantity::Volume& volume);
+// The whole report: project, seams, works, totals, doubts, problems.
+nlohmann::ordered_json asJson(const project::Evaluation& evaluation);
+// JSON as text on one line; what is no number becomes null, what is no UTF-8 is replaced.
+std::string dumped(const nlohmann::ordered_json& json);
 
 }  // namespace inselberg::report

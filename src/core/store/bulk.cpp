@@ -2,9 +2,12 @@
 
 #include <zstd.h>
 
+#include <algorithm>
 #include <bit>
 #include <cmath>
 #include <cstring>
+#include <memory>
+#include <new>
 #include <stdexcept>
 #include <string_view>
 
@@ -86,6 +89,38 @@ class Unpacker {
   std::string_view rest_;
 };
 
+// A number, or none at all.
+void requireLevelsOrNone(const std::vector<plane::Vec3>& points) {
+  requirePlan(points);
+  for (const auto& p : points) {
+    if (std::abs(p.z) > 1e9) throw std::runtime_error("a level is out of range");
+  }
+}
+
+// The bytes unpacked piece by piece.
+std::string unpacked(std::span<const char> bytes) {
+  constexpr unsigned long long kMostRatio = 4000, kSmall = 1 << 20;
+  const unsigned long long size = ZSTD_getFrameContentSize(bytes.data(), bytes.size());
+  if (size == ZSTD_CONTENTSIZE_ERROR || size == ZSTD_CONTENTSIZE_UNKNOWN)
+    throw std::runtime_error("the data is not compressed as expected");
+  if (size > kMostRatio * bytes.size() + kSmall) throw std::runtime_error("the data unpacks to more than it can hold");
+  const std::unique_ptr<ZSTD_DStream, std::size_t (*)(ZSTD_DStream*)> stream(ZSTD_createDStream(), &ZSTD_freeDStream);
+  if (!stream) throw std::bad_alloc();
+  std::string raw;
+  ZSTD_inBuffer in{bytes.data(), bytes.size(), 0};
+  for (std::size_t left = 1; left != 0;) {
+    const std::size_t had = raw.size();
+    raw.resize(std::min<std::size_t>(size, std::max<std::size_t>(2 * had, kSmall)));
+    ZSTD_outBuffer out{raw.data(), raw.size(), had};
+    left = ZSTD_decompressStream(stream.get(), &out, &in);
+    raw.resize(out.pos);
+    if (ZSTD_isError(left) || (left != 0 && out.pos == had && in.pos == in.size))
+      throw std::runtime_error("the compressed data is damaged");
+  }
+  if (raw.size() != size || in.pos != in.size) throw std::runtime_error("the compressed data is damaged");
+  return raw;
+}
+
 void requireLevels(const std::vector<plane::Vec3>& points) {
   requirePlan(points);
   for (const auto& p : points) {
@@ -121,13 +156,7 @@ std::string pack(const project::SourceData& data) {
 }
 
 project::SourceData unpack(std::span<const char> bytes) {
-  const unsigned long long size = ZSTD_getFrameContentSize(bytes.data(), bytes.size());
-  if (size == ZSTD_CONTENTSIZE_ERROR || size == ZSTD_CONTENTSIZE_UNKNOWN || size > (1ULL << 35)) {
-    throw std::runtime_error("the data is not compressed as expected");
-  }
-  std::string raw(size, '\0');
-  const std::size_t got = ZSTD_decompress(raw.data(), raw.size(), bytes.data(), bytes.size());
-  if (ZSTD_isError(got) || got != size) throw std::runtime_error("the compressed data is damaged");
+  const std::string raw = unpacked(bytes);
   Unpacker u(raw);
   std::string mark(kMark.size(), '\0');
   u.bytes(mark.data(), mark.size());
@@ -147,7 +176,7 @@ project::SourceData unpack(std::span<const char> bytes) {
     line.closed = (flags & kClosed) != 0;
     line.contour = (flags & kContour) != 0;
     line.vertices = u.array<plane::Vec3>();
-    requirePlan(line.vertices);
+    requireLevelsOrNone(line.vertices);
   }
   data.boundaries = u.polygons();
   data.modelPoints = u.array<plane::Vec3>();

@@ -10,7 +10,8 @@ namespace inselberg::store {
 
 std::string pack(const project::SourceData& data);
 
-// Throws std::runtime_error for bytes that are not what pack made.
+// Throws std::runtime_error for bytes that are not what pack made, or unpack out of all proportion (memory follows what
+// is there, not what is claimed).
 project::SourceData unpack(std::span<const char> bytes);
 
 }  // namespace inselberg::store

@@ -31,11 +31,15 @@ auto valueOf(const Table& table, const std::string& word) {
   throw Error("the word \"" + word + "\" is not known", "the file may come from a newer version");
 }
 
+}  // namespace
+
 double finite(const json& j) {
   const double v = j.get<double>();
   if (!(std::abs(v) <= 1e9)) throw Error("a number is out of range", "the file is damaged");
   return v;
 }
+
+namespace {
 
 Slope slope(const json& j) {
   const double run = finite(j);

@@ -4,11 +4,11 @@
 
 #include <map>
 
+#include "base/database.h"
 #include "base/error.h"
 #include "base/whole_file.h"
 #include "exchange/text_file.h"
 #include "store/bulk.h"
-#include "store/database.h"
 #include "store/item_json.h"
 
 namespace inselberg::store {
@@ -30,7 +30,7 @@ void write(const project::Project& project, const std::string& path, const std::
     item.bind(1, static_cast<std::int64_t>(id))
         .bind(2, kind)
         .bind(3, static_cast<std::int64_t>(position))
-        .bind(4, j.dump());
+        .bind(4, j.dump(-1, ' ', false, json::error_handler_t::replace));
     item.step();
     item.reset();
   };
@@ -74,18 +74,20 @@ void write(const project::Project& project, const std::string& path, const std::
 
 }  // namespace
 
-void save(const project::Project& project, const std::string& path, const std::string& session) {
-  writeBeside(path, "", [&](const std::string& part) {
+void save(const project::Project& project, const std::string& path, const std::string& session,
+          const WriteRules& rules) {
+  const auto fill = [&](const std::string& part) {
     try {
       write(project, part, session);
     } catch (const Error& e) {
       throw Error(e.happened(), {path}, e.hint());
     }
-  });
+  };
+  writeBeside(path, "", fill, rules);
 }
 
 Opened open(const std::string& path) {
-  const std::string start = exchange::readBytes(path).substr(0, 16);  // also tells missing, folder and empty apart
+  const std::string start = exchange::readBytesAhead(path, 16);  // also tells missing, folder and empty apart
   if (!start.starts_with("SQLite format 3")) {
     throw Error("this is not an Inselberg project", {path}, "choose a file that Inselberg saved");
   }
@@ -99,6 +101,7 @@ Opened open(const std::string& path) {
         fmt::format("the project was saved by a newer version (format {}, this program knows {})", version, kVersion),
         {path}, "open it with the newer version");
   }
+  db.requireTables({"item", "bulk"});
   Opened opened;
   auto project = std::make_shared<project::Project>();
   std::string at = "project";
@@ -118,7 +121,7 @@ Opened open(const std::string& path) {
       if (!s.step()) throw Error("the file holds no project", "the file is damaged");
       const json j = json::parse(s.text(0));
       project->name = j.at("name").get<std::string>();
-      project->origin = {j.at("origin").at(0).get<double>(), j.at("origin").at(1).get<double>()};
+      project->origin = {finite(j.at("origin").at(0)), finite(j.at("origin").at(1))};
       project->hasOrigin = j.at("has_origin").get<bool>();
       project->system = j.value("system", std::string());  // since version 2
       for (const json& line : j.value("label_lines", json::array()))
@@ -126,9 +129,8 @@ Opened open(const std::string& path) {
       project->nextId = j.at("next_id").get<std::uint64_t>();
       for (const json& a : j.value("accepted", json::array())) {  // since version 2
         if (const auto kind = ground::doubtKindOf(a.at("kind").get<std::string>()))
-          project->accepted.push_back({*kind,
-                                       {a.at("where").at(0).get<double>(), a.at("where").at(1).get<double>()},
-                                       a.at("reason").get<std::string>()});
+          project->accepted.push_back(
+              {*kind, {finite(a.at("where").at(0)), finite(a.at("where").at(1))}, a.at("reason").get<std::string>()});
       }
       opened.session = j.at("session").get<std::string>();
     }
@@ -137,6 +139,7 @@ Opened open(const std::string& path) {
                   "SELECT item.id, item.json, bulk.data FROM item LEFT JOIN bulk ON bulk.hash = "
                   "json_extract(item.json, '$.data') "
                   "WHERE kind='source' ORDER BY position");
+      std::map<std::string, project::SourcePtr> unpackedBefore;  // sources may share their data
       while (s.step()) {
         const SourceId id{static_cast<std::uint64_t>(s.number(0))};
         at = fmt::format("source {}", id.value);
@@ -150,9 +153,12 @@ Opened open(const std::string& path) {
         info.hidden = j.value("hidden", false);
         info.locked = j.value("locked", false);
         info.colour = j.value("colour", std::string());
-        auto source = project::makeSource(id, std::move(info), unpack(s.blob(2)));
-        if (source->hash.hex() != j.at("data").get<std::string>())
-          throw Error("the data is not what was saved", "the file is damaged");
+        const std::string data = j.at("data").get<std::string>();
+        project::SourcePtr& first = unpackedBefore[data];
+        auto source = first ? project::makeSource(id, std::move(info), first->data, first->hash)
+                            : project::makeSource(id, std::move(info), unpack(s.blob(2)));
+        if (source->hash.hex() != data) throw Error("the data is not what was saved", "the file is damaged");
+        if (!first) first = source;
         project->sources.push_back(std::move(source));
       }
     }

@@ -3,6 +3,7 @@
 
 #include <string>
 
+#include "base/whole_file.h"
 #include "project/project.h"
 
 namespace inselberg::store {
@@ -12,7 +13,9 @@ constexpr int kVersion = 2;
 
 // Writes the project whole or not at all: a new database beside `path` in one transaction, then renamed over it. Throws
 // Error when that fails; an earlier file is then as it was. `session` (any text) is kept with it, for recovery files.
-void save(const project::Project& project, const std::string& path, const std::string& session = {});
+// Links, permissions and locks: base/whole_file.h.
+void save(const project::Project& project, const std::string& path, const std::string& session = {},
+          const WriteRules& rules = {});
 
 struct Opened {
   project::ProjectPtr project;

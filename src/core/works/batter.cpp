@@ -17,6 +17,7 @@
 #include "ground/recut.h"
 #include "ground/tin_index.h"
 #include "ground/triangulate.h"
+#include "plane/inside.h"
 #include "plane/linework.h"
 #include "quantity/overlap.h"
 
@@ -183,7 +184,8 @@ class Spread {
         if (tin.neighbours()[b][k] != kNone) {
           fields[fieldCount++] = tin.neighbours()[b][k];
         } else {
-          (field_.isCrest(b, k) ? crest : fieldEnds) = true;
+          crest |= field_.isCrest(b, k);
+          fieldEnds |= field_.distance(b, middle) > 0.999 * field_.reach();
         }
         if (tin.isBreak(b, k)) noteFold(b, k, from, to);
       }
@@ -406,9 +408,10 @@ class Assembler {
     faces_.resize(n);
     std::vector<std::array<Index, 2>> candidate(n, {kNone, kNone});
     std::vector<Index> waiting;
+    const plane::Inside inside(outline_);
     for (Index f = 0; f < n; ++f) {
       const Vec2 c = ground::centroid(made_, f);
-      if (plane::contains(outline_, c)) {
+      if (inside(c)) {
         faces_[f].kind = 0;
         waiting.push_back(f);
         continue;

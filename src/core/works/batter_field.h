@@ -39,6 +39,8 @@ class BatterField {
   // The distance in plan from the crest, seen from the facet of t, and the crest point that owns it (-1: an edge).
   double distance(Index t, Vec2 p) const { return facets_[facetOf_[t]].depth(p); }
   int cornerOf(Index t) const { return facets_[facetOf_[t]].corner; }
+  // How far out the field goes; a side without a neighbour nearer than that and off the crest is a gap of rounding.
+  double reach() const { return reach_; }
   // Whether side k of triangle t lies on the crest.
   bool isCrest(Index t, int k) const;
 

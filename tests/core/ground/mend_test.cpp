@@ -125,3 +125,29 @@ TEST_CASE("A point added inside, on a side and at the border has its level, and 
   mend(*tin, {ground::AddPoint{{10, 10, 5}}}, 1);
   mend(*tin, {ground::AddPoint{{30, 10, 5}}}, 1);
 }
+
+TEST_CASE("A point at a wall is deleted on both sides, and both are filled again") {
+  // Two grids side by side, the right one 5 m higher: a wall along x = 10 with two points in each place.
+  std::mt19937 random(3);
+  std::uniform_real_distribution<double> step(-0.8, 0.8);
+  const auto left = gridGround(10, 4, [](double x, double y) { return 0.1 * x + 0.02 * y; });
+  const auto right = gridGround(
+      10, 4, [](double x, double y) { return 5 + 0.1 * x + 0.02 * y; }, 10, 0);
+  ground::TinParts parts;
+  for (const auto& side : {left, right}) {
+    const auto first = static_cast<ground::Index>(parts.points.size());
+    parts.points.insert(parts.points.end(), side->points().begin(), side->points().end());
+    for (const auto& t : side->triangles()) parts.triangles.push_back({first + t[0], first + t[1], first + t[2]});
+  }
+  for (Vec3& p : parts.points) {  // crooked inside
+    if (p.x > 0.1 && p.x < 9.9 && p.y > 0.1 && p.y < 9.9) p.x += step(random), p.y += step(random);
+  }
+  const ground::Tin tin(std::move(parts));
+  const auto gone = mend(tin, {ground::DeletePoint{{10, 5}}});
+  CHECK(gone->points().size() == tin.points().size() - 2);
+  checkSound(*gone, 200);
+  for (const double y : {1.0, 4.0, 5.0, 6.0, 9.0}) {
+    CHECK(*gone->levelAt({9.999, y}) < 2);
+    CHECK(*gone->levelAt({10.001, y}) > 5);
+  }
+}

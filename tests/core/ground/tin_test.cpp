@@ -80,3 +80,17 @@ TEST_CASE("Plan and surface area are told apart") {
   CHECK(s.minLevel == 0);
   CHECK(s.maxLevel == 100);
 }
+
+TEST_CASE("A place within the tolerance beside the bounds is covered, one beyond is not") {
+  const auto ground = gridGround(
+      100, 10, [](double x, double) { return x; }, 0.3, 0.7);
+  for (const double along : {0.3, 37.0, 100.3}) {
+    for (const double low : {0.3, 100.3}) {
+      const double out = low < 50 ? -1 : 1;
+      CHECK(ground->locate({low + out * 5e-8, along + 0.4}) != ground::kNone);
+      CHECK(ground->locate({along, low + 0.4 + out * 5e-8}) != ground::kNone);
+      CHECK(ground->locate({low + out * 3e-7, along + 0.4}) == ground::kNone);
+      CHECK(ground->locate({along, low + 0.4 + out * 3e-7}) == ground::kNone);
+    }
+  }
+}

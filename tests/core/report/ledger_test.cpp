@@ -35,16 +35,17 @@ TEST_CASE("The ledger has a row for each seam and works, and totals over the sea
 }
 
 TEST_CASE("Surplus is said in words, never as a bare sign") {
-  CHECK(report::surplusText(350.4) == "surplus 350 m³");
-  CHECK(report::surplusText(-20) == "shortfall 20 m³");
-  CHECK(report::surplusText(0.2) == "balanced");
-  CHECK(report::surplusText(-12345.6) == "shortfall 12 346 m³");
+  CHECK(report::surplusText(400.4, 50) == "surplus 350 m³");
+  CHECK(report::surplusText(0, 20) == "shortfall 20 m³");
+  CHECK(report::surplusText(100.2, 100) == "balanced");
+  CHECK(report::surplusText(0.2, 0) == "nothing moved");
+  CHECK(report::surplusText(12, 12357.6) == "shortfall 12 346 m³");
 }
 
 TEST_CASE("The ledger as JSON parses and says the same as the ledger") {
   const auto e = evaluated(8.5);
   const auto ledger = report::ledgerOf(*e);
-  const auto json = nlohmann::json::parse(report::asJson(*e));
+  const auto json = report::asJson(*e);
   CHECK(json["project"] == "Level \"site\"");
   CHECK(json["seams"][0]["cut_m3"].get<double>() == ledger.rows[0].volume.cut);
   CHECK(json["works"][0]["max_cut_m"].get<double>() == Approx(1.5));
@@ -54,13 +55,34 @@ TEST_CASE("The ledger as JSON parses and says the same as the ledger") {
   CHECK(report::asText(*e).find("surplus") != std::string::npos);
 }
 
+TEST_CASE("What was not measured stands beside the figures, of seams, works and the total") {
+  CHECK(report::unmeasuredText(57700.4) == "57 700 m² not measured");
+  CHECK(report::unmeasuredText(0.25) == "0.25 m² not measured");
+  CHECK(report::unmeasuredText(1e-9).empty());
+  // A pad half beyond the ground.
+  project::SourceData data;
+  data.points = {{0, 0, 10}, {100, 0, 10}, {100, 100, 10}, {0, 100, 10}};
+  auto p = project::emptyProject("Site");
+  p = project::withSource(*p, {"s", ""}, std::move(data), p->column.front()->id);
+  p = project::withNewWorks(*p, p->column.back()->id, "Pad", works::Pad{rectangle(90, 40, 110, 60), 12, {}});
+  project::Cache cache;
+  const auto e = project::evaluate(p, cache, {});
+  const auto ledger = report::ledgerOf(*e);
+  CHECK(ledger.unmeasured == Approx(200));
+  const std::string text = report::asText(*e);
+  std::size_t lines = 0;
+  for (std::size_t at = 0; (at = text.find("; 200 m² not measured", at)) != std::string::npos; ++at) ++lines;
+  CHECK(lines == 3);
+  CHECK(report::asJson(*e)["total"]["unmeasured_area_m2"].get<double>() == Approx(200));
+}
+
 TEST_CASE("A ground that is missing is told, not counted as nothing") {
   project::Cache cache;
   const auto e = project::evaluate(project::emptyProject("Empty"), cache, {});
   const auto ledger = report::ledgerOf(*e);
   CHECK_FALSE(ledger.whole);
   CHECK_FALSE(ledger.rows[0].known);
-  const auto json = nlohmann::json::parse(report::asJson(*e));
+  const auto json = report::asJson(*e);
   CHECK(json["problems"].size() == 2);
   CHECK(report::asText(*e).find("not known") != std::string::npos);
 }

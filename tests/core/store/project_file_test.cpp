@@ -133,29 +133,128 @@ TEST_CASE("Recovery files are held while in use, found when left behind, and rem
   {
     store::Recovery recovery(s.path());
     recovery.keep(*p, "/home/x/tolwin.inselberg");
-    CHECK(store::abandoned(s.path()).empty());
+    CHECK(store::abandoned(s.path()).files.empty());
+    // Only its owner may look into it, and nothing else lies beside it.
+    std::size_t files = 0;
+    for (const auto& entry : fs::directory_iterator(s.path())) {
+      ++files;
+      CHECK((entry.status().permissions() & (fs::perms::group_all | fs::perms::others_all)) == fs::perms::none);
+    }
+    CHECK(files == 1);
+    recovery.keep(*p, "/home/x/tolwin.inselberg");  // again, in its place
+    CHECK(store::abandoned(s.path()).files.empty());
     store::Recovery other(s.path());
     other.keep(*project::emptyProject("other"), "");
     other.discard();
   }
-  const auto found = store::abandoned(s.path());
-  REQUIRE(found.size() == 1);
-  CHECK(found[0].original == "/home/x/tolwin.inselberg");
-  CHECK(found[0].project->name == p->name);
-  store::remove(found[0]);
-  CHECK(store::abandoned(s.path()).empty());
-  s.file("recovery-1-1-1.inselberg", "cut off");
-  CHECK(store::abandoned(s.path()).empty());
+  auto found = store::abandoned(s.path());
+  REQUIRE(found.files.size() == 1);
+  CHECK(found.damaged.empty());
+  CHECK(found.files[0].original == "/home/x/tolwin.inselberg");
+  CHECK(found.files[0].project->name == p->name);
+  CHECK(store::abandoned(s.path()).files.empty());  // held by who was offered it
+  store::remove(found.files[0]);
+  CHECK(fs::is_empty(s.path()));
 }
 
-TEST_CASE("A lock is held by one, and free again when its holder ends") {
+TEST_CASE("A damaged recovery file is told and kept, and what killed programs left is swept away") {
   const Scratch s;
+  s.file("recovery-1-1-1.inselberg", "cut off");
+  s.file("recovery-1-1-1.inselberg.lock", "");
+  s.file("open-0123.lock", "");
+  s.file("recovery-2-2-2.inselberg.part-aBcDeF", "half");
+  fs::create_directory(s / ".inselberg-part-xyzxyz");
+  s.file(".inselberg-part-xyzxyz/part", "half");
+  const auto found = store::abandoned(s.path());
+  CHECK(found.files.empty());
+  REQUIRE(found.damaged.size() == 1);
+  CHECK(found.damaged[0].find("recovery-1-1-1.inselberg") != std::string::npos);
+  CHECK(fs::exists(s / "recovery-1-1-1.inselberg"));
+  CHECK(std::distance(fs::directory_iterator(s.path()), fs::directory_iterator{}) == 1);
+}
+
+TEST_CASE("A file is locked by one, whatever name it is opened by, and keeps its lock through a save") {
+  const Scratch s;
+  const std::string path = s / "p.inselberg";
+  CHECK_FALSE(store::FileLock(path).heldByAnother());  // there is none
+  store::save(*someProject(), path);
+  fs::create_symlink(path, s / "link.inselberg");
+  fs::create_hard_link(path, s / "twin.inselberg");
   {
-    const store::FileLock first(s / "lock");
+    store::FileLock first(path);
     CHECK(first.held());
-    CHECK_FALSE(store::FileLock(s / "lock").held());
+    for (const char* name : {"p.inselberg", "link.inselberg", "twin.inselberg"})
+      CHECK(store::FileLock(s / name).heldByAnother());
+    const store::FileState before = store::stateOf(path);
+    store::save(*someProject(), path, {}, {.mode = {}, .ready = [&](int fd) { first.take(fd); }});
+    CHECK(store::stateOf(path) != before);
+    CHECK(store::stateOf(path) == store::stateOf(s / "link.inselberg"));
+    CHECK(store::FileLock(path).heldByAnother());
+    CHECK(store::FileLock(s / "link.inselberg").heldByAnother());
+    CHECK(store::sameFile(path, s / "link.inselberg"));
+    CHECK_FALSE(store::sameFile(path, s / "twin.inselberg"));
   }
-  CHECK(store::FileLock(s / "lock").held());
+  CHECK(store::FileLock(path).held());
+}
+
+TEST_CASE("A file made to harm is refused in good time and memory, with its name") {
+  const Scratch s;
+  store::save(*someProject(), s / "good.inselberg");
+  const auto altered = [&](const std::string& name, const std::string& sql) {
+    fs::copy_file(s / "good.inselberg", s / name, fs::copy_options::overwrite_existing);
+    const std::string command = "sqlite3 '" + s / name + "' \"" + sql + "\"";
+    REQUIRE(std::system(command.c_str()) == 0);
+    return s / name;
+  };
+  const auto refused = [&](const std::string& path, const std::string& what) {
+    try {
+      store::open(path);
+      FAIL(path << " was opened");
+    } catch (const Error& e) {
+      CHECK(e.where().file == path);
+      CHECK(std::string(e.what()).find(what) != std::string::npos);
+    }
+  };
+  const std::string endless = "WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i+1 FROM n)";
+  refused(altered("view.inselberg", "ALTER TABLE item RENAME TO x; CREATE VIEW item AS " + endless +
+                                        " SELECT i AS id, 'works' AS kind, i AS position, '{}' AS json FROM n"),
+          "no plain table");
+  refused(altered("computed.inselberg",
+                  "ALTER TABLE item ADD COLUMN more AS (hex(zeroblob(1000)))"),
+          "no plain table");
+  refused(altered("claims.inselberg", "UPDATE bulk SET data=x'28B52FFDE00000000001000000000000'"), "unpacks to more");
+  refused(altered("nan.inselberg", "UPDATE item SET json=json_set(json,'$.origin[0]',1e300) WHERE kind='project'"),
+          "out of range");
+  // A database that keeps a journal of its own is read without leaving one behind.
+  altered("wal.inselberg", "PRAGMA journal_mode=WAL");
+  const auto before = std::distance(fs::directory_iterator(s.path()), fs::directory_iterator{});
+  CHECK(store::open(s / "wal.inselberg").project->name == someProject()->name);
+  CHECK(std::distance(fs::directory_iterator(s.path()), fs::directory_iterator{}) == before);
+}
+
+TEST_CASE("Sources that share their data are unpacked once, and a line with an endless level is refused") {
+  const Scratch s;
+  auto p = someProject();
+  for (int i = 0; i < 3; ++i) p = project::withSource(*p, {"again", "survey.csv"}, someData(), p->column.front()->id);
+  store::save(*p, s / "p.inselberg");
+  const auto opened = store::open(s / "p.inselberg").project;
+  REQUIRE(opened->sources.size() == 4);
+  for (const auto& source : opened->sources) CHECK(source->data == opened->sources[0]->data);
+  project::SourceData data = someData();
+  data.breaklines[0].vertices[0].z = std::numeric_limits<double>::infinity();
+  CHECK_THROWS(store::unpack(store::pack(data)));
+}
+
+TEST_CASE("Names that are no UTF-8 are kept as it") {
+  const Scratch s;
+  auto p = someProject();
+  project::SourceInfo info{"caf\xe9", "caf\xe9.csv", {{"l\xed\xa0\x80yer", "points"}}, {"r\xff"}};
+  p = project::withSource(*p, info, someData(), p->column.front()->id);
+  p = project::withName(*p, "site \xe9");
+  store::save(*p, s / "p.inselberg");
+  const auto opened = store::open(s / "p.inselberg").project;
+  CHECK(opened->sources[1]->name == "caf\u00e9");
+  CHECK(opened->sources[1]->takes[0].first == "l\ufffdyer");
 }
 
 TEST_CASE(

@@ -294,3 +294,21 @@ TEST_CASE("A pad turned and moved costs the same on turned and moved ground", "[
   }
   for (const double f : fills) CHECK(f == Approx(fills[0]).epsilon(1e-8));
 }
+
+TEST_CASE("A pad of thousands of corners meets the ground all round, without a doubt") {
+  std::mt19937 random(11);
+  const auto ground = scatteredGround(400, 3000, random, randomHills(random, 4));
+  std::uniform_real_distribution<double> wobble(-0.02, 0.02);
+  plane::Ring outline;
+  const int n = 3000;
+  for (int i = 0; i < n; ++i) {
+    const double a = 2 * std::numbers::pi * i / n, r = 100 + 12 * std::sin(5 * a) + wobble(random);
+    outline.push_back({200 + r * std::cos(a), 200 + r * std::sin(a)});
+  }
+  works::Pad pad;
+  pad.outline = outline;
+  pad.level = 51;
+  const auto placed = works::place(pad, *ground, {}, {});
+  for (const auto& d : placed.doubts) UNSCOPED_INFO(d.text);
+  CHECK(placed.doubts.empty());
+}

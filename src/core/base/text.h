@@ -1,0 +1,18 @@
+// Texts from outside made fit to keep and to print.
+#pragma once
+
+#include <string>
+#include <string_view>
+
+namespace inselberg {
+
+bool isUtf8(std::string_view text);
+
+// The text as UTF-8. What is UTF-8 already stays; of other text each byte that is none is read as Western European
+// (ISO 8859-1), and as a replacement character where it is none there either.
+std::string validUtf8(std::string text);
+
+// One line without control characters: what a terminal would take as a command becomes a blank.
+std::string oneLine(std::string text);
+
+}  // namespace inselberg
