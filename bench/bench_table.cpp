@@ -19,6 +19,7 @@
 
 #include "balance/level_balance.h"
 #include "bare_triangulation.h"
+#include "base/error.h"
 #include "exchange/dxf.h"
 #include "exchange/dxf_tags.h"
 #include "exchange/formats.h"
@@ -26,9 +27,11 @@
 #include "exchange/landxml.h"
 #include "exchange/text_file.h"
 #include "ground/build.h"
+#include "ground/check.h"
 #include "ground/contours.h"
 #include "ground/raster.h"
 #include "ground/stamp.h"
+#include "ground/thin.h"
 #include "ground/triangulate.h"
 #include "project/evaluate.h"
 #include "project/features.h"
@@ -319,50 +322,88 @@ void reading() {
       fmt::format("{:.2f} x ({:.2f} s : {:.2f} s)", ours / bare, ours, bare), "3 x");
 }
 
-// The greatest memory of the command line listing a file, which reads it whole and looks it over.
-double peakOfListing(const std::string& path) {
-  const std::string cli = std::filesystem::read_symlink("/proc/self/exe").parent_path() / "inselberg-cli";
-  std::fflush(stdout);
-  const pid_t child = ::fork();
-  if (child == 0) {
-    if (!std::freopen("/dev/null", "w", stdout)) ::_exit(1);
-    ::execl(cli.c_str(), "inselberg-cli", "import", path.c_str(), nullptr);
-    ::_exit(1);
+// A process that stays as small as this one is at its start, and starts others: a process counts the memory of the one
+// it was forked from as its own.
+class Starter {
+ public:
+  Starter() {
+    int in[2], out[2];
+    if (::pipe(in) != 0 || ::pipe(out) != 0) std::abort();
+    if (::fork() == 0) {
+      ::close(in[1]);
+      ::close(out[0]);
+      serve(in[0], out[1]);
+    }
+    ::close(in[0]);
+    ::close(out[1]);
+    ask_ = in[1];
+    answer_ = out[0];
   }
-  rusage used{};
-  int status = 0;
-  ::wait4(child, &status, 0, &used);
-  return WIFEXITED(status) && WEXITSTATUS(status) == 0 ? 1024.0 * static_cast<double>(used.ru_maxrss) : 0;
-}
+  // The greatest memory of the command line listing a file, which reads it whole and looks it over; 0 when it fails.
+  double peakOfListing(const std::string& path) const {
+    const std::string line = path + "\n";
+    double peak = 0;
+    if (::write(ask_, line.data(), line.size()) < 0 || ::read(answer_, &peak, sizeof peak) != sizeof peak) return 0;
+    return peak;
+  }
+
+ private:
+  [[noreturn]] static void serve(int in, int out) {
+    const std::string cli = std::filesystem::read_symlink("/proc/self/exe").parent_path() / "inselberg-cli";
+    std::string path;
+    for (char c; ::read(in, &c, 1) == 1;) {
+      if (c != '\n') {
+        path += c;
+        continue;
+      }
+      const pid_t child = ::fork();
+      if (child == 0) {
+        if (!std::freopen("/dev/null", "w", stdout)) ::_exit(1);
+        ::execl(cli.c_str(), "inselberg-cli", "import", path.c_str(), nullptr);
+        ::_exit(1);
+      }
+      rusage used{};
+      int status = 0;
+      ::wait4(child, &status, 0, &used);
+      const double peak =
+          WIFEXITED(status) && WEXITSTATUS(status) == 0 ? 1024.0 * static_cast<double>(used.ru_maxrss) : 0;
+      if (::write(out, &peak, sizeof peak) != sizeof peak) break;
+      path.clear();
+    }
+    ::_exit(0);
+  }
+  int ask_ = -1, answer_ = -1;
+};
 
 // The same for each byte of the file, the program itself not counted.
-double memoryPerByte(const std::string& path) {
+double memoryPerByte(const Starter& starter, const std::string& path) {
   const TemporaryFile nothing("inselberg-bench-nothing.csv", "1,0,0,0\n2,9,0,0\n3,0,9,0\n");
-  return (peakOfListing(path) - peakOfListing(nothing.path)) / static_cast<double>(std::filesystem::file_size(path));
+  return (starter.peakOfListing(path) - starter.peakOfListing(nothing.path)) /
+         static_cast<double>(std::filesystem::file_size(path));
 }
 
-void memoryRow(const std::string& path) {
+void memoryRow(const Starter& starter, const std::string& path) {
   row(fmt::format("Memory of reading {}, of {:.0f} MB, for each byte of the file",
                   std::filesystem::path(path).extension().string(),
                   static_cast<double>(std::filesystem::file_size(path)) / 1e6),
-      fmt::format("{:.1f} bytes", memoryPerByte(path)), "");
+      fmt::format("{:.1f} bytes", memoryPerByte(starter, path)), "");
 }
 
 // What every reader takes of a ground of 400 000 faces (a spreadsheet: of its points) in its format.
-void files() {
+void files(const Starter& starter) {
   const std::string folder = std::filesystem::temp_directory_path() / "inselberg-bench-files";
   std::filesystem::create_directories(folder);
   const auto tin = ground::build(survey(200'000, 0, 7), {}, {}, {}).tin;
   for (const char* ending : {"csv", "dxf", "xml", "geojson", "gpkg", "asc", "tif"}) {
     const std::string path = folder + "/ground." + ending;
     exchange::writeGround(*tin, {{412000, 6187000}}, "ground", path, 0.25, {});
-    memoryRow(path);
+    memoryRow(starter, path);
   }
   for (const auto& [ending, from] : {std::pair("shp", "ground.gpkg ground"), std::pair("xlsx", "ground.csv")}) {
     const std::string path = folder + "/other." + ending;
     const std::string command = fmt::format("cd '{}' && ogr2ogr other.{} {} 2>/dev/null", folder, ending, from);
     if (std::system(command.c_str()) != 0) continue;
-    memoryRow(path);
+    memoryRow(starter, path);
   }
   std::filesystem::remove_all(folder);
 }
@@ -429,11 +470,111 @@ void thinning() {
       "0.05 m");
 }
 
+// How work grows: the time of four times as much against the time of so much. Linear work gives 4, n log n a little
+// more, work that looks at all pairs 16.
+void grows(const std::string& what, std::size_t n, const std::function<std::function<void()>(std::size_t)>& prepare) {
+  const auto timed = [&](std::size_t size) {
+    const auto work = prepare(size);
+    return best(2, work);
+  };
+  const double little = timed(n), much = timed(4 * n);
+  row(fmt::format("{}: {} against {}", what, 4 * n, n),
+      fmt::format("{:.1f} x ({:.2f} s : {:.2f} s)", much / little, much, little), "6 x");
+}
+
+// Writes what `content` gives to a file that lives as long as the function made of it.
+std::function<void()> onFile(const std::string& name, const std::string& content,
+                             std::function<void(const std::string&)> work) {
+  const auto file = std::make_shared<TemporaryFile>(name, content);
+  return [file, work] { work(file->path); };
+}
+
+void growth() {
+  grows("Contours of a LandXML file", 10'000, [](std::size_t n) {
+    std::string xml =
+        "<?xml version=\"1.0\"?>\n<LandXML version=\"1.2\"><Units><Metric linearUnit=\"meter\"/></Units>\n"
+        "<Surfaces><Surface name=\"s\"><SourceData><Contours>\n";
+    for (std::size_t i = 0; i < n; ++i)
+      fmt::format_to(std::back_inserter(xml),
+                     "<Contour elev=\"{}\"><PntList2D>{} 0 {} 50\n{} 100</PntList2D></Contour>\n", i % 50, i, i + 1, i);
+    return onFile("inselberg-growth.xml", xml + "</Contours></SourceData></Surface></Surfaces></LandXML>\n",
+                  [](const std::string& path) { exchange::readLandXml(path); });
+  });
+  grows("Survey points of a LandXML file", 50'000, [](std::size_t n) {
+    std::string xml =
+        "<?xml version=\"1.0\"?>\n<LandXML version=\"1.2\"><Units><Metric linearUnit=\"meter\"/></Units>\n<CgPoints>\n";
+    for (std::size_t i = 0; i < n; ++i)
+      fmt::format_to(std::back_inserter(xml), "<CgPoint name=\"{}\">{} {} 5</CgPoint>\n", i, i % 300, i / 300);
+    return onFile("inselberg-growth.xml", xml + "</CgPoints></LandXML>\n",
+                  [](const std::string& path) { exchange::readLandXml(path); });
+  });
+  grows("A long oblique breakline among short ones", 50'000, [](std::size_t n) {
+    ground::BuildInput input;
+    const double size = 2 * std::sqrt(static_cast<double>(n));
+    std::mt19937 random(4);
+    std::uniform_real_distribution<double> place(0, size);
+    for (std::size_t i = 0; i < n; ++i) {
+      const double x = place(random), y = place(random);
+      input.breaklines.push_back({{{x, y, 5}, {x + 0.7, y + 0.4, 5}}});
+    }
+    input.breaklines.push_back({{{0, 0, 5}, {size, 0.9 * size, 5}}});
+    return [input] { ground::build(input, {}, {}, {}); };
+  });
+  grows("Points inside a boundary of a twentieth as many corners", 50'000, [](std::size_t n) {
+    ground::BuildInput input = survey(n, 0, 6);
+    const double half = std::sqrt(static_cast<double>(n)) / 2;
+    plane::Polygon boundary;
+    for (std::size_t i = 0; i < n / 20; ++i) {
+      const double a = 2 * 3.14159265358979 * static_cast<double>(i) / static_cast<double>(n / 20),
+                   r = half * (0.8 + 0.1 * std::sin(40 * a));
+      boundary.outer.push_back({half + r * std::cos(a), half + r * std::sin(a)});
+    }
+    input.boundaries.push_back(boundary);
+    return [input] {
+      const auto built = ground::build(input, {}, {}, {});
+      ground::check(*built.tin, input, {}, {}, {});
+    };
+  });
+  grows("Levels written beside the contours of a drawing", 5'000, [](std::size_t n) {
+    std::string dxf = "0\nSECTION\n2\nENTITIES\n";
+    for (std::size_t i = 0; i < n; ++i) {
+      fmt::format_to(std::back_inserter(dxf), "0\nTEXT\n8\nA\n10\n{0}\n20\n1\n40\n2.5\n1\n75.5\n", i);
+      fmt::format_to(std::back_inserter(dxf), "0\nPOLYLINE\n8\nC\n66\n1\n70\n8\n");
+      for (int k = 0; k < 8; ++k)
+        fmt::format_to(std::back_inserter(dxf), "0\nVERTEX\n8\nC\n10\n{}\n20\n{}\n30\n75.5\n", i, 40 * k + 20);
+      dxf += "0\nSEQEND\n8\nC\n";
+    }
+    return onFile("inselberg-growth.dxf", dxf + "0\nENDSEC\n0\nEOF\n",
+                  [](const std::string& path) { exchange::readDxf(path); });
+  });
+  grows("Points that all lie on one line, refused", 200'000, [](std::size_t n) {
+    ground::BuildInput input;
+    for (std::size_t i = 0; i < n; ++i)
+      input.points.push_back({static_cast<double>(i), 2.0 * static_cast<double>(i), 1});
+    return [input] {
+      try {
+        ground::build(input, {}, {}, {});
+      } catch (const Error&) {
+      }
+    };
+  });
+  grows("Points and one stray point far away", 100'000, [](std::size_t n) {
+    ground::BuildInput input = survey(n, 0, 8);
+    input.points.push_back({-6e6, -5e5, 0});
+    return [input] { ground::build(input, {}, {}, {}); };
+  });
+  grows("A cloud of points, thinned to 0.05 m", 1'250'000, [](std::size_t n) {
+    const ground::BuildInput input = survey(n, 0, 8);
+    return [points = input.points] { ground::thin(points, {}, 0.05, {}); };
+  });
+}
+
 }  // namespace
 }  // namespace inselberg::bench
 
 int main(int argc, char** argv) {
   using namespace inselberg::bench;
+  const Starter starter;
 #ifdef INSELBERG_BENCH_APP
   qputenv("QT_QPA_PLATFORM", "offscreen");
   const QTemporaryDir scratch;
@@ -448,7 +589,8 @@ int main(int argc, char** argv) {
   if (wanted("volumes")) volumes();
   if (wanted("dragging")) dragging();
   if (wanted("reading")) reading();
-  if (wanted("files")) files();
+  if (wanted("files")) files(starter);
   if (wanted("pointing")) pointing();
   if (wanted("thinning")) thinning();
+  if (wanted("growth")) growth();
 }

@@ -14,7 +14,7 @@ packages_test=(catch2 xvfb xauth clang-format python3 python3-ezdxf python3-open
 
 # install_packages NAME...: installs those that are missing, and does nothing when all are there.
 install_packages() {
-  local missing=() name
+  local missing=() name tries=0
   for name in "$@"; do
     dpkg-query -W -f='${Status}' "$name" 2>/dev/null | grep -q '^install ok installed$' || missing+=("$name")
   done
@@ -25,6 +25,12 @@ install_packages() {
     sudo=(sudo)
   fi
   echo "Installing: ${missing[*]}"
-  "${sudo[@]}" apt-get update -q
-  "${sudo[@]}" env DEBIAN_FRONTEND=noninteractive apt-get install -y -q --no-install-recommends "${missing[@]}"
+  # Another program may hold the package manager for a while: it is waited for.
+  local wait=(-o DPkg::Lock::Timeout=600)
+  until "${sudo[@]}" apt-get "${wait[@]}" update -q; do
+    [ "$((tries += 1))" -lt 20 ] || { echo "The package lists cannot be fetched." >&2; return 1; }
+    echo "The package manager is busy; trying again." >&2
+    sleep 15
+  done
+  "${sudo[@]}" env DEBIAN_FRONTEND=noninteractive apt-get "${wait[@]}" install -y -q --no-install-recommends "${missing[@]}"
 }

@@ -419,8 +419,10 @@ void PlanView::paintEmpty(QPainter& painter) {
   const auto& e = *workspace_.evaluation();
   QString text = tr("No ground yet");
   QString next = tr("Bring in the survey: points, breaklines and a boundary.\nFiles can be dropped here.");
-  if (!e.grounds.empty() && !e.grounds.front().problem.empty() && !workspace_.project()->sources.empty()) {
-    next = QString::fromStdString(e.grounds.front().problem);
+  if (!workspace_.project()->sources.empty()) {
+    const bool wrong = !e.grounds.empty() && !e.grounds.front().problem.empty();
+    if (!wrong) text = tr("The ground is being built");
+    next = wrong ? QString::fromStdString(e.grounds.front().problem) : QString();
   }
   QFont font = painter.font();
   font.setPixelSize(18);

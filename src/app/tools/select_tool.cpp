@@ -14,7 +14,8 @@ namespace {
 using plane::Ring;
 using plane::Vec2;
 
-constexpr double kGrab = 9;  // pixels
+constexpr double kGrab = 9;   // pixels
+constexpr double kRoom = 44;  // pixels across that corners and the level handle need to lie apart
 
 QString tr(const char* text) {
   return QCoreApplication::translate("SelectTool", text);
@@ -41,8 +42,30 @@ std::optional<works::Works> SelectTool::chosen() const {
   return *placed.works;
 }
 
+bool SelectTool::hasRoom(const Ring& ring) const {
+  const plane::Box box = plane::boundsOf(ring);
+  return std::min(box.width(), box.height()) * plan_.view().scale >= kRoom;
+}
+
 QPointF SelectTool::levelHandle(const works::Works& works) const {
-  return plan_.view().toScreen(plane::boundsOf(works::outlineOf(works.shape)).centre());
+  const Ring& ring = works::outlineOf(works.shape);
+  const plane::Box box = plane::boundsOf(ring);
+  // Beside works that are too small on the screen to hold it.
+  return hasRoom(ring) ? plan_.view().toScreen(box.centre())
+                       : plan_.view().toScreen({box.maxX, box.maxY}) + QPointF(16, -16);
+}
+
+std::vector<std::size_t> SelectTool::cornersInReach(const Ring& ring) const {
+  std::vector<std::size_t> shown;
+  if (!hasRoom(ring)) return shown;
+  const auto apart = [&](std::size_t i, std::size_t j) {
+    return plane::distance(ring[i], ring[j]) * plan_.view().scale >= 2 * kGrab;
+  };
+  for (std::size_t i = 0; i < ring.size(); ++i) {
+    if (shown.empty() || (apart(i, shown.back()) && (i == shown.front() || apart(i, shown.front()))))
+      shown.push_back(i);
+  }
+  return shown;
 }
 
 SelectTool::Part SelectTool::partAt(QPointF screen) const {
@@ -50,13 +73,14 @@ SelectTool::Part SelectTool::partAt(QPointF screen) const {
   if (!works) return {};
   const Ring& ring = works::outlineOf(works->shape);
   const ViewTransform& view = plan_.view();
-  for (std::size_t i = 0; i < ring.size(); ++i) {
+  for (const std::size_t i : cornersInReach(ring)) {
     if (pixels(view.toScreen(ring[i]), screen) <= kGrab) return {Part::corner, i};
   }
   if (pixels(levelHandle(*works), screen) <= kGrab + 2) return {Part::level, 0};
   for (std::size_t i = 0; i < ring.size(); ++i) {
     const Vec2 a = ring[i], b = ring[(i + 1) % ring.size()];
-    if (plane::distance(a, b) * view.scale > 40 && pixels(view.toScreen(0.5 * (a + b)), screen) <= kGrab)
+    if (hasRoom(ring) && plane::distance(a, b) * view.scale > 40 &&
+        pixels(view.toScreen(0.5 * (a + b)), screen) <= kGrab)
       return {Part::edge, i};
   }
   if (plane::contains(ring, view.toPlan(screen))) return {Part::whole, 0};
@@ -93,7 +117,9 @@ QString SelectTool::hint() const {
     case Part::none:
       break;
   }
-  return tr("Drag corners, edges, the level handle or the whole. Esc lets go.");
+  return hasRoom(works::outlineOf(works->shape))
+             ? tr("Drag corners, edges, the level handle or the whole. Esc lets go.")
+             : tr("Drag the whole or the level handle beside it; zoom in for corners and edges. Esc lets go.");
 }
 
 void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
@@ -251,10 +277,10 @@ void SelectTool::paint(QPainter& painter) {
   const Part hot = drag_ ? drag_->part : hovered_;
   for (std::size_t i = 0; i < ring.size(); ++i) {
     const Vec2 a = ring[i], b = ring[(i + 1) % ring.size()];
-    if (plane::distance(a, b) * view.scale > 40)
+    if (hasRoom(ring) && plane::distance(a, b) * view.scale > 40)
       handle(view.toScreen(0.5 * (a + b)), hot.kind == Part::edge && hot.index == i, true);
   }
-  for (std::size_t i = 0; i < ring.size(); ++i)
+  for (const std::size_t i : cornersInReach(ring))
     handle(view.toScreen(ring[i]), hot.kind == Part::corner && hot.index == i, false);
   // The level handle: a staff with arrows up and down.
   const QPointF c = levelHandle(*works);

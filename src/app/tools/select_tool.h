@@ -39,6 +39,10 @@ class SelectTool : public Tool {
   WorksId worksAt(plane::Vec2 p) const;
   std::optional<works::Works> chosen() const;
   QPointF levelHandle(const works::Works& works) const;
+  // Whether the handles of an outline lie apart on the screen.
+  bool hasRoom(const plane::Ring& ring) const;
+  // Corners whose handles do not lie on each other.
+  std::vector<std::size_t> cornersInReach(const plane::Ring& ring) const;
   void apply(const works::Works& changed);
 
   PlanView& plan_;

@@ -1,4 +1,4 @@
-// DXF drawings in. Writing them: dxf_write.h.
+// DXF drawings in. Writing them: ground_write.h.
 #pragma once
 
 #include <optional>

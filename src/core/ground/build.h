@@ -34,6 +34,7 @@ struct BuildRules {
   DuplicateRule duplicates = DuplicateRule::first;
   double maxEdge = 0;      // triangles at the border with a longer side are trimmed; 0: none are
   bool cureFlats = false;  // points are added where triangles join three vertices of one contour
+  bool operator==(const BuildRules&) const = default;
 };
 
 struct BuildInput {

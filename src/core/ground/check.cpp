@@ -121,11 +121,37 @@ class Checker {
       if (points[i].z == 0 && zerosOdd && std::abs(look.off) > 1) {
         doubt(DoubtKind::zeroLevel, p, "The level at {} is exactly zero, and {} m around it. Lost on the way?",
               place(p), formatNumber(-look.off, 2));
-      } else if (std::abs(look.off) > limit && look.least > 0.25 * std::abs(look.off)) {
+      } else if (std::abs(look.off) > limit && look.least > 0.25 * std::abs(look.off) &&
+                 std::abs(offPlane(i)) > limit) {
         doubt(DoubtKind::spike, p, "The point at {} ({:.3f}) lies {} m {} all around it.", place(p), points[i].z,
               formatNumber(std::abs(look.off), 2), look.off > 0 ? "above" : "below");
       }
     }
+  }
+
+  // How far a point lies over the plane that fits those beside it, and those beside them, best: at the border of a
+  // slope the outermost point is above or below all around it, and no spike.
+  double offPlane(Index i) const {
+    const auto points = tin_.points();
+    std::set<Index> around;
+    for (const Index j : beside_.of(i)) {
+      around.insert(j);
+      for (const Index k : beside_.of(j)) around.insert(k);
+    }
+    around.erase(i);
+    // Moments about the point, the nearer counting more; solved by hand for the level there.
+    double w = 0, x = 0, y = 0, z = 0, xx = 0, xy = 0, yy = 0, xz = 0, yz = 0;
+    for (const Index j : around) {
+      const double dx = points[j].x - points[i].x, dy = points[j].y - points[i].y, dz = points[j].z - points[i].z;
+      const double each = 1 / std::max(dx * dx + dy * dy, 1e-6);
+      w += each, x += each * dx, y += each * dy, z += each * dz;
+      xx += each * dx * dx, xy += each * dx * dy, yy += each * dy * dy, xz += each * dx * dz, yz += each * dy * dz;
+    }
+    const double a = xx - x * x / w, b = xy - x * y / w, c = yy - y * y / w, p = xz - x * z / w, q = yz - y * z / w;
+    const double det = a * c - b * b;
+    if (!(det > 1e-9 * a * c)) return z / -w;  // all on one line
+    const double east = (p * c - q * b) / det, north = (q * a - p * b) / det;
+    return (east * x + north * y - z) / w;
   }
 
   // The one level that goes best with the contours beside: a step from each, or the same, and not that of a contour on

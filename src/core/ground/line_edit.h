@@ -45,8 +45,8 @@ std::optional<Breakline> extendedTo(const Breakline& line, const Breakline& othe
 // Each corner rounded by an arc of this radius where its sides are long enough, chords within 1 cm; levels straight
 // along.
 Breakline rounded(const Breakline& line, double radius);
-// Turned counter-clockwise about a place by an angle in radians, then moved.
 Breakline moved(Breakline line, Vec3 by);
+// Turned counter-clockwise about a place by an angle in radians.
 Breakline turned(Breakline line, Vec2 about, double angle);
 // The vertices met on the way along the line between two places on it, the shorter way round when closed; the ends not
 // included.
@@ -55,7 +55,7 @@ std::vector<Vec3> between(const Breakline& line, const OnLine& from, const OnLin
 // --- levels ---
 
 Breakline atLevel(Breakline line, double level);
-// Straight by length between two vertices (and the shorter way, when closed, by number).
+// Straight by length between two vertices, by their numbers: of a closed line too, never past its last vertex.
 Breakline levelledBetween(Breakline line, std::size_t from, std::size_t to);
 // From one vertex at its level, rising by `grade` (0.02: 2 %) along the line's direction, falling against it.
 Breakline levelledByGrade(Breakline line, std::size_t from, double grade);

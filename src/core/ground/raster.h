@@ -38,8 +38,9 @@ RasterFigures figures(const Raster& raster);
 // Throws Error when no block of three cells has data; Cancelled.
 TinParts asTriangles(const Raster& raster, double tolerance, const Progress& progress);
 
-// The ground's levels at cell centres, `cell` m apart, lined up with multiples of `cell` in the coordinates relative to
-// `origin` taken off; the first row is the northernmost. Throws Error when there would be more than 400 million cells.
+// The ground's levels at cell centres, `cell` m apart, lined up with multiples of `cell` in the ground's own
+// coordinates (the project's origin taken off); the first row is the northernmost. Throws Error when there would be
+// more than 400 million cells.
 Raster sampled(const Tin& tin, double cell, const Progress& progress);
 
 }  // namespace inselberg::ground

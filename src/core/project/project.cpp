@@ -83,9 +83,33 @@ ProjectPtr emptyProject(std::string name) {
   return project;
 }
 
+namespace {
+
+bool same(const SourcePtr& a, const SourcePtr& b) {
+  return a == b || (a->id == b->id && a->hash == b->hash &&
+                    static_cast<const SourceInfo&>(*a) == static_cast<const SourceInfo&>(*b));
+}
+
+bool same(const WorksPtr& a, const WorksPtr& b) {
+  return a == b || *a == *b;
+}
+
+bool same(const GroundPtr& a, const GroundPtr& b) {
+  return a == b || (a->id == b->id && a->name == b->name && a->base == b->base &&
+                    std::equal(a->works.begin(), a->works.end(), b->works.begin(), b->works.end(),
+                               [](const WorksPtr& x, const WorksPtr& y) { return same(x, y); }));
+}
+
+template <class T>
+bool same(const std::vector<T>& a, const std::vector<T>& b) {
+  return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const T& x, const T& y) { return same(x, y); });
+}
+
+}  // namespace
+
 bool sameContent(const Project& a, const Project& b) {
-  return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && a.sources == b.sources &&
-         a.column == b.column && a.accepted == b.accepted && a.system == b.system && a.labelLines == b.labelLines;
+  return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && same(a.sources, b.sources) &&
+         same(a.column, b.column) && a.accepted == b.accepted && a.system == b.system && a.labelLines == b.labelLines;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {

@@ -24,29 +24,36 @@ struct FromSources {
   std::vector<SourceId> sources;
   ground::BuildRules rules;
   std::vector<ground::Mend> mends;
+  bool operator==(const FromSources&) const = default;
 };
 // A base that is another ground of the column.
 struct OnGround {
   GroundId ground;
+  bool operator==(const OnGround&) const = default;
 };
 // A base made from other grounds of the column, and kept up with them.
 struct Shift {
   double height = 0;  // m up
+  bool operator==(const Shift&) const = default;
 };
 struct Keep {
   plane::Polygon polygon;  // sound
   bool inside = true;      // else outside
+  bool operator==(const Keep&) const = default;
 };
 struct CombineAs {
   quantity::Combine rule = quantity::Combine::over;
+  bool operator==(const CombineAs&) const = default;
 };
 struct Simplify {
   double tolerance = 0.05;  // m
+  bool operator==(const Simplify&) const = default;
 };
 using Operation = std::variant<Shift, Keep, CombineAs, Simplify>;
 struct Derived {
   std::vector<GroundId> of;  // one; of a combination two or more, in order
   Operation how;
+  bool operator==(const Derived&) const = default;
 };
 using Base = std::variant<FromSources, OnGround, Derived>;
 
@@ -97,7 +104,8 @@ using ProjectPtr = std::shared_ptr<const Project>;
 // A new project: existing (from no sources yet) and finished on top of it.
 ProjectPtr emptyProject(std::string name);
 
-// True when both show and compute the same: equal items (by pointer), names, origin and order.
+// True when both show and compute the same: every member of every item is equal, and their order; what only counts
+// (ids to come) is not looked at.
 bool sameContent(const Project& a, const Project& b);
 
 // Edits. Each gives a new project; ids that do not exist throw std::out_of_range (a mistake of the caller).

@@ -45,6 +45,7 @@ struct SourceInfo {
   // How the file was read where it did not say so itself: "units", "system", "levels" (attribute), "limit" (corners as
   // "easting northing, ...": only what lies inside was taken), and the choice.
   std::vector<std::pair<std::string, std::string>> reading = {};
+  bool operator==(const SourceInfo&) const = default;
 };
 
 struct Source : SourceInfo {

@@ -399,7 +399,7 @@ class Assembler {
 
   bool onGround(const Vec3& p) const {
     const auto level = ground_.levelAt(p.plan());
-    return level && std::abs(*level - p.z) < 1e-5;
+    return level && std::abs(*level - p.z) < kOnGround;
   }
 
   // Surface faces lie in the outline; batter faces hang together with them through faces of the same side.
@@ -467,8 +467,8 @@ class Assembler {
         const Vec2 p = made_.points[v];
         const double z = levelOf(face, p);
         auto& known = levels[v];
-        const auto it = std::find_if(known.begin(), known.end(),
-                                     [&](const auto& l) { return std::abs(l.first - z) < 10 * ground::kSnap; });
+        const auto it =
+            std::find_if(known.begin(), known.end(), [&](const auto& l) { return std::abs(l.first - z) < kOnGround; });
         if (it != known.end()) {
           t[k] = it->second;
         } else {

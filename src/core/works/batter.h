@@ -9,6 +9,9 @@
 
 namespace inselberg::works {
 
+// m: levels nearer than this are one.
+inline constexpr double kOnGround = 1e-5;
+
 struct BatterRule {
   Slope cut = Slope::horizontalPerVertical(2);
   Slope fill = Slope::horizontalPerVertical(2);
@@ -25,7 +28,7 @@ struct BatterRule {
 // stretch of crest that lies above (fill) or below (cut) the ground. So
 //  1. a batter ends where it first meets the ground; land beyond a ridge is left alone, and ground standing out of a
 //     batter stays as an island;
-//  2. along the daylight line the facets lie on the ground (within 1e-6 m);
+//  2. along the daylight line the facets lie on the ground (within kOnGround);
 //  3. where batters overlap the higher fill and the lower cut govern, exact at valleys and mitres;
 //  4. facets, crests and ends cover the outline whole, on the ground or not; batters never leave the ground's cover.
 // REQUIRES: `outline` sound and without holes (corner order as in plane::sound). Throws Cancelled.

@@ -21,8 +21,7 @@ TEST_CASE("Whatever bytes come in, UTF-8 comes out, and twice the same", "[rando
   std::mt19937 random(4);
   for (int i = 0; i < 3000; ++i) {
     std::string bytes;
-    for (auto n = random() % 12; n > 0; --n)
-      bytes += static_cast<char>(random() % 3 ? 0xc0 + random() % 64 : random());
+    for (auto n = random() % 12; n > 0; --n) bytes += static_cast<char>(random() % 3 ? 0xc0 + random() % 64 : random());
     const std::string text = validUtf8(bytes);
     CHECK(isUtf8(text));
     CHECK(validUtf8(text) == text);

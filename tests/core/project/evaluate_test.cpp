@@ -251,3 +251,50 @@ TEST_CASE("Grounds made from others follow them, and say what they wait for") {
   e = project::evaluate(p, cache, {});
   CHECK(e->ground(away)->problem.find("Nothing") != std::string::npos);
 }
+
+TEST_CASE("Accepting a doubt hides that one alone, and letting it stand again shows it") {
+  // Two places where points disagree, and a spike beside one of them.
+  project::SourceData data;
+  for (int i = 0; i <= 10; ++i) {
+    for (int j = 0; j <= 10; ++j) data.points.push_back({10.0 * i + 0.3 * (j % 3), 10.0 * j + 0.4 * (i % 2), 20});
+  }
+  data.points.push_back({data.points[40].x, data.points[40].y, 20.2});
+  data.points.push_back({data.points[80].x, data.points[80].y, 20.3});
+  data.points.push_back({data.points[60].x + 2, data.points[60].y + 3, 35});
+  const auto empty = project::emptyProject("doubts");
+  const auto p = project::withSource(*empty, {"s", ""}, std::move(data), empty->column.front()->id);
+  project::Cache cache;
+  const auto e = project::evaluate(p, cache, {});
+  const ground::Doubts& all = e->grounds[0].doubts;
+  REQUIRE(all.size() == 3);
+  REQUIRE(e->doubtCount() == 3);
+  for (const ground::Doubt& doubt : all) {
+    CAPTURE(doubt.text);
+    const auto accepted = project::withAccepted(*p, doubt, "seen on site");
+    const auto after = project::evaluate(accepted, cache, {});
+    CHECK(after->doubtCount() == 2);
+    for (const ground::Doubt& other : after->grounds[0].doubts)
+      CHECK((accepted->acceptance(other) != nullptr) == (other == doubt));
+    CHECK(project::evaluate(project::withoutAccepted(*accepted, doubt), cache, {})->doubtCount() == 3);
+  }
+}
+
+TEST_CASE("Sound surveys of smooth ground raise no doubt, with pads that fit on them", "[random]") {
+  for (unsigned seed = 0; seed < 12; ++seed) {
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    auto p = hillside(seed);
+    std::uniform_real_distribution<double> place(60, 140);
+    const plane::Vec2 centre{place(random), place(random)};
+    project::Cache cache;
+    const auto under = project::evaluate(p, cache, {})->grounds[0].tin->levelAt(centre);
+    p = withPad(p, randomStar(random, centre, 4, 9, 9), *under + 0.4);
+    const auto e = project::evaluate(p, cache, {});
+    for (const auto& g : e->grounds) {
+      for (const auto& d : g.doubts) {
+        if (d.kind == ground::DoubtKind::borderSlivers) continue;  // the hull of scattered points has them
+        FAIL_CHECK(d.text);
+      }
+    }
+  }
+}

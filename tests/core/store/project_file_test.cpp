@@ -7,7 +7,7 @@
 #include "store/bulk.h"
 #include "store/recovery.h"
 #include "support/figures.h"
-#include "support/grounds.h"
+#include "support/projects.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
@@ -219,9 +219,7 @@ TEST_CASE("A file made to harm is refused in good time and memory, with its name
   refused(altered("view.inselberg", "ALTER TABLE item RENAME TO x; CREATE VIEW item AS " + endless +
                                         " SELECT i AS id, 'works' AS kind, i AS position, '{}' AS json FROM n"),
           "no plain table");
-  refused(altered("computed.inselberg",
-                  "ALTER TABLE item ADD COLUMN more AS (hex(zeroblob(1000)))"),
-          "no plain table");
+  refused(altered("computed.inselberg", "ALTER TABLE item ADD COLUMN more AS (hex(zeroblob(1000)))"), "no plain table");
   refused(altered("claims.inselberg", "UPDATE bulk SET data=x'28B52FFDE00000000001000000000000'"), "unpacks to more");
   refused(altered("nan.inselberg", "UPDATE item SET json=json_set(json,'$.origin[0]',1e300) WHERE kind='project'"),
           "out of range");
@@ -311,4 +309,28 @@ TEST_CASE(
   CHECK_FALSE(project::sameContent(*p, *project::withLabelLines(*p, {})));
   CHECK(project::sameContent(*p, *project::withSystem(*p, "EPSG:32755")));
   CHECK_FALSE(project::sameContent(*p, *project::withSystem(*p, "")));
+}
+
+TEST_CASE("Every member of every item comes back as it was kept, and a change of any is seen", "[random]") {
+  const Scratch s;
+  const auto kept = [&](const project::Project& p) {
+    store::save(p, s / "p.inselberg");
+    return store::open(s / "p.inselberg").project;
+  };
+  for (unsigned seed = 0; seed < 4; ++seed) {
+    CAPTURE(seed);
+    const auto p = everything(seed);
+    CHECK(project::sameContent(*p, *kept(*p)));
+    CHECK(kept(*p)->nextId == p->nextId);
+    for (const auto& changes : {quietChanges(), loudChanges()}) {
+      for (const auto& [name, change] : changes) {
+        CAPTURE(name);
+        const auto q = change(*p);
+        CHECK_FALSE(project::sameContent(*p, *q));
+        const auto again = kept(*q);
+        CHECK(project::sameContent(*q, *again));
+        CHECK_FALSE(project::sameContent(*p, *again));
+      }
+    }
+  }
 }
