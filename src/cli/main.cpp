@@ -423,8 +423,7 @@ void addPad(project::ProjectPtr& project, const std::string& text) {
   works::Pad pad{exchange::soundArea(std::move(area.polygon), file, area.line, project->origin).outer,
                  numberOf("--pad", text.substr(at + 1)),
                  {}};
-  project =
-      project::withNewWorks(*project, project->column.back()->id, validUtf8(text.substr(0, equals)), std::move(pad));
+  project = project::withNewWorks(*project, project->finished(), validUtf8(text.substr(0, equals)), std::move(pad));
 }
 
 void newProject(const SurveyFiles& survey, const std::string& name, const std::vector<std::string>& pads,
@@ -439,7 +438,7 @@ void newProject(const SurveyFiles& survey, const std::string& name, const std::v
     const auto slash = source->file.find_last_of('/');
     project = project::withSource(
         *project, {source->name, source->file.substr(slash == std::string::npos ? 0 : slash + 1), {}, {}},
-        *source->data, project->column.front()->id);
+        *source->data, project->surveyed());
   }
   for (const std::string& pad : pads) addPad(project, pad);
   store::save(*project, out);

@@ -418,7 +418,7 @@ TEST_CASE("A drawing's layers are taken as chosen, again in place of before, and
 TEST_CASE("Grounds are made from others, frozen and removed from the menu") {
   Driver d;
   d.openDemo();
-  const GroundId existing = d.project().surveyGround();
+  const GroundId existing = d.project().surveyed();
   d.workspace().chooseGround(existing);
   d.settle();
   d.whenDialog<QDialog>([](QDialog& dialog) { dialog.accept(); });
@@ -436,7 +436,7 @@ TEST_CASE("Grounds are made from others, frozen and removed from the menu") {
   d.act("freeze");
   d.settle();
   CHECK(d.project().column[0]->name == "existing before");
-  CHECK(d.project().surveyGround() == existing);
+  CHECK(d.project().surveyed() == existing);
   d.act("redraw");
   d.settle();
   CHECK(d.workspace().evaluation()->ground(d.workspace().chosenGround())->tin);

@@ -126,6 +126,12 @@ inline std::vector<Change> quietChanges() {
              return project::withLabelLines(p, {{{1, 2}, {3, 4}}});
            }},
           {"has origin", own([](project::Project& p) { p.hasOrigin = false; })},
+          {"compared", own([](project::Project& p) { p.compared.pop_back(); })},
+          {"role", own([](project::Project& p) {
+             auto g = std::make_shared<project::Ground>(*p.column[2]);
+             g->role = project::Role::asBuilt;
+             p.column[2] = std::move(g);
+           })},
           {"accepted reason", own([](project::Project& p) { p.accepted[0].reason = "other"; })},
           {"accepted place", own([](project::Project& p) { p.accepted[0].where.x += 1; })},
           {"accepted kind", own([](project::Project& p) { p.accepted[0].kind = ground::DoubtKind::flats; })},

@@ -225,6 +225,7 @@ QString cureOf(const ground::Doubt& doubt) {
     case Kind::noDaylight:
     case Kind::outsideGround:
     case Kind::boundaryOutside:
+    case Kind::notPlaced:
       break;
   }
   return {};

@@ -14,7 +14,7 @@
 namespace inselberg::app {
 namespace {
 
-constexpr int kMargin = 10, kBand = 44, kRow = 24, kSeam = 46, kUnmeasured = 16;
+constexpr int kMargin = 10, kBand = 44, kRow = 24, kSeam = 46, kLine = 16;
 
 QString amount(double v) {
   return QString::fromStdString(formatNumber(v, 0));
@@ -42,6 +42,7 @@ void ColumnPanel::layOut() {
   int y = 32;
   const int w = width() - 2 * kMargin;
   const auto& column = workspace_.project()->column;
+  const auto seams = workspace_.project()->seams();
   for (std::size_t i = column.size(); i-- > 0;) {
     const project::Ground& g = *column[i];
     items_.push_back({Item::band, QRect(kMargin, y, w, kBand), g.id, {}, i});
@@ -50,15 +51,27 @@ void ColumnPanel::layOut() {
       items_.push_back({Item::row, QRect(kMargin, y, w, kRow), g.id, g.works[k]->id, k});
       y += kRow;
     }
-    if (i > 0) {
-      const auto& seams = workspace_.evaluation()->seams;
-      const bool missing = i <= seams.size() && seams[i - 1].volume &&
-                           !report::unmeasuredText(seams[i - 1].volume->unmeasured()).empty();
-      const int height = kSeam + (missing ? kUnmeasured : 0);
-      items_.push_back({Item::seam, QRect(kMargin, y, w, height), g.id, {}, i - 1});
+    for (std::size_t k = 0; k < seams.size(); ++k) {
+      if (seams[k].to != g.id) continue;
+      const auto* measured = seamOf(seams[k]);
+      const bool missing =
+          measured && measured->volume && !report::unmeasuredText(measured->volume->unmeasured()).empty();
+      const int height = kSeam + (isPlain(seams[k], i) ? 0 : kLine) + (missing ? kLine : 0);
+      items_.push_back({Item::seam, QRect(kMargin, y, w, height), g.id, {}, k});
       y += height;
     }
   }
+}
+
+const project::Seam* ColumnPanel::seamOf(const project::Between& between) const {
+  for (const project::Seam& seam : workspace_.evaluation()->seams) {
+    if (static_cast<const project::Between&>(seam) == between) return &seam;
+  }
+  return nullptr;
+}
+
+bool ColumnPanel::isPlain(const project::Between& between, std::size_t to) const {
+  return between.counted && to > 0 && workspace_.project()->column[to - 1]->id == between.from;
 }
 
 const ColumnPanel::Item* ColumnPanel::itemAt(QPoint p) const {
@@ -93,15 +106,30 @@ void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest
   painter.setPen(QPen(theme::rule, 1));
   painter.drawLine(r.left(), r.top(), r.left(), r.bottom());
   painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
-  if (item.index >= e.seams.size() || !e.seams[item.index].volume) {
+  const project::Project& project = *workspace_.project();
+  const project::Between between = project.seams().at(item.index);
+  const auto* seam = seamOf(between);
+  if (!seam || !seam->volume) {
     painter.setPen(theme::muted);
-    const auto* below = item.index < e.grounds.size() ? &e.grounds[item.index] : nullptr;
-    const bool waits = below && (!below->problem.empty() || !e.grounds[item.index + 1].problem.empty());
+    const auto waitsFor = [&](GroundId id) { return e.ground(id) && !e.ground(id)->problem.empty(); };
+    const bool waits = waitsFor(between.from) || waitsFor(between.to);
     painter.drawText(r, Qt::AlignCenter, waits ? tr("no volume yet") : tr("measuring…"));
     return;
   }
-  const quantity::Volume& v = *e.seams[item.index].volume;
+  const quantity::Volume& v = *seam->volume;
   const int left = r.left() + 8, right = r.right() - 8, text = 66;
+  int top = r.top();
+  std::size_t to = 0;
+  while (project.column[to]->id != between.to) ++to;
+  if (!isPlain(between, to)) {
+    // Which ground it is measured from, where that is not the one below.
+    const QString name = QString::fromStdString(project.ground(between.from)->name);
+    const QString from = between.counted ? tr("from %1").arg(name) : tr("from %1, beside the total").arg(name);
+    painter.setPen(theme::muted);
+    painter.drawText(QRect(left, top + 3, right - left, kLine), Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(from, Qt::ElideRight, right - left));
+    top += kLine;
+  }
   const auto bar = [&](int y, const QString& name, double amountOf, const QColor& colour) {
     painter.setPen(theme::muted);
     painter.drawText(QRect(left, y, 26, 16), Qt::AlignLeft | Qt::AlignVCenter, name);
@@ -114,10 +142,10 @@ void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest
     painter.setPen(workspace_.upToDate() ? theme::ink : theme::muted);
     painter.drawText(QRect(right - text, y, text, 16), Qt::AlignRight | Qt::AlignVCenter, amount(amountOf));
   };
-  bar(r.top() + 6, tr("cut"), v.cut, theme::cut);
-  bar(r.top() + 23, tr("fill"), v.fill, theme::fill);
+  bar(top + 6, tr("cut"), v.cut, theme::cut);
+  bar(top + 23, tr("fill"), v.fill, theme::fill);
   painter.setPen(theme::error);
-  painter.drawText(QRect(left, r.top() + 42, right - left, 16), Qt::AlignRight | Qt::AlignVCenter,
+  painter.drawText(QRect(left, top + 42, right - left, kLine), Qt::AlignRight | Qt::AlignVCenter,
                    QString::fromStdString(report::unmeasuredText(v.unmeasured())));
 }
 
@@ -300,10 +328,11 @@ bool ColumnPanel::event(QEvent* event) {
   if (event->type() == QEvent::ToolTip) {
     const auto* help = static_cast<QHelpEvent*>(event);
     const Item* item = itemAt(help->pos());
-    const auto& e = *workspace_.evaluation();
     QString text;
-    if (item && item->kind == Item::seam && item->index < e.seams.size() && e.seams[item->index].volume) {
-      const auto& v = *e.seams[item->index].volume;
+    const auto* seam =
+        item && item->kind == Item::seam ? seamOf(workspace_.project()->seams().at(item->index)) : nullptr;
+    if (seam && seam->volume) {
+      const auto& v = *seam->volume;
       const auto exact = [](double x) { return QString::fromStdString(formatNumber(x, 3)); };
       text = tr("cut %1 m³ over %2 m², up to %3 m deep\nfill %4 m³ over %5 m², up to %6 m high\n%7")
                  .arg(exact(v.cut), amount(v.cutArea), exact(v.maxCut), exact(v.fill), amount(v.fillArea),

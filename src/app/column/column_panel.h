@@ -44,6 +44,10 @@ class ColumnPanel : public QWidget {
   };
 
   void layOut();
+  // The seam as it was evaluated last; null while it has not been.
+  const project::Seam* seamOf(const project::Between& between) const;
+  // Whether it is counted and measured from the band right below `to` (by its place in the column).
+  bool isPlain(const project::Between& between, std::size_t to) const;
   const Item* itemAt(QPoint p) const;
   void paintSeam(QPainter& painter, const Item& item, double greatest);
 

@@ -254,8 +254,8 @@ void LedgerPanel::refreshReadout() {
   for (std::size_t i = 0; i < e.grounds.size(); ++i) {
     const auto level = e.grounds[i].levelAt(*pointer_);
     part(QString::fromStdString(project.column[i]->name), level ? figure(*level, 3) : QStringLiteral("–"));
-    if (i == 0) first = level;
-    if (i + 1 == e.grounds.size()) last = level;
+    if (e.grounds[i].id == project.surveyed()) first = level;
+    if (e.grounds[i].id == project.finished()) last = level;
   }
   if (first && last) {
     const double d = *last - *first;

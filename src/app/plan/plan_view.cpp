@@ -162,8 +162,10 @@ const project::EvaluatedGround* PlanView::shownGround() const {
 
 ground::TinPtr PlanView::beneathTin() const {
   const auto& e = *workspace_.evaluation();
-  for (std::size_t i = 1; i < e.grounds.size(); ++i) {
-    if (e.grounds[i].id == workspace_.chosenGround() && e.grounds[i].tin) return e.grounds[i - 1].tin;
+  for (const project::Seam& seam : e.seams) {
+    const auto* from = e.ground(seam.from);
+    const auto* to = e.ground(seam.to);
+    if (seam.to == workspace_.chosenGround() && from && to && to->tin) return from->tin;
   }
   return nullptr;
 }
@@ -234,7 +236,7 @@ Pointed PlanView::pointedAt(QPointF screen) {
     SnapQuery query{at.plan, reach, std::nullopt, tool_->notTo(), gridStep(view_.scale)};
     if (const auto lock = tool_->lockFrom()) query.from = lock->first;
     const auto& e = *workspace_.evaluation();
-    const auto* survey = !e.grounds.empty() && e.grounds.front().tin ? e.grounds.front().tin.get() : nullptr;
+    const auto* survey = e.surveyed() ? e.surveyed()->tin.get() : nullptr;
     if (const auto p = snapped(*workspace_.project(), survey, snapKinds_, query)) at.plan = *p, at.snapped = true;
   }
   if (rightAngles_ && !at.snapped) {
@@ -420,9 +422,9 @@ void PlanView::paintEmpty(QPainter& painter) {
   QString text = tr("No ground yet");
   QString next = tr("Bring in the survey: points, breaklines and a boundary.\nFiles can be dropped here.");
   if (!workspace_.project()->sources.empty()) {
-    const bool wrong = !e.grounds.empty() && !e.grounds.front().problem.empty();
+    const bool wrong = e.surveyed() && !e.surveyed()->problem.empty();
     if (!wrong) text = tr("The ground is being built");
-    next = wrong ? QString::fromStdString(e.grounds.front().problem) : QString();
+    next = wrong ? QString::fromStdString(e.surveyed()->problem) : QString();
   }
   QFont font = painter.font();
   font.setPixelSize(18);

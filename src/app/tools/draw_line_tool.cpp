@@ -38,8 +38,8 @@ DrawLineTool::DrawLineTool(PlanView& plan, Drawn kind, double interval)
     : plan_(plan), kind_(kind), interval_(interval) {
   if (kind_ != Drawn::contour) return;
   level_ = 0;
-  if (const auto& e = *plan_.workspace().evaluation(); !e.grounds.empty() && e.grounds.front().tin) {
-    const auto& tin = *e.grounds.front().tin;
+  if (const auto* survey = plan_.workspace().evaluation()->surveyed(); survey && survey->tin) {
+    const auto& tin = *survey->tin;
     level_ = std::round((tin.minLevel() + tin.maxLevel()) / 2 / interval_) * interval_;
   }
 }
@@ -282,7 +282,7 @@ void DrawLineTool::finish(bool closed) {
     std::size_t drawn = 1;
     for (const auto& s : project.sources) drawn += s->file.empty() ? 1 : 0;
     workspace.commit(
-        project::withDrawn(project, kind, shape, project.surveyGround(),
+        project::withDrawn(project, kind, shape, project.surveyed(),
                            drawn == 1 ? tr("drawn").toStdString() : tr("drawn %1").arg(drawn).toStdString()),
         what);
   } catch (const Error& e) {

@@ -79,7 +79,7 @@ void DrawPadTool::close() {
   }
   // The level to start from: the mean of the ground at the corners, to the nearest 5 cm.
   const project::Project& project = *workspace.project();
-  const GroundId onto = project.column.back()->id;
+  const GroundId onto = project.finished();
   double sum = 0;
   int covered = 0;
   if (const auto* g = workspace.evaluation()->ground(onto); g && g->tin) {

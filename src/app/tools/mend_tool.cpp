@@ -22,7 +22,7 @@ GroundId MendTool::target() const {
   const auto& workspace = plan_.workspace();
   const auto* chosen = workspace.project()->ground(workspace.chosenGround());
   if (chosen && std::holds_alternative<project::FromSources>(chosen->base)) return chosen->id;
-  return workspace.project()->surveyGround();
+  return workspace.project()->surveyed();
 }
 
 QString MendTool::hint() const {

@@ -104,8 +104,8 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), workspace_(new Wo
       plan_->showPlace(plane::boundsOf(works::outlineOf(placed.works->shape)).centre());
   });
   connect(ledger_, &LedgerPanel::litWanted, this, [this](Lit part) {
-    const auto& column = workspace_->project()->column;
-    if (workspace_->chosenGround() == column.front()->id) workspace_->chooseGround(column.back()->id);
+    if (workspace_->chosenGround() == workspace_->project()->surveyed())
+      workspace_->chooseGround(workspace_->project()->finished());
     // The same figure again puts the map away.
     const bool again = plan_->mode() == PlanMode::depth && plan_->lit() == part;
     plan_->setLit(again ? Lit::all : part);
@@ -433,7 +433,7 @@ void MainWindow::refreshActions() {
   const bool writable = !workspace_->readOnly();
   const auto& evaluation = *workspace_->evaluation();
   const auto* chosenGround = evaluation.ground(workspace_->chosenGround());
-  const bool hasGround = !evaluation.grounds.empty() && evaluation.grounds.front().tin;
+  const bool hasGround = evaluation.surveyed() && evaluation.surveyed()->tin;
   const bool hasWorks = workspace_->chosenWorks().value != 0;
   const auto& history = workspace_->history();
   actions_["undo"]->setEnabled(history.canUndo());
@@ -479,9 +479,9 @@ void MainWindow::refreshActions() {
   const auto& column = workspace_->project()->column;
   for (const char* id : {"combineOver", "combineLower", "combineHigher"})
     actions_[id]->setEnabled(canMake && column.size() > 1);
-  // The first ground, and one that others are made from, stay.
-  actions_["removeGround"]->setEnabled(writable && column.size() > 1 &&
-                                       column.front()->id != workspace_->chosenGround() &&
+  // The surveyed and the finished ground, and one that others are made from, stay.
+  actions_["removeGround"]->setEnabled(writable && workspace_->project()->surveyed() != workspace_->chosenGround() &&
+                                       workspace_->project()->finished() != workspace_->chosenGround() &&
                                        !project::isUsed(*workspace_->project(), workspace_->chosenGround()));
   const auto& sources = workspace_->project()->sources;
   actions_["editLines"]->setEnabled(!sources.empty());
@@ -548,7 +548,7 @@ void MainWindow::makeSurveyActions() {
     for (const auto& s : project.sources) drawn += s->file.empty() ? 1 : 0;
     project::SourceInfo info;
     info.name = tr("drawn %1").arg(drawn).toStdString();
-    workspace_->commit(project::withSource(project, std::move(info), {}, project.surveyGround()),
+    workspace_->commit(project::withSource(project, std::move(info), {}, project.surveyed()),
                        tr("start a new drawn source"));
     messages_->say(tr("What is drawn from now on goes to a source of its own."), false);
   });
@@ -664,9 +664,11 @@ void MainWindow::makeGroundActions() {
     const QString name = tr("%1 before").arg(nameOf(of));
     workspace_->commit(project::withFrozen(*workspace_->project(), of, *ground->tin, name.toStdString()),
                        tr("freeze %1").arg(nameOf(of)));
-    messages_->say(tr("%1 stands before %2 in the column: the volume between them is what changes from now on.")
-                       .arg(name, nameOf(of)),
-                   false);
+    messages_->say(
+        tr("%1 is kept as it is now. What changes in %2 from here on is told between the two in the column, beside "
+           "the totals.")
+            .arg(nameOf(of), nameOf(of)),
+        false);
   });
   add("redraw", tr("Redraw from contours"), "", {}, [=, this] {
     const GroundId of = workspace_->chosenGround();
@@ -715,7 +717,7 @@ QToolButton* MainWindow::menuButton(const QString& text, const char* icon, std::
 }
 
 void MainWindow::drawPad() {
-  workspace_->chooseGround(workspace_->project()->column.back()->id);
+  workspace_->chooseGround(workspace_->project()->finished());
   showStep(2);
   use("drawPad", std::make_unique<DrawPadTool>(*plan_));
 }
@@ -800,8 +802,8 @@ bool MainWindow::importFile(const QString& path) {
   std::optional<plane::Box> site;
   const auto& evaluation = *workspace_->evaluation();
   const plane::Origin origin = workspace_->project()->origin;
-  if (!evaluation.grounds.empty() && evaluation.grounds.front().tin) {
-    const plane::Box& b = evaluation.grounds.front().tin->bounds();
+  if (const auto* survey = evaluation.surveyed(); survey && survey->tin) {
+    const plane::Box& b = survey->tin->bounds();
     site = plane::Box{b.minX + origin.easting, b.minY + origin.northing, b.maxX + origin.easting,
                       b.maxY + origin.northing};
   }
@@ -886,7 +888,7 @@ project::ProjectPtr MainWindow::imported(const ImportDialog& dialog, const QStri
     sources.push_back({std::move(info), s.data});
   }
   project::ProjectPtr next = start;
-  const GroundId first = start->surveyGround(), last = start->column.back()->id;
+  const GroundId first = start->surveyed(), last = start->finished();
   if (dialog.replaces()) {
     next = project::withFileAgain(*next, path.toStdString(), std::move(sources), first);
   } else {

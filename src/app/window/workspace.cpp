@@ -14,11 +14,19 @@ namespace {
 project::EvaluationPtr nothingYet(const project::ProjectPtr& project) {
   auto evaluation = std::make_shared<project::Evaluation>();
   evaluation->project = project;
-  for (std::size_t i = 0; i < project->column.size(); ++i) {
-    evaluation->grounds.emplace_back().id = project->column[i]->id;
-    if (i > 0) evaluation->seams.push_back({project->column[i - 1]->id, project->column[i]->id, std::nullopt});
-  }
+  for (const auto& g : project->column) evaluation->grounds.emplace_back().id = g->id;
+  for (const project::Between& between : project->seams()) evaluation->seams.push_back({between, std::nullopt});
   return evaluation;
+}
+
+// An early evaluation with the grounds it has not come to yet as they were before, so that none goes out of sight.
+project::EvaluationPtr withMissingFrom(const project::Evaluation& early, const project::Evaluation& before) {
+  auto filled = std::make_shared<project::Evaluation>(early);
+  for (project::EvaluatedGround& g : filled->grounds) {
+    const auto* old = before.ground(g.id);
+    if (!g.tin && g.problem.empty() && old) g = *old;
+  }
+  return filled;
 }
 
 }  // namespace
@@ -142,7 +150,7 @@ void Workspace::mendSelection() {
   const auto gone = std::erase_if(chosenFeatures_, [&](const project::Feature& f) { return !project::shapeOf(p, f); });
   if (gone > 0) Q_EMIT selectionChanged();
   if (!p.ground(chosenGround_)) {
-    chosenGround_ = p.column.back()->id;
+    chosenGround_ = p.finished();
     Q_EMIT selectionChanged();
   }
 }
@@ -300,7 +308,7 @@ void Workspace::evaluate() {
       QMetaObject::invokeMethod(
           this,
           [this, evaluation = std::move(evaluation)] {
-            evaluation_ = evaluation;
+            evaluation_ = evaluation->whole ? evaluation : withMissingFrom(*evaluation, *evaluation_);
             if (evaluation->whole) Q_EMIT busy({}, -1);
             Q_EMIT evaluationChanged();
           },

@@ -34,6 +34,8 @@ const char* name(DoubtKind kind) {
       return "points-outside";
     case DoubtKind::oddExtent:
       return "odd-extent";
+    case DoubtKind::notPlaced:
+      return "not-placed";
     case DoubtKind::mendLost:
       return "mend-lost";
     case DoubtKind::boundaryOutside:

@@ -26,6 +26,7 @@ enum class DoubtKind {
   hole,               // a hole in the ground that is no void
   pointsOutside,      // points outside the boundary
   oddExtent,          // an extent or relief out of proportion
+  notPlaced,          // works that cannot be placed
   mendLost,           // a mend that finds nothing to do
 };
 

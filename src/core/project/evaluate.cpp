@@ -1,16 +1,29 @@
 // Every result is a node named by the hash of its own parameters and of the nodes it was made from: a built base, a
-// placement, a stamped ground, a volume. An edit changes the names of what lies downstream of it and nothing else.
+// placement, a ground with works set in, a volume. An edit changes the names of what lies downstream of it and nothing
+// else. Grounds are made as others ask for them, so the order of the column does not matter; a placement's name holds
+// the works it stands on and no others, so an edit leaves alone what it does not touch.
 #include "project/evaluate.h"
 
+#include <algorithm>
 #include <any>
+#include <map>
+#include <numeric>
+#include <set>
+#include <utility>
 
 #include "base/error.h"
 #include "base/visitor.h"
 #include "ground/clip.h"
 #include "ground/stamp.h"
 #include "project/build_sources.h"
+#include "works/footprint.h"
 
 namespace inselberg::project {
+
+// A ground with works set in.
+struct SetIn {
+  ground::TinPtr tin;
+};
 
 struct Cache::Store {
   struct Entry {
@@ -32,10 +45,14 @@ struct Cache::Store {
     return made;
   }
 
-  // Undo and redo come back to recent states: nodes stay for a few rounds after their last use.
+  // Undo and redo come back to recent states: nodes stay for a few rounds after their last use. Whole grounds are large
+  // and quickly set together again: they stay for the next round only.
   void forget() {
-    constexpr std::uint64_t kRounds = 6;
-    std::erase_if(entries, [&](const auto& item) { return item.second.usedIn + kRounds < round; });
+    constexpr std::uint64_t kRounds = 6, kRoundsOfGrounds = 1;
+    std::erase_if(entries, [&](const auto& item) {
+      const bool whole = item.second.value.type() == typeid(std::shared_ptr<const SetIn>);
+      return item.second.usedIn + (whole ? kRoundsOfGrounds : kRounds) < round;
+    });
   }
 };
 
@@ -54,6 +71,10 @@ const EvaluatedGround* Evaluation::ground(GroundId id) const {
     if (g.id == id) return &g;
   }
   return nullptr;
+}
+
+const EvaluatedGround* Evaluation::surveyed() const {
+  return ground(project->surveyed());
 }
 
 const PlacedWorks* Evaluation::works(WorksId id) const {
@@ -116,93 +137,102 @@ Built buildBase(const Project& project, const FromSources& base, const Progress&
   return built;
 }
 
+// The works of one ground as they are placed.
+struct Standing {
+  WorksPtr works;
+  Hash name;
+  std::shared_ptr<const works::Placement> placement;
+  std::shared_ptr<const works::Footprint> footprint;
+  std::vector<std::size_t> under;  // those before it that it stands on, and that these stand on; by number
+  int layer = 0;                   // works of a layer keep clear of each other
+  bool fresh = false;              // placed in this evaluation
+};
+
 class Evaluator {
  public:
-  Evaluator(const ProjectPtr& project, Cache::Store& store, const Progress& progress)
-      : project_(*project), store_(store), progress_(progress), out_(std::make_shared<Evaluation>()) {
+  Evaluator(const ProjectPtr& project, Cache::Store& store, const Progress& progress, const Early& early)
+      : project_(*project),
+        store_(store),
+        progress_(progress),
+        early_(early),
+        out_(std::make_shared<Evaluation>()),
+        names_(project->column.size()),
+        states_(project->column.size(), State::open) {
     out_->project = project;
     out_->grounds.resize(project->column.size());
-    names_.resize(project->column.size());
+    for (std::size_t i = 0; i < project->column.size(); ++i) out_->grounds[i].id = project->column[i]->id;
+    for (const Between& between : project->seams()) out_->seams.push_back({between, std::nullopt});
   }
 
-  EvaluationPtr run(const Early& early) {
+  EvaluationPtr run() {
     ++store_.round;
-    const std::size_t n = project_.column.size();
-    for (std::size_t i = 0; i < n; ++i) {
-      out_->grounds[i].id = project_.column[i]->id;
-      if (i + 1 < n) out_->seams.push_back({project_.column[i]->id, project_.column[i + 1]->id, std::nullopt});
-    }
-    for (std::size_t i = 0; i < n; ++i) evaluateGround(i, early);
-    for (std::size_t i = 0; i < out_->seams.size(); ++i) out_->seams[i].volume = measured(i);
+    for (std::size_t i = 0; i < project_.column.size(); ++i) make(i);
+    for (Seam& seam : out_->seams) seam.volume = measured(seam);
     out_->whole = true;
     store_.forget();
     return out_;
   }
 
  private:
-  void evaluateGround(std::size_t i, const Early& early) {
-    const Ground& recipe = *project_.column[i];
-    EvaluatedGround& ground = out_->grounds[i];
-    Hash name;
-    if (const auto* sources = std::get_if<FromSources>(&recipe.base)) {
-      name = nameOf(project_, *sources);
-      const auto built = store_.node<Built>(name, [&] { return buildBase(project_, *sources, progress_); });
-      ground.tin = built->result.tin;
-      ground.problem = built->problem;
-      ground.doubts = built->result.doubts;
-    } else if (const auto* base = std::get_if<OnGround>(&recipe.base)) {
-      if (const auto under = earlier(i, base->ground, ground)) {
-        name = names_[*under];
-        ground.tin = out_->grounds[*under].tin;
-      }
-    } else {
-      derive(i, std::get<Derived>(recipe.base), name, ground);
-    }
-    std::size_t active = 0;
-    for (const WorksPtr& w : recipe.works) active += w->hidden ? 0 : 1;
-    for (const WorksPtr& w : recipe.works) {
-      if (w->hidden || !ground.tin) continue;
-      progress_.report("placing " + w->name, 0.5);
-      Hasher placing;
-      placing.text("place").hash(name);
-      works::feed(placing, w->shape);
-      const Hash placed = placing.finish();
-      const auto placement = store_.node<works::Placement>(
-          placed, [&] { return works::place(w->shape, *ground.tin, project_.origin, progress_); });
-      const auto volume = store_.node<quantity::Volume>(Hasher().text("volume").hash(placed).finish(), [&] {
-        return works::costOf(*placement, *ground.tin, progress_);
-      });
-      ground.works.push_back({w, placement, *volume, ground.tin});
-      for (ground::Doubt doubt : placement->doubts) {
-        doubt.text = w->name + ": " + doubt.text;
-        ground.doubts.push_back(std::move(doubt));
-      }
-      if (--active == 0 && early && i + 1 == out_->grounds.size()) publishEarly(*placement, early);
-      name = Hasher().text("stamp").hash(placed).finish();
-      ground.tin =
-          *store_.node<ground::TinPtr>(name, [&] { return ground::stamp(*ground.tin, *placement->facets, progress_); });
-    }
-    names_[i] = name;
+  enum class State { open, begun, done };
+
+  // Makes a ground, after those it is made from.
+  void make(std::size_t i) {
+    if (states_[i] != State::open) return;
+    states_[i] = State::begun;
+    makeBase(i);
+    if (out_->grounds[i].tin) placeWorks(i);
+    states_[i] = State::done;
   }
 
-  // The place in the column of a ground before i that has been made; nothing, and the problem set, when there is none.
-  std::optional<std::size_t> earlier(std::size_t i, GroundId id, EvaluatedGround& ground) const {
-    for (std::size_t k = 0; k < i; ++k) {
-      if (out_->grounds[k].id != id) continue;
-      if (out_->grounds[k].tin) return k;
-      ground.problem = "Waits for " + project_.column[k]->name + ".";
+  void makeBase(std::size_t i) {
+    EvaluatedGround& ground = out_->grounds[i];
+    std::visit(Visitor{[&](const FromSources& base) {
+                         names_[i] = nameOf(project_, base);
+                         const auto built =
+                             store_.node<Built>(names_[i], [&] { return buildBase(project_, base, progress_); });
+                         ground.tin = built->result.tin;
+                         ground.problem = built->problem;
+                         ground.doubts = built->result.doubts;
+                       },
+                       [&](const OnGround& base) {
+                         if (const auto under = other(base.ground, ground)) {
+                           names_[i] = names_[*under];
+                           ground.tin = out_->grounds[*under].tin;
+                         }
+                       },
+                       [&](const Derived& base) { derive(i, base); }},
+               project_.column[i]->base);
+  }
+
+  // The place in the column of a ground that another is made from, made first; nothing, and the problem set, when it
+  // cannot be.
+  std::optional<std::size_t> other(GroundId id, EvaluatedGround& ground) {
+    std::size_t k = 0;
+    while (k < project_.column.size() && project_.column[k]->id != id) ++k;
+    if (k == project_.column.size()) {
+      ground.problem = "The ground it is made from is missing.";
       return std::nullopt;
     }
-    ground.problem = "The ground it is made from is missing, or comes later in the column.";
+    make(k);
+    const std::string& name = project_.column[k]->name;
+    if (states_[k] == State::begun) {
+      ground.problem = "It is made from itself, by way of " + name + ".";
+    } else if (!out_->grounds[k].tin) {
+      ground.problem = "Waits for " + name + ".";
+    } else {
+      return k;
+    }
     return std::nullopt;
   }
 
-  void derive(std::size_t i, const Derived& base, Hash& name, EvaluatedGround& ground) {
+  void derive(std::size_t i, const Derived& base) {
+    EvaluatedGround& ground = out_->grounds[i];
     Hasher h;
     h.text("derive").value(base.how.index());
     std::vector<ground::TinPtr> of;
     for (const GroundId id : base.of) {
-      const auto k = earlier(i, id, ground);
+      const auto k = other(id, ground);
       if (!k) return;
       h.hash(names_[*k]);
       of.push_back(out_->grounds[*k].tin);
@@ -215,14 +245,16 @@ class Evaluator {
         Visitor{[&](const Shift& op) { h.value(op.height); },
                 [&](const Keep& op) {
                   h.value(op.inside);
-                  for (const plane::Vec2 p : op.polygon.outer) h.value(p.x).value(p.y);
-                  for (const auto& hole : op.polygon.holes) {
-                    for (const plane::Vec2 p : hole) h.value(p.x).value(p.y);
-                  }
+                  const auto feed = [&](const plane::Ring& ring) {
+                    h.value(ring.size());
+                    for (const plane::Vec2 p : ring) h.value(p.x).value(p.y);
+                  };
+                  feed(op.polygon.outer);
+                  for (const auto& hole : op.polygon.holes) feed(hole);
                 },
                 [&](const CombineAs& op) { h.value(op.rule); }, [&](const Simplify& op) { h.value(op.tolerance); }},
         base.how);
-    name = h.finish();
+    const Hash name = names_[i] = h.finish();
     progress_.report("making " + project_.column[i]->name, 0.4);
     ground.tin = *store_.node<ground::TinPtr>(name, [&] {
       return std::visit(
@@ -246,40 +278,162 @@ class Evaluator {
     ground.problem = "Nothing of the ground is left. Check its outline.";
   }
 
-  // While the last works is not set into its ground, seams are known where works keep clear of each other.
-  void publishEarly(const works::Placement& last, const Early& early) {
-    auto now = std::make_shared<Evaluation>(*out_);
-    now->grounds.back().pending = last.facets;
-    for (std::size_t s = 0; s < now->seams.size(); ++s) {
-      now->seams[s].volume = s + 1 < now->seams.size() ? measured(s) : summed(s);
+  // Places the works in order and sets them in. A works stands on those before it whose footprints its own touches, and
+  // on what these stand on; it is placed on the ground with just these set in, so that nothing else alters it.
+  void placeWorks(std::size_t i) {
+    EvaluatedGround& ground = out_->grounds[i];
+    base_ = ground.tin;
+    baseName_ = names_[i];
+    standing_.clear();
+    for (const WorksPtr& w : project_.column[i]->works) {
+      if (w->hidden) continue;
+      progress_.report("placing " + w->name, 0.5);
+      try {
+        place(w, ground);
+      } catch (const Error& e) {
+        ground.doubts.push_back(
+            {ground::DoubtKind::notPlaced, works::placeOf(w->shape), w->name + " cannot be placed: " + e.what()});
+      }
     }
-    early(std::move(now));
+    std::vector<std::size_t> all(standing_.size()), changed, rest;
+    std::iota(all.begin(), all.end(), std::size_t{0});
+    for (const std::size_t k : all) {
+      const auto& under = standing_[k].under;
+      const bool moves = standing_[k].fresh || std::any_of(under.begin(), under.end(), [&](std::size_t j) {
+                           return std::find(changed.begin(), changed.end(), j) != changed.end();
+                         });
+      (moves ? changed : rest).push_back(k);
+    }
+    names_[i] = nameWith(all);
+    if (early_ && !changed.empty()) publishEarly(i, rest, changed);
+    ground.tin = groundWith(all);
   }
 
-  // The seam between ground i and the next; nothing while either is missing.
-  std::optional<quantity::Volume> measured(std::size_t i) {
-    const EvaluatedGround &from = out_->grounds[i], &to = out_->grounds[i + 1];
+  void place(const WorksPtr& w, EvaluatedGround& ground) {
+    Standing s;
+    s.works = w;
+    while (true) {
+      const ground::TinPtr under = groundWith(s.under);
+      Hasher placing;
+      placing.text("place").hash(nameWith(s.under));
+      works::feed(placing, w->shape);
+      s.name = placing.finish();
+      bool made = false;
+      s.placement = store_.node<works::Placement>(s.name, [&] {
+        made = true;
+        return works::place(w->shape, *under, project_.origin, progress_);
+      });
+      s.fresh = made;
+      s.footprint = store_.node<works::Footprint>(Hasher().text("footprint").hash(s.name).finish(),
+                                                  [&] { return works::Footprint(s.placement->facets); });
+      if (standOn(s)) continue;
+      const auto volume = store_.node<quantity::Volume>(Hasher().text("volume").hash(s.name).finish(),
+                                                        [&] { return works::costOf(*s.placement, *under, progress_); });
+      ground.works.push_back({w, s.placement, *volume, under});
+      break;
+    }
+    for (const std::size_t j : s.under) s.layer = std::max(s.layer, standing_[j].layer + 1);
+    for (ground::Doubt doubt : s.placement->doubts) {
+      doubt.text = w->name + ": " + doubt.text;
+      ground.doubts.push_back(std::move(doubt));
+    }
+    standing_.push_back(std::move(s));
+  }
+
+  // Adds to what the works stands on all that its footprint touches; false when that is all there already.
+  bool standOn(Standing& s) const {
+    std::set<std::size_t> under(s.under.begin(), s.under.end());
+    for (std::size_t j = 0; j < standing_.size(); ++j) {
+      if (under.count(j) || !s.footprint->touches(*standing_[j].footprint)) continue;
+      under.insert(j);
+      under.insert(standing_[j].under.begin(), standing_[j].under.end());
+    }
+    if (under.size() == s.under.size()) return false;
+    s.under.assign(under.begin(), under.end());
+    return true;
+  }
+
+  // The surface of the base with some of the works set in, by what it is made of.
+  Hash nameWith(const std::vector<std::size_t>& which) const {
+    if (which.empty()) return baseName_;
+    Hasher h;
+    h.text("with").hash(baseName_);
+    for (const std::size_t k : which) h.hash(standing_[k].name);
+    return h.finish();
+  }
+
+  // The base with some of the works set in, a layer at a time. REQUIRES: with each all it stands on.
+  ground::TinPtr groundWith(const std::vector<std::size_t>& which) {
+    if (which.empty()) return base_;
+    const auto node = store_.node<SetIn>(Hasher().text("ground").hash(nameWith(which)).finish(), [&] {
+      ground::TinPtr made = base_;
+      for (const ground::TinPtr& facets : layersOf(which)) made = ground::stamp(*made, *facets, progress_);
+      return SetIn{made};
+    });
+    return node->tin;
+  }
+
+  std::vector<ground::TinPtr> layersOf(const std::vector<std::size_t>& which) const {
+    std::map<int, std::vector<ground::TinPtr>> layers;
+    for (const std::size_t k : which) {
+      if (!standing_[k].placement->facets->empty())
+        layers[standing_[k].layer].push_back(standing_[k].placement->facets);
+    }
+    std::vector<ground::TinPtr> facets;
+    for (const auto& [layer, list] : layers) facets.push_back(works::merged(list));
+    return facets;
+  }
+
+  // What changed lies over the ground with the rest; seams are known where works keep clear of each other.
+  void publishEarly(std::size_t i, const std::vector<std::size_t>& rest, const std::vector<std::size_t>& changed) {
+    auto now = std::make_shared<Evaluation>(*out_);
+    EvaluatedGround& ground = now->grounds[i];
+    ground.tin = groundWith(rest);
+    for (const ground::TinPtr& facets : layersOf(changed))
+      ground.pending = ground.pending ? ground::stamp(*ground.pending, *facets, progress_) : facets;
+    const auto known = [&](GroundId id) {
+      const std::size_t k = indexOf(id);
+      return k != i && states_[k] == State::done;
+    };
+    for (Seam& seam : now->seams) {
+      if (seam.to == project_.column[i]->id && known(seam.from)) {
+        seam.volume = summed(seam, out_->grounds[i].works);
+      } else if (known(seam.from) && known(seam.to)) {
+        seam.volume = measured(seam);
+      }
+    }
+    std::exchange(early_, nullptr)(std::move(now));
+  }
+
+  std::size_t indexOf(GroundId id) const {
+    std::size_t k = 0;
+    while (project_.column[k]->id != id) ++k;
+    return k;
+  }
+
+  // Nothing while either ground is missing.
+  std::optional<quantity::Volume> measured(const Seam& seam) {
+    const std::size_t i = indexOf(seam.from), k = indexOf(seam.to);
+    const EvaluatedGround &from = out_->grounds[i], &to = out_->grounds[k];
     if (!from.tin || !to.tin) return std::nullopt;
-    if (auto sum = summed(i)) return sum;
+    if (auto sum = summed(seam, to.works)) return sum;
     progress_.report("measuring", 0.9);
-    const Hash name = Hasher().text("seam").hash(names_[i]).hash(names_[i + 1]).finish();
+    const Hash name = Hasher().text("seam").hash(names_[i]).hash(names_[k]).finish();
     return *store_.node<quantity::Volume>(name,
                                           [&] { return quantity::volumeBetween(*from.tin, *to.tin, {}, progress_); });
   }
 
-  // The same as the sum over the works of the upper ground; nothing when it does not stand on the lower one, or when
-  // footprints may overlap.
-  std::optional<quantity::Volume> summed(std::size_t i) {
-    const EvaluatedGround &from = out_->grounds[i], &to = out_->grounds[i + 1];
-    const auto* base = std::get_if<OnGround>(&project_.column[i + 1]->base);
-    if (!from.tin || !to.tin || !base || base->ground != from.id) return std::nullopt;
+  // The same as the sum over the works of the later ground; nothing when it does not stand on the earlier one, or one
+  // of its works stands on another.
+  std::optional<quantity::Volume> summed(const Seam& seam, const std::vector<PlacedWorks>& works) {
+    const std::size_t i = indexOf(seam.from);
+    const EvaluatedGround& from = out_->grounds[i];
+    const auto* base = std::get_if<OnGround>(&project_.ground(seam.to)->base);
+    if (!from.tin || !base || base->ground != seam.from) return std::nullopt;
     quantity::Volume sum;
-    for (std::size_t k = 0; k < to.works.size(); ++k) {
-      const plane::Box box = to.works[k].placement->facets->bounds();
-      for (std::size_t j = 0; j < k; ++j) {
-        if (box.grown(1e-3).overlaps(to.works[j].placement->facets->bounds())) return std::nullopt;
-      }
-      const quantity::Volume& v = to.works[k].volume;
+    for (const PlacedWorks& w : works) {
+      if (w.under != from.tin) return std::nullopt;
+      const quantity::Volume& v = w.volume;
       sum.cut += v.cut, sum.fill += v.fill;
       sum.cutArea += v.cutArea, sum.fillArea += v.fillArea, sum.untouchedArea -= v.cutArea + v.fillArea;
       if (v.maxCut > sum.maxCut) sum.maxCut = v.maxCut, sum.maxCutAt = v.maxCutAt;
@@ -295,14 +449,20 @@ class Evaluator {
   const Project& project_;
   Cache::Store& store_;
   const Progress& progress_;
+  Early early_;  // until it was called
   std::shared_ptr<Evaluation> out_;
-  std::vector<Hash> names_;
+  std::vector<Hash> names_;  // of the grounds' surfaces
+  std::vector<State> states_;
+  // Of the ground whose works are being placed.
+  ground::TinPtr base_;
+  Hash baseName_;
+  std::vector<Standing> standing_;
 };
 
 }  // namespace
 
 EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& progress, const Early& early) {
-  return Evaluator(project, cache.store(), progress).run(early);
+  return Evaluator(project, cache.store(), progress, early).run();
 }
 
 }  // namespace inselberg::project

@@ -28,14 +28,13 @@ struct EvaluatedGround {
   std::string problem;
   std::vector<PlacedWorks> works;  // hidden works take no part
   ground::Doubts doubts;
-  ground::TinPtr pending;  // early only: facets of the last works, not yet set into `tin`
+  ground::TinPtr pending;  // early only: facets of the works that changed, not yet set into `tin`
 
   // The level at p, pending facets first; nothing where neither covers it.
   std::optional<double> levelAt(plane::Vec2 p) const;
 };
 
-struct Seam {
-  GroundId from, to;
+struct Seam : Between {
   std::optional<quantity::Volume> volume;  // nothing while either ground is missing or not computed yet
 };
 
@@ -43,10 +42,11 @@ struct Seam {
 struct Evaluation {
   ProjectPtr project;
   std::vector<EvaluatedGround> grounds;  // in the order of the column
-  std::vector<Seam> seams;               // between each ground and the next
-  bool whole = false;                    // false: published early, before the last works is set into its ground
+  std::vector<Seam> seams;               // those of the project, in its order
+  bool whole = false;                    // false: published early, before the changed works are set into their ground
 
   const EvaluatedGround* ground(GroundId id) const;
+  const EvaluatedGround* surveyed() const;
   const PlacedWorks* works(WorksId id) const;
   std::size_t doubtCount() const;  // without those accepted
 };
@@ -66,13 +66,20 @@ class Cache {
   std::unique_ptr<Store> store_;
 };
 
-// Called with an evaluation that is not whole, as soon as every works is placed. Its last ground has `pending` facets;
-// seams that need that ground as a whole are missing.
+// Called once at most, with an evaluation that is not whole: as soon as the works of the first ground in which some
+// changed are placed. That ground has the unchanged works set in and the changed ones `pending`; grounds made from it,
+// and seams that need it as a whole, are missing.
 using Early = std::function<void(EvaluationPtr)>;
 
-// Evaluates all grounds of the column and the seams between them. Where the works between two grounds keep clear of
-// each other, their seam is the sum of their volumes; else the two grounds are measured against each other. A ground
-// that cannot be made (no points, bad data) carries its problem, and those above it too; nothing else is disturbed.
+// Evaluates all grounds of the project, in whatever order they are made from each other, and its seams:
+//  1. works are placed in order, each on the ground left by those before it; what a works does not touch does not alter
+//     its placement, and works whose footprints keep clear of each other are set into the ground together;
+//  2. where all works between two grounds keep clear of each other, their seam is the sum of their volumes, else the
+//  two
+//     grounds are measured against each other;
+//  3. a ground that cannot be made (no points, bad data, made from itself) carries its problem, and those made from it
+//     too; works that cannot be placed raise a doubt; nothing else is disturbed;
+//  4. the order of the column alters nothing but the order of the results.
 // Throws Cancelled.
 EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& progress, const Early& early = {});
 

@@ -47,15 +47,32 @@ const Source* Project::source(SourceId id) const {
   return nullptr;
 }
 
-GroundId Project::surveyGround() const {
+const Ground* Project::withRole(Role role) const {
   for (const GroundPtr& g : column) {
-    const auto* base = std::get_if<FromSources>(&g->base);
-    if (!base) continue;
-    // A frozen ground is one model of its own that came from no file.
-    const Source* only = base->sources.size() == 1 ? source(base->sources.front()) : nullptr;
-    if (!only || !only->file.empty() || only->data->modelTriangles.empty()) return g->id;
+    if (g->role == role) return g.get();
   }
-  return column.front()->id;
+  return nullptr;
+}
+
+GroundId Project::surveyed() const {
+  return withRole(Role::surveyed)->id;
+}
+
+GroundId Project::finished() const {
+  return withRole(Role::finished)->id;
+}
+
+std::vector<Between> Project::seams() const {
+  std::vector<Between> all;
+  const Ground* below = nullptr;
+  for (const auto& [role, word] : kRoleWords) {
+    if (!isStage(role)) break;
+    const Ground* stage = withRole(role);
+    if (below && stage) all.push_back({below->id, stage->id, true});
+    if (stage) below = stage;
+  }
+  all.insert(all.end(), compared.begin(), compared.end());
+  return all;
 }
 
 const AcceptedDoubt* Project::acceptance(const ground::Doubt& doubt) const {
@@ -78,8 +95,9 @@ ProjectPtr emptyProject(std::string name) {
   auto project = std::make_shared<Project>();
   project->name = std::move(name);
   const GroundId existing{project->nextId++}, finished{project->nextId++};
-  project->column.push_back(std::make_shared<Ground>(Ground{existing, "existing", FromSources{}, {}}));
-  project->column.push_back(std::make_shared<Ground>(Ground{finished, "finished", OnGround{existing}, {}}));
+  project->column.push_back(std::make_shared<Ground>(Ground{existing, "existing", FromSources{}, {}, Role::surveyed}));
+  project->column.push_back(
+      std::make_shared<Ground>(Ground{finished, "finished", OnGround{existing}, {}, Role::finished}));
   return project;
 }
 
@@ -95,7 +113,7 @@ bool same(const WorksPtr& a, const WorksPtr& b) {
 }
 
 bool same(const GroundPtr& a, const GroundPtr& b) {
-  return a == b || (a->id == b->id && a->name == b->name && a->base == b->base &&
+  return a == b || (a->id == b->id && a->name == b->name && a->role == b->role && a->base == b->base &&
                     std::equal(a->works.begin(), a->works.end(), b->works.begin(), b->works.end(),
                                [](const WorksPtr& x, const WorksPtr& y) { return same(x, y); }));
 }
@@ -109,7 +127,8 @@ bool same(const std::vector<T>& a, const std::vector<T>& b) {
 
 bool sameContent(const Project& a, const Project& b) {
   return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && same(a.sources, b.sources) &&
-         same(a.column, b.column) && a.accepted == b.accepted && a.system == b.system && a.labelLines == b.labelLines;
+         same(a.column, b.column) && a.compared == b.compared && a.accepted == b.accepted && a.system == b.system &&
+         a.labelLines == b.labelLines;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {
@@ -225,6 +244,8 @@ ProjectPtr withNewGround(const Project& project, std::string name, Base base, Gr
   const auto at =
       std::find_if(next->column.begin(), next->column.end(), [&](const GroundPtr& g) { return g->id == after; });
   if (at == next->column.end()) throw std::out_of_range("no such ground");
+  const auto* derived = std::get_if<Derived>(&base);
+  next->compared.push_back({derived && !derived->of.empty() ? derived->of.front() : after, id});
   next->column.insert(at + 1, std::make_shared<Ground>(Ground{id, std::move(name), std::move(base), {}}));
   return next;
 }
@@ -243,6 +264,7 @@ ProjectPtr withFrozen(const Project& project, GroundId ground, const ground::Tin
   info.name = name;
   info.locked = true;
   next->sources.push_back(makeSource(source, std::move(info), std::move(data)));
+  next->compared.push_back({id, ground});
   next->column.insert(at, std::make_shared<Ground>(Ground{id, std::move(name), FromSources{{source}, {}, {}}, {}}));
   return next;
 }
@@ -259,6 +281,7 @@ bool isUsed(const Project& project, GroundId id) {
 ProjectPtr withoutGround(const Project& project, GroundId id) {
   auto next = std::make_shared<Project>(project);
   std::erase_if(next->column, [&](const GroundPtr& g) { return g->id == id; });
+  std::erase_if(next->compared, [&](const Between& b) { return b.from == id || b.to == id; });
   return next;
 }
 

@@ -57,12 +57,25 @@ struct Derived {
 };
 using Base = std::variant<FromSources, OnGround, Derived>;
 
+// What a ground is in the order of work. The stages, surveyed to finished, are those quantities are counted between; a
+// project has at most one of each, and always a surveyed and a finished ground. The others are for comparing.
+enum class Role { surveyed, stripped, undercut, formation, finished, interim, asBuilt, other };
+// In files and on the command line; the stages first, in order of work.
+inline constexpr std::pair<Role, const char*> kRoleWords[] = {
+    {Role::surveyed, "surveyed"},   {Role::stripped, "stripped"}, {Role::undercut, "undercut"},
+    {Role::formation, "formation"}, {Role::finished, "finished"}, {Role::interim, "interim"},
+    {Role::asBuilt, "as-built"},    {Role::other, "other"}};
+constexpr bool isStage(Role role) {
+  return role <= Role::finished;
+}
+
 // A ground is a recipe: a base followed by works in order.
 struct Ground {
   GroundId id;
   std::string name;
   Base base;
   std::vector<WorksPtr> works;
+  Role role = Role::other;
 };
 using GroundPtr = std::shared_ptr<const Ground>;
 
@@ -74,21 +87,34 @@ struct AcceptedDoubt {
   bool operator==(const AcceptedDoubt&) const = default;
 };
 
+// What lies between two grounds.
+struct Between {
+  GroundId from, to;     // the earlier and the later
+  bool counted = false;  // between one stage and the next: it enters the totals
+  bool operator==(const Between&) const = default;
+};
+
 struct Project {
   std::string name;
   plane::Origin origin;  // fixed at the first import
   bool hasOrigin = false;
   std::string system;  // the coordinate system of its positions, by code or description; empty: none is known
   std::vector<SourcePtr> sources;
-  std::vector<GroundPtr> column;  // in order of work, existing first
+  std::vector<GroundPtr> column;  // as it is shown, from the lowest up; the order means nothing to any figure
+  std::vector<Between> compared;  // beside the seams between stages; not counted
   std::vector<AcceptedDoubt> accepted;
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled where they cross these; none: as fits
   std::uint64_t nextId = 1;
 
   const Ground* ground(GroundId id) const;
   const Source* source(SourceId id) const;
-  // The ground that what is imported and drawn goes to: the first that is built from sources and not frozen.
-  GroundId surveyGround() const;
+  // The ground of a role; null when there is none.
+  const Ground* withRole(Role role) const;
+  // The ground that what is imported and drawn goes to, and the one that new works go to.
+  GroundId surveyed() const;
+  GroundId finished() const;
+  // From each stage there is to the next, in order of work, then what is compared beside.
+  std::vector<Between> seams() const;
   // The acceptance of a doubt; null when it stands.
   const AcceptedDoubt* acceptance(const ground::Doubt& doubt) const;
   // The works and the ground it lies on; null when there is none.
@@ -133,13 +159,15 @@ ProjectPtr withMend(const Project& project, GroundId ground, const ground::Mend&
 ProjectPtr withoutMend(const Project& project, GroundId ground, plane::Vec2 place, double reach);
 ProjectPtr withAccepted(const Project& project, const ground::Doubt& doubt, std::string reason);
 ProjectPtr withoutAccepted(const Project& project, const ground::Doubt& doubt);
-// Adds a ground to the column right after another; the new id is the project's nextId before the call.
+// Adds a ground for comparing to the column right above another, and compares it with what it is made from (that other
+// when it is made from sources); the new id is the project's nextId before the call.
 ProjectPtr withNewGround(const Project& project, std::string name, Base base, GroundId after);
-// Adds a copy of a ground as it is now, with its triangles as a source of its own, right before it.
+// Adds a copy of a ground as it is now, with its triangles as a source of its own, right below it, and compares the
+// two.
 ProjectPtr withFrozen(const Project& project, GroundId ground, const ground::Tin& now, std::string name);
 // Whether another ground is made from this one.
 bool isUsed(const Project& project, GroundId ground);
-// REQUIRES: not used, and not the only one. Its works go with it.
+// REQUIRES: not used, and neither surveyed nor finished. Its works go with it.
 ProjectPtr withoutGround(const Project& project, GroundId ground);
 // Adds a works at the end of a ground's list; the new id is the project's nextId before the call.
 ProjectPtr withNewWorks(const Project& project, GroundId onto, std::string name, works::Shape shape);

@@ -2,8 +2,10 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 #include <nlohmann/json.hpp>
+#include <set>
 
 #include "base/quantity.h"
 
@@ -15,12 +17,12 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
   ledger.whole = true;
   ledger.doubts = evaluation.doubtCount();
   const project::Project& project = *evaluation.project;
-  const auto worksOf = [&](std::size_t i) {
-    for (const auto& w : evaluation.grounds[i].works) {
+  const auto worksOf = [&](GroundId id) {
+    for (const auto& w : evaluation.ground(id)->works) {
       LedgerRow row;
       row.kind = LedgerRow::Kind::works;
       row.name = w.works->name;
-      row.on = project.column[i]->name;
+      row.on = project.ground(id)->name;
       row.id = w.works->id.value;
       row.known = true;
       row.volume = w.volume;
@@ -29,22 +31,33 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
       ledger.rows.push_back(std::move(row));
     }
   };
-  if (!evaluation.grounds.empty()) worksOf(0);
-  for (std::size_t i = 0; i < evaluation.seams.size(); ++i) {
-    const project::Seam& seam = evaluation.seams[i];
+  const auto seamRow = [&](const project::Seam& seam) {
     LedgerRow row;
     row.name = project.ground(seam.from)->name + " to " + project.ground(seam.to)->name;
     row.known = seam.volume.has_value();
+    row.counted = seam.counted;
+    if (seam.volume) row.volume = *seam.volume;
+    ledger.rows.push_back(std::move(row));
+  };
+  std::set<GroundId> told;
+  for (const project::Seam& seam : evaluation.seams) {
+    if (!seam.counted) continue;
+    seamRow(seam);
     if (seam.volume) {
-      row.volume = *seam.volume;
       ledger.cut += seam.volume->cut;
       ledger.fill += seam.volume->fill;
       ledger.unmeasured += seam.volume->unmeasured();
     } else {
       ledger.whole = false;
     }
-    ledger.rows.push_back(std::move(row));
-    worksOf(i + 1);
+    worksOf(seam.to);
+    told.insert(seam.to);
+  }
+  for (const auto& g : evaluation.grounds) {
+    if (told.count(g.id) == 0) worksOf(g.id);
+  }
+  for (const project::Seam& seam : evaluation.seams) {
+    if (!seam.counted) seamRow(seam);
   }
   return ledger;
 }
@@ -70,11 +83,11 @@ std::string asText(const project::Evaluation& evaluation) {
     std::size_t width = 0;
     for (const char c : name) width += (static_cast<unsigned char>(c) & 0xc0) != 0x80;
     out += name + std::string(width < 36 ? 36 - width : 1, ' ');
-    const std::string beside = unmeasuredText(unmeasured);
-    out += fmt::format("{:>12} {:>12}   {}{}\n", cut, fill, surplus, beside.empty() ? "" : "; " + beside);
+    const std::string missing = unmeasuredText(unmeasured);
+    out += fmt::format("{:>12} {:>12}   {}{}\n", cut, fill, surplus, missing.empty() ? "" : "; " + missing);
   };
   line("", "cut m3", "fill m3", "", 0);
-  for (const LedgerRow& row : ledger.rows) {
+  const auto print = [&](const LedgerRow& row) {
     const std::string name = (row.kind == LedgerRow::Kind::works ? "  " : "") + row.name;
     if (row.known) {
       line(name, formatNumber(row.volume.cut, 1), formatNumber(row.volume.fill, 1),
@@ -82,6 +95,10 @@ std::string asText(const project::Evaluation& evaluation) {
     } else {
       line(name, "-", "-", "not known: a ground is missing", 0);
     }
+  };
+  const auto beside = [](const LedgerRow& row) { return row.kind == LedgerRow::Kind::seam && !row.counted; };
+  for (const LedgerRow& row : ledger.rows) {
+    if (!beside(row)) print(row);
   }
   line("total", formatNumber(ledger.cut, 1), formatNumber(ledger.fill, 1), surplusText(ledger.cut, ledger.fill),
        ledger.unmeasured);
@@ -123,7 +140,8 @@ nlohmann::ordered_json doubtsJson(const ground::Doubts& doubts, const plane::Ori
 
 nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
   const Ledger ledger = ledgerOf(evaluation);
-  json seams = json::array(), works = json::array(), doubts = json::array(), problems = json::array();
+  json seams = json::array(), compared = json::array(), works = json::array(), doubts = json::array(),
+       problems = json::array();
   for (const LedgerRow& row : ledger.rows) {
     json j;
     if (row.kind == LedgerRow::Kind::works) j["id"] = row.id;
@@ -135,7 +153,7 @@ nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
     } else {
       j["known"] = false;
     }
-    (row.kind == LedgerRow::Kind::seam ? seams : works).push_back(std::move(j));
+    (row.kind == LedgerRow::Kind::works ? works : row.counted ? seams : compared).push_back(std::move(j));
   }
   for (const auto& g : evaluation.grounds) {
     const std::string& name = evaluation.project->ground(g.id)->name;
@@ -149,6 +167,7 @@ nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
   return {{"project", evaluation.project->name},
           {"seams", std::move(seams)},
           {"works", std::move(works)},
+          {"compared", std::move(compared)},
           {"total",
            {{"cut_m3", ledger.cut},
             {"fill_m3", ledger.fill},

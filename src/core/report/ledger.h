@@ -18,16 +18,19 @@ struct LedgerRow {
   std::string on;        // works: the ground it lies on
   std::uint64_t id = 0;  // works: its id
   bool known = false;    // false while being computed, or when a ground is missing
+  bool counted = false;  // seams: enters the totals
   quantity::Volume volume;
   double footprintArea = 0;  // works
   double level = 0;          // works
 };
 
 struct Ledger {
-  std::vector<LedgerRow> rows;  // seams in the order of the column, each followed by the works of its upper ground
-  double cut = 0, fill = 0;     // of all seams
-  double unmeasured = 0;        // m2 of all seams that their figures do not speak of
-  bool whole = false;           // every seam is known
+  // Seams from stage to stage, each followed by the works of its later ground; works of other grounds; what is compared
+  // beside.
+  std::vector<LedgerRow> rows;
+  double cut = 0, fill = 0;  // of the seams that are counted
+  double unmeasured = 0;     // m2 of these that their figures do not speak of
+  bool whole = false;        // every seam that is counted is known
   std::size_t doubts = 0;
   double surplus() const { return cut - fill; }
 };

@@ -173,7 +173,7 @@ ground::Mend mendFromJson(const json& j) {
 }  // namespace
 
 json toJson(const project::Ground& ground) {
-  json j{{"name", ground.name}, {"works", json::array()}};
+  json j{{"name", ground.name}, {"role", wordOf(project::kRoleWords, ground.role)}, {"works", json::array()}};
   for (const auto& w : ground.works) j["works"].push_back(w->id.value);
   std::visit(Visitor{[&](const project::FromSources& base) {
                        json sources = json::array();
@@ -195,6 +195,7 @@ json toJson(const project::Ground& ground) {
 
 std::vector<WorksId> groundFromJson(const json& j, project::Ground& ground) {
   ground.name = j.at("name").get<std::string>();
+  if (j.contains("role")) ground.role = valueOf(project::kRoleWords, j["role"].get<std::string>());  // since version 3
   const json& base = j.at("base");
   if (base.contains("of")) {
     ground.base = derivedFromJson(base);

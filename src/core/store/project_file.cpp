@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <map>
 
 #include "base/database.h"
@@ -37,6 +38,8 @@ void write(const project::Project& project, const std::string& path, const std::
   json accepted = json::array();
   for (const auto& a : project.accepted)
     accepted.push_back({{"kind", ground::name(a.kind)}, {"where", {a.where.x, a.where.y}}, {"reason", a.reason}});
+  json compared = json::array();
+  for (const auto& b : project.compared) compared.push_back({b.from.value, b.to.value});
   json labelLines = json::array();
   for (const auto& line : project.labelLines) labelLines.push_back(placesToJson(line));
   put(0, "project", 0,
@@ -47,6 +50,7 @@ void write(const project::Project& project, const std::string& path, const std::
        {"label_lines", labelLines},
        {"next_id", project.nextId},
        {"accepted", accepted},
+       {"compared", compared},
        {"session", session}});
   for (std::size_t i = 0; i < project.sources.size(); ++i) {
     const project::Source& s = *project.sources[i];
@@ -70,6 +74,54 @@ void write(const project::Project& project, const std::string& path, const std::
     for (std::size_t k = 0; k < g.works.size(); ++k) put(g.works[k]->id.value, "works", k, toJson(*g.works[k]));
   }
   db.run("COMMIT");
+}
+
+// Before version 3 the column's order said what a ground was: the first built from a survey was the surveyed one, the
+// last on another ground the finished one, and each ground was compared with the next.
+void giveRoles(project::Project& project) {
+  const auto give = [&](std::size_t i, project::Role role) {
+    auto ground = std::make_shared<project::Ground>(*project.column[i]);
+    ground->role = role;
+    project.column[i] = std::move(ground);
+  };
+  const auto isSurvey = [&](const project::Ground& g) {
+    const auto* base = std::get_if<project::FromSources>(&g.base);
+    if (!base) return false;
+    // A frozen ground was one model of its own that came from no file.
+    const project::Source* only = base->sources.size() == 1 ? project.source(base->sources.front()) : nullptr;
+    return !only || !only->file.empty() || only->data->modelTriangles.empty();
+  };
+  std::size_t surveyed = 0, finished = project.column.size();
+  while (surveyed + 1 < project.column.size() && !isSurvey(*project.column[surveyed])) ++surveyed;
+  for (std::size_t i = 0; i < project.column.size(); ++i) {
+    if (i != surveyed && std::holds_alternative<project::OnGround>(project.column[i]->base)) finished = i;
+  }
+  if (project.column.empty()) return;
+  if (finished == project.column.size())  // taken out, as it could be then
+    project.column.push_back(std::make_shared<project::Ground>(
+        project::Ground{GroundId{project.nextId++}, "finished", project::OnGround{project.column[surveyed]->id}, {}}));
+  give(surveyed, project::Role::surveyed);
+  give(finished, project::Role::finished);
+  for (std::size_t i = 0; i + 1 < project.column.size(); ++i) {
+    const project::Between between{project.column[i]->id, project.column[i + 1]->id};
+    if (i != surveyed || i + 1 != finished) project.compared.push_back(between);
+  }
+}
+
+// Throws Error unless each stage is there at most once, the surveyed and the finished ground are, and what is compared
+// is.
+void requireRoles(const project::Project& project) {
+  for (const auto& [role, word] : project::kRoleWords) {
+    const auto is = [r = role](const auto& g) { return g->role == r; };
+    const auto n = std::count_if(project.column.begin(), project.column.end(), is);
+    const bool needed = role == project::Role::surveyed || role == project::Role::finished;
+    if (project::isStage(role) && (n > 1 || (needed && n == 0)))
+      throw Error(fmt::format("the file has {} {} grounds", n, word), "the file is damaged");
+  }
+  for (const auto& b : project.compared) {
+    if (!project.ground(b.from) || !project.ground(b.to))
+      throw Error("a ground that is compared is not there", "the file is damaged");
+  }
 }
 
 }  // namespace
@@ -132,6 +184,8 @@ Opened open(const std::string& path) {
           project->accepted.push_back(
               {*kind, {finite(a.at("where").at(0)), finite(a.at("where").at(1))}, a.at("reason").get<std::string>()});
       }
+      for (const json& b : j.value("compared", json::array()))  // since version 3
+        project->compared.push_back({GroundId{b.at(0).get<std::uint64_t>()}, GroundId{b.at(1).get<std::uint64_t>()}});
       opened.session = j.at("session").get<std::string>();
     }
     {
@@ -173,7 +227,8 @@ Opened open(const std::string& path) {
         project->column.push_back(std::move(ground));
       }
     }
-    if (project->column.empty()) throw Error("the file holds no ground", "the file is damaged");
+    if (version < 3) giveRoles(*project);
+    requireRoles(*project);
   } catch (const Error& e) {
     throw Error(e.happened(), {path, 0, at}, e.hint());
   } catch (const std::exception& e) {

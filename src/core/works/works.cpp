@@ -23,6 +23,10 @@ void feed(Hasher& hasher, const Shape& shape) {
              shape);
 }
 
+Vec2 placeOf(const Shape& shape) {
+  return plane::boundsOf(outlineOf(shape)).centre();
+}
+
 const plane::Ring& outlineOf(const Shape& shape) {
   return std::visit(Visitor{[](const Pad& pad) -> const plane::Ring& { return pad.outline; }}, shape);
 }

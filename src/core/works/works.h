@@ -30,6 +30,9 @@ Placement place(const Shape& shape, const ground::Tin& ground, const plane::Orig
 // Equal for shapes that place alike.
 void feed(Hasher& hasher, const Shape& shape);
 
+// A place that stands for the works, for messages about it.
+Vec2 placeOf(const Shape& shape);
+
 // The outline that can be edited by its corners.
 const plane::Ring& outlineOf(const Shape& shape);
 void setOutline(Shape& shape, plane::Ring outline);

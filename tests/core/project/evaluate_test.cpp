@@ -2,6 +2,7 @@
 
 #include <catch2/catch.hpp>
 
+#include "ground/stamp.h"
 #include "project/history.h"
 #include "quantity/volume.h"
 #include "support/grounds.h"
@@ -235,13 +236,16 @@ TEST_CASE("Grounds made from others follow them, and say what they wait for") {
   // A frozen copy stays when the ground changes, and stands before it.
   const auto frozen = project::withFrozen(*p, existing, *e->ground(existing)->tin, "before");
   CHECK(frozen->column[0]->name == "before");
-  CHECK(frozen->surveyGround() == existing);
+  CHECK(frozen->surveyed() == existing);
   const auto mended = project::withMend(*frozen, existing, ground::AddPoint{{place.x, place.y, z + 5}});
   e = project::evaluate(mended, cache, {});
   CHECK(*e->grounds[0].levelAt(place) == Approx(z));
   CHECK(*e->ground(existing)->levelAt(place) == Approx(z + 5));
   CHECK(*e->ground(shifted)->levelAt(place) == Approx(z + 4.7));
-  CHECK(e->seams[0].volume->fill > 1);
+  for (const project::Seam& seam : e->seams) {
+    if (seam.from == e->grounds[0].id) CHECK((seam.volume->fill > 1 && seam.to == existing && !seam.counted));
+    if (seam.counted) CHECK(seam.volume->fill == 0);  // finished stands on existing
+  }
   // Without what it is made from, a ground says so.
   const auto without = project::withoutGround(*p, shifted);
   e = project::evaluate(without, cache, {});
@@ -297,4 +301,116 @@ TEST_CASE("Sound surveys of smooth ground raise no doubt, with pads that fit on 
       }
     }
   }
+}
+
+TEST_CASE("Works set in by layers leave the ground that setting them in one by one does", "[random]") {
+  for (unsigned seed = 0; seed < 30; ++seed) {
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    std::uniform_real_distribution<double> place(30, 170), level(46, 54), size(3, 16);
+    auto p = hillside(seed % 3);
+    const std::size_t n = 2 + seed % 9;
+    for (std::size_t i = 0; i < n; ++i) {
+      const double r = size(random);
+      p = withPad(p, randomStar(random, {place(random), place(random)}, r / 2, r, 5 + static_cast<int>(i)),
+                  level(random));
+    }
+    project::Cache cache;
+    const auto e = project::evaluate(p, cache, {});
+    const project::EvaluatedGround& finished = *e->ground(p->finished());
+    ground::TinPtr plain = e->ground(p->surveyed())->tin;
+    REQUIRE(finished.works.size() == n);
+    for (std::size_t i = 0; i < n; ++i) {
+      const auto placed = works::place(p->column[1]->works[i]->shape, *plain, p->origin, {});
+      const auto cost = works::costOf(placed, *plain, {});
+      CHECK(finished.works[i].volume.cut == Approx(cost.cut).epsilon(1e-7).margin(1e-6));
+      CHECK(finished.works[i].volume.fill == Approx(cost.fill).epsilon(1e-7).margin(1e-6));
+      plain = ground::stamp(*plain, *placed.facets, {});
+    }
+    const auto between = quantity::volumeBetween(*plain, *finished.tin, {}, {});
+    CHECK(between.cut + between.fill < 1e-3);
+    CHECK(between.unmeasured() < 1e-4);
+    const auto seam = quantity::volumeBetween(*e->ground(p->surveyed())->tin, *plain, {}, {});
+    CHECK(e->seams[0].volume->cut == Approx(seam.cut).epsilon(1e-6).margin(1e-4));
+    CHECK(e->seams[0].volume->fill == Approx(seam.fill).epsilon(1e-6).margin(1e-4));
+  }
+}
+
+TEST_CASE("An edit leaves alone the works it does not touch, wherever it stands in the list") {
+  auto p = hillside(5);
+  for (int i = 0; i < 5; ++i) p = withPad(p, rectangle(20.0 + 32 * i, 90, 34.0 + 32 * i, 106), 50.5);
+  p = withPad(p, rectangle(25, 95, 40, 115), 51.5);  // over the first
+  project::Cache cache;
+  const auto before = project::evaluate(p, cache, {});
+  const auto placementOf = [](const project::Evaluation& e, std::size_t i) { return e.grounds[1].works[i].placement; };
+  for (std::size_t changed = 0; changed < 6; ++changed) {
+    CAPTURE(changed);
+    works::Works w = *p->column[1]->works[changed];
+    works::setLevel(w.shape, 50.9);
+    project::EvaluationPtr early;
+    const auto q = project::withWorks(*p, w);
+    const auto after = project::evaluate(q, cache, {}, [&](project::EvaluationPtr e) { early = std::move(e); });
+    for (std::size_t i = 0; i < 6; ++i) {
+      const bool touched = i == changed || (changed == 0 && i == 5);
+      CHECK((placementOf(*after, i) == placementOf(*before, i)) != touched);
+    }
+    // Published early: what changed is pending over the rest, and reads as the whole does.
+    REQUIRE(early);
+    REQUIRE(early->grounds[1].pending);
+    for (double x = 15; x < 190; x += 3.7) {
+      const plane::Vec2 at{x, 99.3};
+      CHECK(*early->grounds[1].levelAt(at) == Approx(*after->grounds[1].levelAt(at)).margin(1e-5));
+    }
+  }
+}
+
+TEST_CASE("The order of the column alters no figure, and what is compared enters no total", "[random]") {
+  for (unsigned seed = 0; seed < 12; ++seed) {
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    auto p = withPad(hillside(seed), rectangle(60, 60, 90, 90), 51);
+    const GroundId existing = p->surveyed(), finished = p->finished();
+    project::Cache cache;
+    const auto plain = project::evaluate(p, cache, {});
+    p = project::withNewGround(*p, "shifted", project::Derived{{existing}, project::Shift{-0.3}}, existing);
+    p = project::withFrozen(*p, finished, *plain->ground(finished)->tin, "frozen");
+    p = project::withNewGround(
+        *p, "lower", project::Derived{{finished, existing}, project::CombineAs{quantity::Combine::lower}}, finished);
+    auto shuffled = std::make_shared<project::Project>(*p);
+    std::shuffle(shuffled->column.begin(), shuffled->column.end(), random);
+    CHECK(shuffled->surveyed() == existing);
+    CHECK(shuffled->finished() == finished);
+    const auto a = project::evaluate(p, cache, {}), b = project::evaluate(shuffled, cache, {});
+    REQUIRE(a->seams.size() == 4);
+    for (std::size_t i = 0; i < a->seams.size(); ++i) {
+      CHECK(a->seams[i].volume->cut == b->seams[i].volume->cut);
+      CHECK(a->seams[i].volume->fill == b->seams[i].volume->fill);
+    }
+    CHECK(a->seams[0].volume->fill == plain->seams[0].volume->fill);
+    CHECK(std::count_if(a->seams.begin(), a->seams.end(), [](const auto& s) { return s.counted; }) == 1);
+    // Any ground that is no stage can go, and its comparisons go with it.
+    const auto gone = project::withoutGround(*shuffled, shuffled->ground(p->column.back()->id)->id);
+    CHECK(project::evaluate(gone, cache, {})->seams[0].volume->fill == plain->seams[0].volume->fill);
+  }
+}
+
+TEST_CASE("A ground made from itself says so, and the rest goes on") {
+  auto p = withPad(hillside(6), rectangle(60, 60, 90, 90), 51);
+  p = project::withNewGround(*p, "one", project::Derived{{p->surveyed()}, project::Shift{1}}, p->finished());
+  const GroundId one = p->column.back()->id;
+  p = project::withNewGround(*p, "two", project::Derived{{one}, project::Shift{1}}, one);
+  const GroundId two = p->column.back()->id;
+  auto round = std::make_shared<project::Project>(*p);
+  auto first = std::make_shared<project::Ground>(*p->ground(one));
+  first->base = project::Derived{{two}, project::Shift{1}};
+  for (auto& g : round->column) {
+    if (g->id == one) g = first;
+  }
+  project::Cache cache;
+  const auto e = project::evaluate(round, cache, {});
+  CHECK(e->ground(two)->problem.find("itself") + 1 + e->ground(one)->problem.find("itself") + 1 > 0);
+  CHECK_FALSE(e->ground(one)->tin);
+  CHECK_FALSE(e->ground(two)->tin);
+  CHECK(e->ground(p->finished())->tin);
+  CHECK(e->seams[0].volume);
 }

@@ -62,7 +62,7 @@ TEST_CASE("After each change alone a cache that knows the project before gives w
     for (const auto& [name, change] : quietChanges()) {
       CAPTURE(name);
       const auto after = told(*project::evaluate(change(*p), cache, {}));
-      if (name == "works name") continue;  // doubts name the works
+      if (name == "works name" || name == "compared") continue;  // doubts name the works; a comparison is told
       CHECK(after == before);
     }
   }

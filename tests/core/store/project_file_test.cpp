@@ -334,3 +334,23 @@ TEST_CASE("Every member of every item comes back as it was kept, and a change of
     }
   }
 }
+
+TEST_CASE("A file from before grounds had roles gets them from the order of its column") {
+  const Scratch s;
+  auto p = someProject();
+  const GroundId existing = p->surveyed(), finished = p->finished();
+  p = project::withNewGround(*p, "shifted", project::Derived{{existing}, project::Shift{1}}, existing);
+  const auto tin = gridGround(100, 3, [](double, double) { return 5; });
+  p = project::withFrozen(*p, existing, *tin, "before");
+  store::save(*p, s / "old.inselberg");
+  const std::string sql =
+      "PRAGMA user_version=2; UPDATE item SET json=json_remove(json,'$.role') WHERE kind='ground'; UPDATE item SET "
+      "json=json_remove(json,'$.compared') WHERE kind='project'";
+  REQUIRE(std::system(("sqlite3 '" + s / "old.inselberg" + "' \"" + sql + "\"").c_str()) == 0);
+  const auto q = store::open(s / "old.inselberg").project;
+  CHECK(q->surveyed() == existing);
+  CHECK(q->finished() == finished);
+  REQUIRE(q->seams().size() == 4);  // from stage to stage, and each with its neighbour as it was
+  CHECK(q->seams()[0] == project::Between{existing, finished, true});
+  CHECK(q->compared[0] == project::Between{q->column[0]->id, existing, false});
+}
