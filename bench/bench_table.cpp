@@ -253,6 +253,54 @@ void dragging() {
 #endif
 }
 
+// Fifty pads on a million triangles, a few of them touching: from nothing, and one dragged, wherever it stands in the
+// list.
+void manyWorks() {
+  project::SourceData data;
+  data.points = survey(500'000, 0, 5).points;
+  const auto empty = project::emptyProject("many");
+  auto project = project::withSource(*empty, {"survey", ""}, std::move(data), empty->surveyed());
+  std::mt19937 random(12);
+  std::uniform_real_distribution<double> wobble(-8, 8);
+  for (int i = 0; i < 50; ++i) {
+    const double x = 60 + 65 * (i % 10) + wobble(random), y = 80 + 130 * (i / 10) + wobble(random);
+    plane::Ring ring;
+    for (int k = 0; k < 8; ++k) ring.push_back({x + 16 * std::cos(k * 0.785), y + 13 * std::sin(k * 0.785)});
+    project = project::withNewWorks(*project, project->finished(), "pad", works::Pad{ring, hills(x, y) + 0.8, {}});
+  }
+  project::Cache warm;
+  project::evaluate(empty, warm, {});
+  double placing = 0;
+  {
+    auto bare = project;
+    for (const auto& w : project->ground(project->finished())->works) bare = project::withoutWorks(*bare, w->id);
+    project::evaluate(bare, warm, {});  // the survey is built already
+    placing = best(1, [&] { project::evaluate(project, warm, {}); });
+  }
+  row("50 pads on 1 000 000 triangles placed and set in, from nothing but the ground", fmt::format("{:.2f} s", placing),
+      "5 s");
+  for (const auto& [which, where] : {std::pair<std::size_t, const char*>{0, "first"}, {24, "middle"}, {49, "last"}}) {
+    auto now = project;
+    double early = 0, whole = 0;
+    constexpr int kSteps = 8;
+    for (int step = 0; step <= kSteps; ++step) {
+      works::Works w = *now->ground(now->finished())->works[which];
+      works::setLevel(w.shape, works::levelOf(w.shape) + 0.02);
+      now = project::withWorks(*now, w);
+      const auto start = std::chrono::steady_clock::now();
+      const auto since = [&] {
+        return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+      };
+      double published = 0;
+      project::evaluate(now, warm, {}, [&](project::EvaluationPtr) { published = since(); });
+      if (step == 0) continue;  // the ground with the others set in is made at the first step
+      early += published / kSteps, whole += since() / kSteps;
+    }
+    row(fmt::format("One of the 50 dragged, the {} of the list: shown, and whole", where),
+        fmt::format("{:.0f} ms, {:.0f} ms", 1000 * early, 1000 * whole), "50 ms, 300 ms");
+  }
+}
+
 void memory() {
   const ground::BuildInput input = survey(500'000, 10'000, 5);
   resetPeak();
@@ -588,6 +636,7 @@ int main(int argc, char** argv) {
   if (wanted("building")) building();
   if (wanted("volumes")) volumes();
   if (wanted("dragging")) dragging();
+  if (wanted("works")) manyWorks();
   if (wanted("reading")) reading();
   if (wanted("files")) files(starter);
   if (wanted("pointing")) pointing();

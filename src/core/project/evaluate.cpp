@@ -155,9 +155,11 @@ class Evaluator {
         store_(store),
         progress_(progress),
         early_(early),
+        watched_(static_cast<bool>(early)),
         out_(std::make_shared<Evaluation>()),
         names_(project->column.size()),
-        states_(project->column.size(), State::open) {
+        states_(project->column.size(), State::open),
+        groups_(project->column.size()) {
     out_->project = project;
     out_->grounds.resize(project->column.size());
     for (std::size_t i = 0; i < project->column.size(); ++i) out_->grounds[i].id = project->column[i]->id;
@@ -305,15 +307,39 @@ class Evaluator {
       (moves ? changed : rest).push_back(k);
     }
     names_[i] = nameWith(all);
+    measureGroups(i);
     if (early_ && !changed.empty()) publishEarly(i, rest, changed);
-    ground.tin = groundWith(all);
+    // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
+    ground.tin = watched_ && !changed.empty() ? groundWith(all, rest, changed) : groundWith(all, {}, all);
+  }
+
+  // What the works of a ground do to its base: those that keep clear of all others by themselves, those that stand on
+  // each other together.
+  void measureGroups(std::size_t i) {
+    std::vector<std::size_t> group(standing_.size());
+    for (std::size_t k = 0; k < group.size(); ++k) {
+      group[k] = k;
+      for (const std::size_t j : standing_[k].under) {
+        const std::size_t from = group[j];
+        for (std::size_t m = 0; m <= k; ++m) group[m] = group[m] == from ? group[k] : group[m];
+      }
+    }
+    std::map<std::size_t, std::vector<std::size_t>> groups;
+    for (std::size_t k = 0; k < group.size(); ++k) groups[group[k]].push_back(k);
+    for (const auto& [first, members] : groups) {
+      const Hash name = members.size() == 1 ? standing_[members[0]].name : nameWith(members);
+      groups_[i].push_back(*store_.node<quantity::Volume>(Hasher().text("volume").hash(name).finish(), [&] {
+        const ground::TinPtr facets = facetsOf(members);
+        return facets ? quantity::volumeOfFacets(*base_, *facets, progress_) : quantity::Volume{};
+      }));
+    }
   }
 
   void place(const WorksPtr& w, EvaluatedGround& ground) {
     Standing s;
     s.works = w;
     while (true) {
-      const ground::TinPtr under = groundWith(s.under);
+      const ground::TinPtr under = groundWith(s.under, {}, s.under);
       Hasher placing;
       placing.text("place").hash(nameWith(s.under));
       works::feed(placing, w->shape);
@@ -362,42 +388,47 @@ class Evaluator {
     return h.finish();
   }
 
-  // The base with some of the works set in, a layer at a time. REQUIRES: with each all it stands on.
-  ground::TinPtr groundWith(const std::vector<std::size_t>& which) {
+  // The base with some of the works set in: the first of them before, the others at once. REQUIRES: with each all it
+  // stands on.
+  ground::TinPtr groundWith(const std::vector<std::size_t>& which, const std::vector<std::size_t>& before,
+                            const std::vector<std::size_t>& others) {
     if (which.empty()) return base_;
     const auto node = store_.node<SetIn>(Hasher().text("ground").hash(nameWith(which)).finish(), [&] {
-      ground::TinPtr made = base_;
-      for (const ground::TinPtr& facets : layersOf(which)) made = ground::stamp(*made, *facets, progress_);
-      return SetIn{made};
+      const ground::TinPtr under = groundWith(before, {}, before), facets = facetsOf(others);
+      return SetIn{facets ? ground::stamp(*under, *facets, progress_) : under};
     });
     return node->tin;
   }
 
-  std::vector<ground::TinPtr> layersOf(const std::vector<std::size_t>& which) const {
+  // The facets of some of the works as one: a layer beside each other, each layer set into those below. Null without
+  // any.
+  ground::TinPtr facetsOf(const std::vector<std::size_t>& which) const {
     std::map<int, std::vector<ground::TinPtr>> layers;
     for (const std::size_t k : which) {
       if (!standing_[k].placement->facets->empty())
         layers[standing_[k].layer].push_back(standing_[k].placement->facets);
     }
-    std::vector<ground::TinPtr> facets;
-    for (const auto& [layer, list] : layers) facets.push_back(works::merged(list));
-    return facets;
+    ground::TinPtr all;
+    for (const auto& [layer, list] : layers) {
+      const ground::TinPtr facets = works::merged(list);
+      all = all ? ground::stamp(*all, *facets, progress_) : facets;
+    }
+    return all;
   }
 
   // What changed lies over the ground with the rest; seams are known where works keep clear of each other.
   void publishEarly(std::size_t i, const std::vector<std::size_t>& rest, const std::vector<std::size_t>& changed) {
     auto now = std::make_shared<Evaluation>(*out_);
     EvaluatedGround& ground = now->grounds[i];
-    ground.tin = groundWith(rest);
-    for (const ground::TinPtr& facets : layersOf(changed))
-      ground.pending = ground.pending ? ground::stamp(*ground.pending, *facets, progress_) : facets;
+    ground.tin = groundWith(rest, {}, rest);
+    ground.pending = facetsOf(changed);
     const auto known = [&](GroundId id) {
       const std::size_t k = indexOf(id);
       return k != i && states_[k] == State::done;
     };
     for (Seam& seam : now->seams) {
       if (seam.to == project_.column[i]->id && known(seam.from)) {
-        seam.volume = summed(seam, out_->grounds[i].works);
+        seam.volume = summed(seam);
       } else if (known(seam.from) && known(seam.to)) {
         seam.volume = measured(seam);
       }
@@ -416,24 +447,21 @@ class Evaluator {
     const std::size_t i = indexOf(seam.from), k = indexOf(seam.to);
     const EvaluatedGround &from = out_->grounds[i], &to = out_->grounds[k];
     if (!from.tin || !to.tin) return std::nullopt;
-    if (auto sum = summed(seam, to.works)) return sum;
+    if (auto sum = summed(seam)) return sum;
     progress_.report("measuring", 0.9);
     const Hash name = Hasher().text("seam").hash(names_[i]).hash(names_[k]).finish();
     return *store_.node<quantity::Volume>(name,
                                           [&] { return quantity::volumeBetween(*from.tin, *to.tin, {}, progress_); });
   }
 
-  // The same as the sum over the works of the later ground; nothing when it does not stand on the earlier one, or one
-  // of its works stands on another.
-  std::optional<quantity::Volume> summed(const Seam& seam, const std::vector<PlacedWorks>& works) {
+  // The same as the sum over what the works of the later ground do; nothing when it does not stand on the earlier one.
+  std::optional<quantity::Volume> summed(const Seam& seam) {
     const std::size_t i = indexOf(seam.from);
     const EvaluatedGround& from = out_->grounds[i];
     const auto* base = std::get_if<OnGround>(&project_.ground(seam.to)->base);
     if (!from.tin || !base || base->ground != seam.from) return std::nullopt;
     quantity::Volume sum;
-    for (const PlacedWorks& w : works) {
-      if (w.under != from.tin) return std::nullopt;
-      const quantity::Volume& v = w.volume;
+    for (const quantity::Volume& v : groups_[indexOf(seam.to)]) {
       sum.cut += v.cut, sum.fill += v.fill;
       sum.cutArea += v.cutArea, sum.fillArea += v.fillArea, sum.untouchedArea -= v.cutArea + v.fillArea;
       if (v.maxCut > sum.maxCut) sum.maxCut = v.maxCut, sum.maxCutAt = v.maxCutAt;
@@ -449,10 +477,12 @@ class Evaluator {
   const Project& project_;
   Cache::Store& store_;
   const Progress& progress_;
-  Early early_;  // until it was called
+  Early early_;         // until it was called
+  const bool watched_;  // it was given
   std::shared_ptr<Evaluation> out_;
   std::vector<Hash> names_;  // of the grounds' surfaces
   std::vector<State> states_;
+  std::vector<std::vector<quantity::Volume>> groups_;  // per ground: what its works do to its base
   // Of the ground whose works are being placed.
   ground::TinPtr base_;
   Hash baseName_;

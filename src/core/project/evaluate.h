@@ -74,13 +74,14 @@ using Early = std::function<void(EvaluationPtr)>;
 // Evaluates all grounds of the project, in whatever order they are made from each other, and its seams:
 //  1. works are placed in order, each on the ground left by those before it; what a works does not touch does not alter
 //     its placement, and works whose footprints keep clear of each other are set into the ground together;
-//  2. where all works between two grounds keep clear of each other, their seam is the sum of their volumes, else the
-//  two
-//     grounds are measured against each other;
+//  2. the seam between a ground and the one it stands on is the sum of what its works do, those that stand on each
+//  other
+//     taken together; other seams are measured between the two grounds;
 //  3. a ground that cannot be made (no points, bad data, made from itself) carries its problem, and those made from it
 //     too; works that cannot be placed raise a doubt; nothing else is disturbed;
 //  4. the order of the column alters nothing but the order of the results.
-// Throws Cancelled.
+// With `early`, the triangles (never the surface) of a ground may depend on what was evaluated before. Throws
+// Cancelled.
 EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& progress, const Early& early = {});
 
 }  // namespace inselberg::project
