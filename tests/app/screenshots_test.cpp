@@ -44,6 +44,26 @@ TEST_CASE("pictures", "[.]") {
     d.window.importFile(QString::fromStdString(demo("breaklines.dxf")));
   }
   {
+    // A pad beyond the ground, and grounds compared beside the total.
+    Driver d;
+    d.openDemo();
+    works::Works pad = d.works(0);
+    plane::Ring ring = works::outlineOf(pad.shape);
+    for (plane::Vec2& p : ring) p.x += 70;
+    works::setOutline(pad.shape, ring);
+    d.workspace().commit(project::withWorks(d.project(), pad), "move");
+    d.settle();
+    d.workspace().chooseGround(d.project().surveyed());
+    d.whenDialog<QDialog>([](QDialog& dialog) { dialog.accept(); });
+    d.act("shiftGround");
+    d.settle();
+    d.workspace().chooseGround(d.project().finished());
+    d.act("freeze");
+    d.settle();
+    d.act("ledger");
+    shoot("compared");
+  }
+  {
     Driver d;
     d.openDemo();
     d.act("editLines");

@@ -124,7 +124,7 @@ void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest
   if (!isPlain(between, to)) {
     // Which ground it is measured from, where that is not the one below.
     const QString name = QString::fromStdString(project.ground(between.from)->name);
-    const QString from = between.counted ? tr("from %1").arg(name) : tr("from %1, beside the total").arg(name);
+    const QString from = between.counted ? tr("from %1").arg(name) : tr("compared with %1").arg(name);
     painter.setPen(theme::muted);
     painter.drawText(QRect(left, top + 3, right - left, kLine), Qt::AlignLeft | Qt::AlignVCenter,
                      painter.fontMetrics().elidedText(from, Qt::ElideRight, right - left));

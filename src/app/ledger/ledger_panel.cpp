@@ -8,6 +8,7 @@
 #include <QTimer>
 #include <QToolButton>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 #include "base/quantity.h"
@@ -193,7 +194,11 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
     const report::LedgerRow& row = ledger.rows[static_cast<std::size_t>(i)];
     const bool works = row.kind == report::LedgerRow::Kind::works;
     const quantity::Volume& v = row.volume;
-    QStringList cells{(works ? QStringLiteral("    ") : QString()) + QString::fromStdString(row.name)};
+    const bool counted = !works && row.counted;
+    QString name = QString::fromStdString(row.name);
+    if (works) name.prepend("    ");
+    if (!works && !counted) name += tr(", beside the total");
+    QStringList cells{name};
     if (row.known) {
       cells << figure(v.cut) << figure(v.fill) << QString::fromStdString(report::surplusText(v.cut, v.fill))
             << figure(v.cutArea) << figure(v.fillArea) << figure(v.maxCut, 2) << figure(v.maxFill, 2)
@@ -214,12 +219,13 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
       auto* item = new QTableWidgetItem(cells[c]);
       item->setTextAlignment((c == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
       if (c == 0) item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(works ? row.id : 0));
-      if (!works) {
+      if (!works && !counted) item->setForeground(theme::muted);
+      if (counted) {
         QFont bold = table_->font();
         bold.setBold(true);
         item->setFont(bold);
       }
-      if (row.known && (c == 1 || c == 2)) {
+      if (row.known && (works || counted) && (c == 1 || c == 2)) {
         item->setForeground(c == 1 ? theme::cut : theme::fill);
         item->setToolTip(figure(c == 1 ? v.cut : v.fill, 6));
       }
@@ -227,6 +233,9 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
       table_->setItem(i, c, item);
     }
   }
+  table_->setColumnHidden(9, std::none_of(ledger.rows.begin(), ledger.rows.end(), [](const report::LedgerRow& row) {
+                            return row.known && !report::unmeasuredText(row.volume.unmeasured()).empty();
+                          }));
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
   table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
 }
