@@ -12,8 +12,24 @@ namespace inselberg::testing {
 
 using Level = std::function<double(double x, double y)>;
 
-// A square grid over 0..size, n cells a side.
+// A square grid over 0..size, n cells a side, its vertices moved off their places by up to a fifth of a cell (along the
+// border on the border): nothing about a ground may depend on even spacing.
 inline ground::TinPtr gridGround(double size, int n, const Level& level, double x0 = 0, double y0 = 0) {
+  ground::BuildInput input;
+  std::mt19937 random(static_cast<unsigned>(n));
+  std::uniform_real_distribution<double> off(-0.2 * size / n, 0.2 * size / n);
+  for (int j = 0; j <= n; ++j) {
+    for (int i = 0; i <= n; ++i) {
+      const double x = x0 + size * i / n + (i > 0 && i < n ? off(random) : 0);
+      const double y = y0 + size * j / n + (j > 0 && j < n ? off(random) : 0);
+      input.points.push_back({x, y, level(x, y)});
+    }
+  }
+  return ground::build(input, {}, {}, {}).tin;
+}
+
+// The same with its vertices in their places, for tests that name places on it.
+inline ground::TinPtr evenGridGround(double size, int n, const Level& level, double x0 = 0, double y0 = 0) {
   ground::BuildInput input;
   for (int j = 0; j <= n; ++j) {
     for (int i = 0; i <= n; ++i) {

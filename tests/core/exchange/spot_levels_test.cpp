@@ -100,3 +100,10 @@ TEST_CASE("Whole numbers are levels only among levels with decimals") {
   exchange::settleSpotLevels({spot(0, 0, 12, false), spot(50, 0, 13.2), spot(100, 0, 14.5)}, levels);
   CHECK(levels.points.size() == 3);
 }
+
+TEST_CASE("A text of a million characters is no level, and takes no time") {
+  for (const std::string& text :
+       {std::string(1'000'000, '7'), "RL" + std::string(1'000'000, ' ') + "12.5", std::string(1'000'000, ' ') + "x"})
+    CHECK_FALSE(exchange::spotLevelOf(text));
+  CHECK(exchange::spotLevelOf(std::string(1'000'000, ' ') + "12.5")->digits == 4);
+}

@@ -90,7 +90,7 @@ TEST_CASE("Faces over each other are found wherever they are, and a sound ground
     CHECK(ground::facesOver(*only(*a, [](Vec2 p) { return plane::distance(p, {50, 50}) > 14; }), {}).sides == 0);
     // Another sheet a few metres wide somewhere over it.
     const double x = std::uniform_real_distribution<double>(-3, 95)(random), y = 30;
-    const auto b = gridGround(
+    const auto b = evenGridGround(
         8, 2, [](double, double) { return 50.0; }, x, y);
     const auto over = ground::facesOver(together(*a, *b), {});
     CHECK(over.sides > 0);
@@ -99,10 +99,10 @@ TEST_CASE("Faces over each other are found wherever they are, and a sound ground
     CHECK(over.length > 8);
   }
   // Side by side, sharing a side in place but not in points, nothing lies over anything.
-  const auto left = gridGround(50, 5, hilly), right = gridGround(50, 7, hilly, 50, 0);
+  const auto left = evenGridGround(50, 5, hilly), right = evenGridGround(50, 7, hilly, 50, 0);
   CHECK(ground::facesOver(together(*left, *right), {}).sides == 0);
   // A strip of 10 m that both cover: its two ends and two long sides.
-  const auto shifted = gridGround(50, 7, hilly, 40, 0.5);
+  const auto shifted = evenGridGround(50, 7, hilly, 40, 0.5);
   const auto over = ground::facesOver(together(*left, *shifted), {});
   CHECK(over.length == Approx(2 * (10 + 49.5)).margin(1e-2));
   // One triangle folded back into another: its three sides, and the one they share as the other has it.
@@ -155,7 +155,7 @@ TEST_CASE("A hole is filled between its points, its doubt goes, and the rest sta
   CHECK(ground::statistics(*ground::mended(tin, fill, {}, none)).planArea == Approx(400));
   CHECK(none.empty());
   // Where there is no hole, the mend is lost and says so.
-  const auto plain = gridGround(50, 5, hilly);
+  const auto plain = evenGridGround(50, 5, hilly);
   ground::Doubts doubts;
   const std::vector<ground::Mend> outer{ground::FillHole{{25, 0}}, ground::FillHole{{25, 25}}};
   CHECK(ground::mended(*plain, outer, {}, doubts)->triangles().size() == plain->triangles().size());

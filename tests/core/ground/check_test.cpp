@@ -143,7 +143,7 @@ TEST_CASE("Long thin triangles at the border are told, with an edge length that 
 }
 
 TEST_CASE("A hole is told unless a void explains it, and points outside the boundary are counted") {
-  const auto grid = gridGround(100, 10, [](double, double) { return 5.0; });
+  const auto grid = evenGridGround(100, 10, [](double, double) { return 5.0; });
   ground::TinParts parts;
   parts.points.assign(grid->points().begin(), grid->points().end());
   for (ground::Index t = 0; t < grid->triangles().size(); ++t) {

@@ -13,7 +13,7 @@ using plane::Vec2;
 
 TEST_CASE("On a plane, labels lie where the line reaches each level, along the contour and upright") {
   // z = x / 10: contours run north, at x = 10, 20, ...
-  const auto ground = gridGround(100, 20, [](double x, double) { return x / 10; });
+  const auto ground = evenGridGround(100, 20, [](double x, double) { return x / 10; });
   const std::vector<double> levels{1.05, 2.05, 3.05, 4.05};
   const auto lines = ground::contours(*ground, levels, {});
   const std::vector<Vec2> across{{2, 20.3}, {25, 31.7}, {60, 31.7}};
@@ -32,7 +32,8 @@ TEST_CASE("On a plane, labels lie where the line reaches each level, along the c
 }
 
 TEST_CASE("A line through rings crosses each twice, and a vertex on the line is one crossing") {
-  const auto hill = gridGround(200, 40, [](double x, double y) { return 20 - std::hypot(x - 100.1, y - 100.2) / 10; });
+  const auto hill =
+      evenGridGround(200, 40, [](double x, double y) { return 20 - std::hypot(x - 100.1, y - 100.2) / 10; });
   const std::vector<double> levels{12.5, 15.5, 17.5};
   const auto lines = ground::contours(*hill, levels, {});
   CHECK(ground::labelsAlong(lines, std::vector<Vec2>{{1, 101}, {199, 103}}).size() == 2 * levels.size());
@@ -43,11 +44,11 @@ TEST_CASE("A line through rings crosses each twice, and a vertex on the line is 
 TEST_CASE("Areas by steepness add up to the plan area, each triangle in its own band") {
   // A plane of exactly 0.1, then a roof of two slopes.
   const std::vector<double> limits{0.02, 0.1, 0.5};
-  const auto plane = gridGround(100, 20, [](double x, double) { return x / 4; });  // 25 %
+  const auto plane = evenGridGround(100, 20, [](double x, double) { return x / 4; });  // 25 %
   auto areas = ground::areaBySteepness(*plane, limits);
   CHECK(areas[2] == Approx(100.0 * 100));
   CHECK(areas[0] + areas[1] + areas[3] == 0);
-  const auto roof = gridGround(200, 40, [](double x, double) { return x < 100 ? x : 100 + (x - 100) / 100; });
+  const auto roof = evenGridGround(200, 40, [](double x, double) { return x < 100 ? x : 100 + (x - 100) / 100; });
   areas = ground::areaBySteepness(*roof, limits);
   CHECK(areas[3] == Approx(100.0 * 200));
   CHECK(areas[0] == Approx(100.0 * 200));

@@ -40,7 +40,7 @@ double lengthOf(const Contour& c) {
 }  // namespace
 
 TEST_CASE("Contours of a tilted plane are straight lines at the right places") {
-  const auto ground = gridGround(100, 9, [](double x, double) { return 0.1 * x; });
+  const auto ground = evenGridGround(100, 9, [](double x, double) { return 0.1 * x; });
   for (const Contour& c : at(*ground, {2.5, 5.0, 7.25})) {
     CHECK_FALSE(c.closed);
     CHECK(lengthOf(c) == Approx(100));
@@ -51,7 +51,7 @@ TEST_CASE("Contours of a tilted plane are straight lines at the right places") {
 }
 
 TEST_CASE("A cone's contour is a ring around its top") {
-  const auto ground = gridGround(100, 100, [](double x, double y) { return 50 - std::hypot(x - 50, y - 50); });
+  const auto ground = evenGridGround(100, 100, [](double x, double y) { return 50 - std::hypot(x - 50, y - 50); });
   const auto rings = at(*ground, {25.0});
   REQUIRE(rings.size() == 1);
   CHECK(rings[0].closed);
@@ -62,12 +62,12 @@ TEST_CASE("A cone's contour is a ring around its top") {
 
 TEST_CASE("Levels through corners and flats obey the rule that a point at the level counts as above") {
   // Steps with flats exactly at the contour levels.
-  const auto steps = gridGround(60, 12, [](double x, double) { return std::floor(x / 20); });
+  const auto steps = evenGridGround(60, 12, [](double x, double) { return std::floor(x / 20); });
   const auto lines = at(*steps, {1.0, 2.0});
   REQUIRE(lines.size() == 2);
   CHECK(lines[0].points.front().x == Approx(20));
   CHECK(lines[1].points.front().x == Approx(40));
-  const auto flat = gridGround(60, 6, [](double, double) { return 3; });
+  const auto flat = evenGridGround(60, 6, [](double, double) { return 3; });
   CHECK(at(*flat, {3.0}).empty());
 }
 
@@ -106,7 +106,7 @@ TEST_CASE("After guarantees 1 and 2 contours close or end at the border, lie at 
 }
 
 TEST_CASE("Levels are multiples of the interval within the relief, and not without end") {
-  const auto ground = gridGround(100, 4, [](double x, double) { return 9.95 + 0.011 * x; });
+  const auto ground = evenGridGround(100, 4, [](double x, double) { return 9.95 + 0.011 * x; });
   const auto levels = ground::contourLevels(*ground, 0.25);
   REQUIRE(levels.size() == 5);
   CHECK(levels.front() == Approx(10));

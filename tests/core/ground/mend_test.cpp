@@ -130,8 +130,8 @@ TEST_CASE("A point at a wall is deleted on both sides, and both are filled again
   // Two grids side by side, the right one 5 m higher: a wall along x = 10 with two points in each place.
   std::mt19937 random(3);
   std::uniform_real_distribution<double> step(-0.8, 0.8);
-  const auto left = gridGround(10, 4, [](double x, double y) { return 0.1 * x + 0.02 * y; });
-  const auto right = gridGround(
+  const auto left = evenGridGround(10, 4, [](double x, double y) { return 0.1 * x + 0.02 * y; });
+  const auto right = evenGridGround(
       10, 4, [](double x, double y) { return 5 + 0.1 * x + 0.02 * y; }, 10, 0);
   ground::TinParts parts;
   for (const auto& side : {left, right}) {

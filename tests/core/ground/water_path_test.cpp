@@ -13,7 +13,7 @@ using ground::Vec3;
 using ground::WaterPath;
 
 TEST_CASE("On a plane water runs straight against the gradient, to the border") {
-  const auto tin = gridGround(100, 10, [](double x, double y) { return 50 - 0.3 * x - 0.4 * y; });
+  const auto tin = evenGridGround(100, 10, [](double x, double y) { return 50 - 0.3 * x - 0.4 * y; });
   const auto path = ground::waterPath(*tin, {20, 20}, {});
   CHECK(path.end == WaterPath::End::border);
   for (const Vec3& p : path.way) CHECK((p.x - 20) * 0.4 == Approx((p.y - 20) * 0.3).margin(1e-6));
@@ -21,7 +21,7 @@ TEST_CASE("On a plane water runs straight against the gradient, to the border") 
 }
 
 TEST_CASE("In a valley water reaches its bottom and follows it") {
-  const auto tin = gridGround(100, 20, [](double x, double y) { return 50 + 0.5 * std::abs(x - 50) - 0.05 * y; });
+  const auto tin = evenGridGround(100, 20, [](double x, double y) { return 50 + 0.5 * std::abs(x - 50) - 0.05 * y; });
   const auto path = ground::waterPath(*tin, {20, 30}, {});
   CHECK(path.end == WaterPath::End::border);
   CHECK(path.way.back().x == Approx(50));
@@ -54,9 +54,9 @@ TEST_CASE("A path falls throughout and ends where nothing is lower", "[random]")
 }
 
 TEST_CASE("Level ground is left by its lowest side, or is a hollow, and off the ground there is no path") {
-  const auto step = gridGround(100, 10, [](double x, double) { return x < 55 ? 10.0 : 10 - (x - 50) * 0.1; });
+  const auto step = evenGridGround(100, 10, [](double x, double) { return x < 55 ? 10.0 : 10 - (x - 50) * 0.1; });
   CHECK(ground::waterPath(*step, {12, 43}, {}).end == WaterPath::End::border);
-  const auto flat = gridGround(100, 10, [](double, double) { return 10.0; });
+  const auto flat = evenGridGround(100, 10, [](double, double) { return 10.0; });
   CHECK(ground::waterPath(*flat, {12, 43}, {}).end == WaterPath::End::hollow);
   CHECK(ground::waterPath(*flat, {-12, 43}, {}).way.empty());
 }
