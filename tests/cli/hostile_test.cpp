@@ -44,7 +44,12 @@ TEST_CASE("pipes and devices are refused at once, by link too, whatever they are
     fs::create_symlink(s / "pipe", s / "pipe." + ending);
     for (const std::string& name : {"zero." + ending, "pipe." + ending}) {
       const std::string call = ending == "inselberg" ? "report " : "import --list ";
-      refused(within("ulimit -v 4000000", call + s / name), name);
+#ifdef __SANITIZE_ADDRESS__
+      const char* limits = "true";  // the sanitizer's own memory is beyond any limit
+#else
+      const char* limits = "ulimit -v 4000000";
+#endif
+      refused(within(limits, call + s / name), name);
     }
   }
 }

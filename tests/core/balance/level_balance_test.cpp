@@ -66,3 +66,16 @@ TEST_CASE("The curve falls in cut and rises in fill") {
     CHECK(curve[i].fill >= curve[i - 1].fill - 1e-9);
   }
 }
+
+TEST_CASE("The levels worth looking at reach beyond those of the ground along the outline, both ways") {
+  const auto ground = gridGround(100, 10, [](double x, double y) { return 50 + 0.1 * x + 0.03 * y; });
+  const works::Shape pad = works::Pad{{{20, 30}, {80, 35}, {70, 70}, {25, 60}}, 56, {}};
+  const auto range = balance::rangeAround(pad, *ground);
+  CHECK(range.lowest < 52.9);   // at the first corner
+  CHECK(range.highest > 59.1);  // at the second, and the third
+  CHECK(range.lowest > 51);
+  CHECK(range.highest < 61);
+  works::Shape high = pad;
+  works::setLevel(high, 75);
+  CHECK(balance::rangeAround(high, *ground).highest > 75);
+}

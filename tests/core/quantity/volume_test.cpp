@@ -193,3 +193,15 @@ TEST_CASE("Measuring can be stopped") {
   const auto b = gridGround(100, 70, [](double, double) { return 0; });
   CHECK_THROWS_AS(volumeBetween(*a, *b, {}, Progress([] { return true; })), Cancelled);
 }
+
+TEST_CASE("A difference of a micrometre is the least that counts as cut or fill") {
+  const auto flat = gridGround(100, 7, [](double, double) { return 20; });
+  for (const auto& [height, counts] : {std::pair{5e-7, false}, {2e-6, true}, {1e-4, true}}) {
+    CAPTURE(height);
+    const auto raised = gridGround(100, 9, [h = height](double, double) { return 20 + h; });
+    const auto v = quantity::volumeBetween(*flat, *raised, {}, {});
+    CHECK(v.fillArea == Approx(counts ? 10000 : 0).margin(1e-6));
+    CHECK(v.untouchedArea == Approx(counts ? 0 : 10000).margin(1e-6));
+    CHECK(v.fill == Approx(height * 10000));
+  }
+}
