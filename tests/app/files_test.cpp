@@ -100,7 +100,8 @@ TEST_CASE("Without a place for recovery files work goes on, with one warning") {
     Driver d;
     auto* strip = d.window.findChild<app::MessageStrip*>();
     REQUIRE(d.waitFor([&] { return strip->text().contains("not kept against a crash"); }));
-    REQUIRE(d.window.openProject(text(demo("tolwin.inselberg"))));
+    fs::copy_file(demo("tolwin.inselberg"), s / "p.inselberg");
+    REQUIRE(d.window.openProject(text(s / "p.inselberg")));
     CHECK_FALSE(d.workspace().readOnly());
     rename(d, "edited");
     d.window.offerRecovery();

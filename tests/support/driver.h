@@ -53,8 +53,11 @@ class Driver {
   void settle() {
     REQUIRE(waitFor([&] { return window.plan().settled(); }));
   }
+  // A copy of the demo: the file itself may be open in the window of another test.
   void openDemo() {
-    REQUIRE(window.openProject(QString::fromStdString(demo("tolwin.inselberg"))));
+    const std::string copy = scratch_ / "tolwin.inselberg";
+    std::filesystem::copy_file(demo("tolwin.inselberg"), copy, std::filesystem::copy_options::overwrite_existing);
+    REQUIRE(window.openProject(QString::fromStdString(copy)));
     settle();
   }
 
@@ -115,6 +118,10 @@ class Driver {
     timer->start(20);
   }
 
+ private:
+  Scratch scratch_;  // outlives the window
+
+ public:
   app::MainWindow window;
 };
 
