@@ -174,6 +174,12 @@ TEST_CASE("Every format has easting, northing and level in their places") {
           "<LandXML><Units><Metric linearUnit=\"meter\"/></Units><CgPoints><CgPoint name=\"1\">6187002.5 412001.25 "
           "73.125</CgPoint><CgPoint name=\"2\">1 2 3</CgPoint></CgPoints></LandXML>"))),
       wanted);
+  checkNear(first(exchange::readAny(s.file(
+                "l.xml",
+                "<LandXML><Units><Metric linearUnit=\"meter\"/></Units><Surfaces><Surface name=\"a\"><SourceData>"
+                "<DataPoints><PntList3D>6187002.5 412001.25 73.125 1 2 3</PntList3D></DataPoints></SourceData>"
+                "</Surface></Surfaces></LandXML>"))),
+            wanted);
   for (const std::string ending : {"shp", "gpkg", "xlsx", "ods"}) {
     CAPTURE(ending);
     const bool table = ending == "xlsx" || ending == "ods";

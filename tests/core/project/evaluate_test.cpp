@@ -195,6 +195,10 @@ TEST_CASE("Bringing a file in again keeps its sources' ids, places and grounds")
   auto p = project::withSource(*bare, {"a", "f.dxf"}, data(1), existing);
   p = project::withSource(*p, {"other", "g.dxf"}, data(2), existing);
   p = project::withSource(*p, {"b", "f.dxf"}, data(3), existing);
+  project::SourceInfo looks = *p->sources[0];
+  looks.hidden = looks.locked = true;
+  looks.colour = "#102030";
+  p = project::withSourceInfo(*p, p->sources[0]->id, looks);
   std::vector<project::NewSource> again;
   again.push_back({{"a", "f.dxf", {{"L", "points"}}, {"fresh"}}, data(7)});
   again.push_back({{"c", "f.dxf"}, data(8)});
@@ -202,6 +206,7 @@ TEST_CASE("Bringing a file in again keeps its sources' ids, places and grounds")
   REQUIRE(q->sources.size() == 3);
   CHECK(q->sources[0]->id == p->sources[0]->id);
   CHECK(q->sources[0]->data->points[0].z == 7);
+  CHECK((q->sources[0]->hidden && q->sources[0]->locked && q->sources[0]->colour == "#102030"));
   CHECK(q->sources[0]->report == std::vector<std::string>{"fresh"});
   CHECK(q->sources[1] == p->sources[1]);
   CHECK(q->sources[2]->name == "c");
