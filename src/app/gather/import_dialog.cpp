@@ -69,7 +69,8 @@ QString nameOf(Take take) {
 
 ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* parent)
     : QDialog(parent), path_(path), context_(std::move(context)), worker_([this](const std::string& why) {
-        inWindow(asked_, [this, text = QString::fromUtf8(why.c_str())] { fail(text); });
+        QMetaObject::invokeMethod(
+            this, [this, text = QString::fromUtf8(why.c_str())] { fail(text); }, Qt::QueuedConnection);
       }) {
   setWindowTitle(tr("Bring in %1").arg(QFileInfo(path).fileName()));
   resize(980, 640);
@@ -414,7 +415,7 @@ void ImportDialog::read() {
       Found all{{}, exchange::summaries(found), exchange::oddities(found, site)};
       all.imported = std::move(found);
       later([this, all = std::move(all)]() mutable { show(std::move(all)); });
-    } catch (const Error& e) {
+    } catch (const std::exception& e) {
       later([this, text = QString::fromUtf8(e.what())] { fail(text); });
     }
   });
@@ -732,7 +733,7 @@ void ImportDialog::bringIn() {
         }
         accept();
       });
-    } catch (const Error& e) {
+    } catch (const std::exception& e) {
       later([this, text = QString::fromUtf8(e.what())] {
         lockChoices(false);
         progress_->hide();

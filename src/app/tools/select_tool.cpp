@@ -62,8 +62,7 @@ std::vector<std::size_t> SelectTool::cornersInReach(const Ring& ring) const {
     return plane::distance(ring[i], ring[j]) * plan_.view().scale >= 2 * kGrab;
   };
   for (std::size_t i = 0; i < ring.size(); ++i) {
-    if (shown.empty() || (apart(i, shown.back()) && (i == shown.front() || apart(i, shown.front()))))
-      shown.push_back(i);
+    if (shown.empty() || (apart(i, shown.back()) && apart(i, shown.front()))) shown.push_back(i);
   }
   return shown;
 }
