@@ -185,7 +185,7 @@ void dragging() {
     works::Works works = *project->works(id).works;
     plane::Ring ring = works::outlineOf(works.shape);
     ring[0].x += 0.37 * (++step % 20 < 10 ? 1 : -0.9);
-    works::setOutline(works.shape, ring);
+    works.shape = works::withOutline(works.shape, ring);
     project = project::withWorks(*project, works);
   };
   double early = 0, whole = 0;
@@ -285,7 +285,7 @@ void manyWorks() {
     constexpr int kSteps = 8;
     for (int step = 0; step <= kSteps; ++step) {
       works::Works w = *now->ground(now->finished())->works[which];
-      works::setLevel(w.shape, works::levelOf(w.shape) + 0.02);
+      w.shape = works::atLevel(w.shape, works::levelOf(w.shape).value() + 0.02);
       now = project::withWorks(*now, w);
       const auto start = std::chrono::steady_clock::now();
       const auto since = [&] {

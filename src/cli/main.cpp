@@ -2,9 +2,11 @@
 #include <fmt/format.h>
 
 #include <CLI/CLI.hpp>
+#include <algorithm>
 #include <cmath>
 #include <csignal>
 #include <exception>
+#include <map>
 #include <nlohmann/json.hpp>
 
 #include "balance/level_balance.h"
@@ -18,6 +20,7 @@
 #include "exchange/ground_write.h"
 #include "exchange/landxml.h"
 #include "exchange/text_file.h"
+#include "exchange/works_area.h"
 #include "gather.h"
 #include "ground/build.h"
 #include "ground/contours.h"
@@ -26,7 +29,7 @@
 #include "quantity/volume.h"
 #include "report/ledger.h"
 #include "store/project_file.h"
-#include "works/pad.h"
+#include "works/works.h"
 
 namespace inselberg::cli {
 namespace {
@@ -278,42 +281,45 @@ void volume(const std::string& fromPath, const std::string& toPath, const std::s
   }
 }
 
-struct PadOptions {
-  std::string ground, outline, level, cutBatter = "2", fillBatter = "2", out;
-  works::CornerStyle corners = works::CornerStyle::round;
+// Works of one kind placed on a ground by its own; `fields` are what was typed, by the names of the kind's fields.
+struct PlaceOptions {
+  std::string ground, outline, out;
+  std::map<std::string, std::string> fields;
   bool balance = false, json = false;
 };
 
-void pad(const PadOptions& o) {
-  works::BatterRule rule;
-  rule.cut = Slope::horizontalPerVertical(positiveOf("--cut-batter", o.cutBatter));
-  rule.fill = Slope::horizontalPerVertical(positiveOf("--fill-batter", o.fillBatter));
-  rule.corners = o.corners;
-  std::optional<double> level;
-  if (!o.level.empty()) level = numberOf("--level", o.level);
+std::string optionOf(const works::Field& field) {
+  std::string option = "--" + field.name;
+  std::replace(option.begin(), option.end(), '_', '-');
+  return option;
+}
+
+void placeWorks(const works::Kind& kind, const PlaceOptions& o) {
+  std::vector<std::pair<std::size_t, works::Value>> given;
+  for (std::size_t i = 0; i < kind.fields().size(); ++i) {
+    const auto typed = o.fields.find(kind.fields()[i].name);
+    if (typed == o.fields.end()) continue;
+    try {
+      given.emplace_back(i, works::parsed(kind.fields()[i], typed->second, {}));
+    } catch (const Error& e) {
+      throw Error(e.happened(), {"", 0, optionOf(kind.fields()[i])}, e.hint());
+    }
+  }
   std::optional<exchange::Georeference> place;
   const auto loaded = loadGround(o.ground, place);
   const ground::Tin& ground = *loaded.tin;
   const plane::Origin& origin = place->origin;
   exchange::ImportedArea area = exchange::readOneArea(o.outline, place->system);
   const long line = area.line;
-  if (!area.polygon.holes.empty())
-    throw Error("the outline has a hole", {o.outline, line}, "give a pad a plain outline");
-  works::Pad pad{exchange::soundArea(std::move(area.polygon), o.outline, line, origin).outer, level.value_or(0), rule};
-
-  double sum = 0;
-  int covered = 0;
-  for (const plane::Vec2 p : pad.outline) {
-    if (const auto z = ground.levelAt(p)) sum += *z, ++covered;
+  works::Shape shape = exchange::shapeFromArea(kind, std::move(area), o.outline, origin);
+  if (works::levelOf(shape)) {
+    const double middle = (ground.minLevel() + ground.maxLevel()) / 2;
+    shape = works::atLevel(shape, works::groundAt(shape, ground).value_or(middle));
   }
-  const auto placeAt = [&](double z) {
-    pad.level = z;
-    works::Placement placed = works::place(pad, ground, origin, kQuiet);
-    const quantity::Volume v = works::costOf(placed, ground, kQuiet);
-    return std::pair(std::move(placed), v);
-  };
-  if (!level) pad.level = covered ? sum / covered : (ground.minLevel() + ground.maxLevel()) / 2;
-  auto [placed, v] = placeAt(pad.level);
+  for (const auto& [field, value] : given) shape = shape.with(field, value);
+
+  works::Placement placed = works::place(shape, ground, origin, kQuiet);
+  quantity::Volume v = works::costOf(placed, ground, kQuiet);
   if (v.planArea() <= 0)
     throw Error("the outline lies outside the ground", {o.outline, line},
                 "check that both are of the same place and unit");
@@ -321,10 +327,12 @@ void pad(const PadOptions& o) {
   if (o.balance) {
     const auto limits = balance::limitsOn(ground);
     const auto found =
-        balance::balanceLevel([&](double z) { return balance::costAtLevel(pad, z, ground, origin, kQuiet); }, pad.level,
-                              limits.lowest, limits.highest, 0, kQuiet);
+        balance::balanceLevel([&](double z) { return balance::costAtLevel(shape, z, ground, origin, kQuiet); },
+                              works::levelOf(shape).value(), limits.lowest, limits.highest, 0, kQuiet);
     closed = found.closed;
-    std::tie(placed, v) = placeAt(found.best.level);
+    shape = works::atLevel(shape, found.best.level);
+    placed = works::place(shape, ground, origin, kQuiet);
+    v = works::costOf(placed, ground, kQuiet);
   }
   if (!o.out.empty()) {
     exchange::writeWhole(o.out,
@@ -332,14 +340,16 @@ void pad(const PadOptions& o) {
   }
   if (o.json) {
     json result = report::volumeJson(v);
-    result.update({{"level_m", pad.level},
+    for (const works::Figure& figure : works::figuresOf(shape)) result[figure.name] = figure.value;
+    result.update({{"kind", kind.name},
                    {"footprint_area_m2", placed.footprintArea},
                    {"balanced", o.balance && closed},
                    {"doubts", report::doubtsJson(placed.doubts, origin)}});
     return sayJson(result);
   }
-  say("{:<18}{:>16} m\n{:<18}{:>16} m2\n", "level", formatNumber(pad.level, 4), "footprint",
-      formatNumber(placed.footprintArea, 2));
+  for (const works::Figure& figure : works::figuresOf(shape))
+    say("{:<18}{:>16}{}\n", lowerCase(figure.label), formatNumber(figure.value, 4), works::unitOf(figure.measure));
+  say("{:<18}{:>16} m2\n", "footprint", formatNumber(placed.footprintArea, 2));
   printVolume(v);
   if (o.balance && !closed) say("no level balances exactly; this is the nearest\n");
   printDoubts(placed.doubts);
@@ -419,11 +429,11 @@ void addPad(project::ProjectPtr& project, const std::string& text) {
     throw Error("\"" + text + "\" is not NAME=FILE@LEVEL", {"", 0, "--pad"}, "write it like Yard=yard.geojson@74.5");
   }
   const std::string file = text.substr(equals + 1, at - equals - 1);
-  exchange::ImportedArea area = exchange::readOneArea(file, project->system);
-  works::Pad pad{exchange::soundArea(std::move(area.polygon), file, area.line, project->origin).outer,
-                 numberOf("--pad", text.substr(at + 1)),
-                 {}};
-  project = project::withNewWorks(*project, project->finished(), validUtf8(text.substr(0, equals)), std::move(pad));
+  const double level = numberOf("--pad", text.substr(at + 1));
+  const works::Shape pad = exchange::shapeFromArea(*works::kindNamed("pad"),
+                                                   exchange::readOneArea(file, project->system), file, project->origin);
+  project = project::withNewWorks(*project, project->finished(), validUtf8(text.substr(0, equals)),
+                                  works::atLevel(pad, level));
 }
 
 void newProject(const SurveyFiles& survey, const std::string& name, const std::vector<std::string>& pads,
@@ -444,6 +454,21 @@ void newProject(const SurveyFiles& survey, const std::string& name, const std::v
   store::save(*project, out);
 }
 
+// An option for every field of a kind that has no places, with its words or its form and what it is before it is given.
+void addFields(CLI::App& call, const works::Kind& kind, std::map<std::string, std::string>& into) {
+  const works::Shape fresh = kind.fresh();
+  for (std::size_t i = 0; i < kind.fields().size(); ++i) {
+    const works::Field& field = kind.fields()[i];
+    if (!field.onCard || works::isPlaces(field.measure)) continue;
+    const std::string start =
+        field.measure == works::Measure::level ? std::string() : " [" + works::shown(field, fresh.get(i)) + "]";
+    auto* option = call.add_option_function<std::string>(
+        optionOf(field), [&into, name = field.name](const std::string& typed) { into[name] = typed; },
+        field.meaning + start);
+    if (field.measure == works::Measure::choice) option->check(CLI::IsMember(field.words));
+  }
+}
+
 int run(int argc, char** argv) {
   CLI::App app{"Inselberg: earthworks for a site, from survey to balanced ground", "inselberg-cli"};
   app.require_subcommand(1);
@@ -452,7 +477,7 @@ int run(int argc, char** argv) {
   SurveyFiles survey;
   std::string first, second, region, interval, groundName, projectName = "Site";
   std::vector<std::string> pads;
-  PadOptions padOptions;
+  PlaceOptions placeOptions;
   const auto groundEnding = [](const std::string& name) {
     return exchange::isGroundEnding(name)
                ? std::string()
@@ -536,21 +561,18 @@ int run(int argc, char** argv) {
   volumeCall->add_flag("--json", asJson, "Print JSON");
   volumeCall->callback([&] { volume(first, second, region, asJson); });
 
+  const works::Kind& padKind = *works::kindNamed("pad");
   auto* padCall = app.add_subcommand("pad", "Place a level pad with batters, or find the level that balances it");
-  padCall->add_option("GROUND", padOptions.ground, "The ground it is placed on")->required();
-  padCall->add_option("--outline", padOptions.outline, "GeoJSON Polygon")->required();
-  auto* level = padCall->add_option("--level", padOptions.level, "Level in m; with --balance the start value");
-  padCall->add_option("--cut-batter", padOptions.cutBatter, "H of H:1")->capture_default_str();
-  padCall->add_option("--fill-batter", padOptions.fillBatter, "H of H:1")->capture_default_str();
-  padCall->add_option("--corners", padOptions.corners, "round or square")
-      ->transform(CLI::CheckedTransformer(std::map<std::string, works::CornerStyle>{
-          {"round", works::CornerStyle::round}, {"square", works::CornerStyle::square}}));
-  padCall->add_flag("--balance", padOptions.balance, "Find the level where cut equals fill");
-  padCall->add_option("-o,--output", padOptions.out, "LandXML of the ground with the pad");
-  padCall->add_flag("--json", padOptions.json, "Print JSON");
+  padCall->add_option("GROUND", placeOptions.ground, "The ground it is placed on")->required();
+  padCall->add_option("--outline", placeOptions.outline, "GeoJSON Polygon")->required();
+  addFields(*padCall, padKind, placeOptions.fields);
+  padCall->add_flag("--balance", placeOptions.balance, "Find the level where cut equals fill, from the level given");
+  padCall->add_option("-o,--output", placeOptions.out, "LandXML of the ground with the pad");
+  padCall->add_flag("--json", placeOptions.json, "Print JSON");
   padCall->callback([&] {
-    if (level->count() == 0 && !padOptions.balance) throw CLI::RequiredError("--level or --balance");
-    pad(padOptions);
+    if (placeOptions.fields.count("level") == 0 && !placeOptions.balance)
+      throw CLI::RequiredError("--level or --balance");
+    placeWorks(padKind, placeOptions);
   });
 
   auto* contoursCall = app.add_subcommand("contours", "Contours of a ground");

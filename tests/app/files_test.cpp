@@ -140,7 +140,7 @@ TEST_CASE("A balance that ends during a drag is set in after it, and neither edi
   d.clickPlan(d.at(d.inside(0)));
   const WorksId id = d.works(0).id;
   REQUIRE(d.workspace().chosenWorks() == id);
-  const double before = works::levelOf(d.works(0).shape);
+  const double before = works::levelOf(d.works(0).shape).value();
   const std::string name = d.project().sources[0]->name;
   // A source is dragged while the balance is looked for.
   project::SourceInfo info = *d.project().sources[0];
@@ -150,12 +150,12 @@ TEST_CASE("A balance that ends during a drag is set in after it, and neither edi
   QTest::qWait(50);
   Driver::waitFor([&] { return false; }, 1500);  // the balance has ended by now
   CHECK(d.project().sources[0]->name == "dragged");
-  CHECK(works::levelOf(d.works(0).shape) == before);
+  CHECK(works::levelOf(d.works(0).shape).value() == before);
   d.workspace().commitTransient("drag");
-  REQUIRE(d.waitFor([&] { return works::levelOf(d.works(0).shape) != before; }));
+  REQUIRE(d.waitFor([&] { return works::levelOf(d.works(0).shape).value() != before; }));
   CHECK(d.project().sources[0]->name == "dragged");
   d.act("undo");
-  CHECK(works::levelOf(d.works(0).shape) == before);
+  CHECK(works::levelOf(d.works(0).shape).value() == before);
   CHECK(d.project().sources[0]->name == "dragged");
   d.act("undo");
   CHECK(d.project().sources[0]->name == name);
@@ -169,13 +169,13 @@ TEST_CASE("What is not measured stands in the ledger, the column's figures and o
   works::Works pad = d.works(0);
   plane::Ring ring = works::outlineOf(pad.shape);
   for (plane::Vec2& p : ring) p.x += 10'000;
-  works::setOutline(pad.shape, ring);
+  pad.shape = works::withOutline(pad.shape, ring);
   d.workspace().chooseWorks(pad.id);
   d.workspace().commit(project::withWorks(d.project(), pad), "move");
   REQUIRE(d.waitFor([&] { return d.workspace().upToDate(); }));
   CHECK(label->isVisible());
   CHECK(label->text().contains("not measured"));
-  CHECK(d.find<QLabel>("padUnmeasured")->text().contains("not measured"));
+  CHECK(d.find<QLabel>("worksUnmeasured")->text().contains("not measured"));
 }
 
 TEST_CASE("On a pad that is small on the screen the handles do not lie on each other") {

@@ -50,7 +50,7 @@ TEST_CASE("pictures", "[.]") {
     works::Works pad = d.works(0);
     plane::Ring ring = works::outlineOf(pad.shape);
     for (plane::Vec2& p : ring) p.x += 70;
-    works::setOutline(pad.shape, ring);
+    pad.shape = works::withOutline(pad.shape, ring);
     d.workspace().commit(project::withWorks(d.project(), pad), "move");
     d.settle();
     d.workspace().chooseGround(d.project().surveyed());

@@ -1,4 +1,5 @@
 // Choosing and shaping works on the plan, on the card and in the column.
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
@@ -6,6 +7,8 @@
 #include "card/level_plot.h"
 #include "card/quantity_edit.h"
 #include "support/driver.h"
+#include "support/mound.h"
+#include "tools/draw_works_tool.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
@@ -101,11 +104,11 @@ TEST_CASE("Dragging an edge, the whole and the level handle") {
   CHECK(std::abs(plane::dot(edged[0] - moved[0], along)) < 1e-9);
   CHECK(plane::distance(edged[2], moved[2]) < 1e-9);
 
-  const double level = works::levelOf(d.works(0).shape);
+  const double level = works::levelOf(d.works(0).shape).value();
   const QPoint handle = d.at(plane::boundsOf(edged).centre());
   d.dragPlan(handle, handle - QPoint(0, 40));
   d.settle();
-  CHECK(works::levelOf(d.works(0).shape) == Approx(level + 0.4));
+  CHECK(works::levelOf(d.works(0).shape).value() == Approx(level + 0.4));
   checkAgainstCli(d);
 }
 
@@ -137,7 +140,7 @@ TEST_CASE("Balance moves the level to where cut equals fill, the same as the com
   CHECK(std::abs(d.ledger().surplus()) < 1e-3);
   const auto told = jsonFrom(
       runCli("pad '" + demo("existing.xml") + "' --outline '" + demo("silo-pad.geojson") + "' --balance --json"));
-  CHECK(works::levelOf(d.works(0).shape) == Approx(told["level_m"].get<double>()).margin(1e-5));
+  CHECK(works::levelOf(d.works(0).shape).value() == Approx(told["level_m"].get<double>()).margin(1e-5));
   CHECK(d.window.messages().text().contains("balances"));
   CHECK(d.find<QToolButton>("ledgerSurplus")->text().startsWith("Balanced"));
   checkAgainstCli(d);
@@ -232,14 +235,14 @@ TEST_CASE("The card takes levels and slopes in every form, and marks what it can
   Driver d;
   d.openDemo();
   d.clickPlan(d.at(d.inside(0)));
-  auto* level = d.find<app::QuantityEdit>("padLevel");
+  auto* level = d.find<app::QuantityEdit>("field-level");
   const auto type = [](app::QuantityEdit* field, const QString& text) {
     field->setFocus();
     field->selectAll();
     QTest::keyClicks(field, text);
     QTest::keyClick(field, Qt::Key_Return);
   };
-  const auto levelNow = [&] { return works::levelOf(d.works(0).shape); };
+  const auto levelNow = [&] { return works::levelOf(d.works(0).shape).value(); };
   type(level, "79.5");
   CHECK(levelNow() == 79.5);
   type(level, "+0.25");
@@ -260,8 +263,8 @@ TEST_CASE("The card takes levels and slopes in every form, and marks what it can
   QTest::keyClick(level, Qt::Key_Escape);
   CHECK_FALSE(level->property("wrong").toBool());
 
-  auto* fill = d.find<app::QuantityEdit>("padFillBatter");
-  const auto run = [&] { return std::get<works::Pad>(d.works(0).shape).batters.fill.run(); };
+  auto* fill = d.find<app::QuantityEdit>("field-fill_batter");
+  const auto run = [&] { return d.works(0).shape.as<works::Pad>()->batters.fill.run(); };
   type(fill, "3:1");
   CHECK(run() == 3);
   type(fill, "40 %");
@@ -273,11 +276,11 @@ TEST_CASE("The card takes levels and slopes in every form, and marks what it can
   CHECK(run() == Approx(1));
   d.settle();
 
-  auto* corners = d.find<QComboBox>("padCorners");
+  auto* corners = d.find<QComboBox>("field-corners");
   corners->setFocus();
   QTest::keyClick(corners, Qt::Key_Down);
-  CHECK(std::get<works::Pad>(d.works(0).shape).batters.corners == works::CornerStyle::square);
-  auto* name = d.find<QLineEdit>("padName");
+  CHECK(d.works(0).shape.as<works::Pad>()->batters.corners == works::CornerStyle::square);
+  auto* name = d.find<QLineEdit>("worksName");
   name->selectAll();
   QTest::keyClicks(name, "Silos east");
   QTest::keyClick(name, Qt::Key_Return);
@@ -290,7 +293,7 @@ TEST_CASE("The curve on the card meets at the balance level, and its line drags 
   Driver d;
   d.openDemo();
   d.clickPlan(d.at(d.inside(0)));
-  auto* plot = d.find<app::LevelPlot>("padPlot");
+  auto* plot = d.find<app::LevelPlot>("worksPlot");
   REQUIRE(Driver::waitFor([&] { return plot->hasCurve(); }));
   const auto told = jsonFrom(
       runCli("pad '" + demo("existing.xml") + "' --outline '" + demo("silo-pad.geojson") + "' --balance --json"));
@@ -301,7 +304,7 @@ TEST_CASE("The curve on the card meets at the balance level, and its line drags 
   QTest::mousePress(inner, Qt::LeftButton, {}, from);
   QMouseEvent move(QEvent::MouseMove, to, inner->mapToGlobal(to), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
   QApplication::sendEvent(inner, &move);
-  CHECK(works::levelOf(d.works(0).shape) == Approx(78.0).margin(0.05));
+  CHECK(works::levelOf(d.works(0).shape).value() == Approx(78.0).margin(0.05));
   CHECK_FALSE(d.workspace().history().canUndo());
   QTest::mouseRelease(inner, Qt::LeftButton, {}, to);
   CHECK(d.workspace().history().canUndo());
@@ -350,4 +353,78 @@ TEST_CASE("The column chooses, hides, shows and reorders") {
   CHECK_FALSE(d.workspace().chosenWorks());
   CHECK(d.workspace().chosenGround() == d.project().column.front()->id);
   d.settle();
+}
+
+TEST_CASE("A kind of works the window never heard of is drawn, shown, typed, dragged and undone by its description") {
+  Driver d;
+  d.openDemo();
+  app::PlanView& plan = d.window.plan();
+  plan.setTool(std::make_unique<app::DrawWorksTool>(plan, kindOf(Mound{})));
+  CHECK(plan.tool().hint() == "Click where the mound begins. Esc ends.");
+  const QPoint start = d.at(plan.view().visible().centre()) + QPoint(-90, 60);
+  d.clickPlan(start);
+  d.key(Qt::Key_Return);  // a line of one point is none
+  CHECK(d.project().column.back()->works.size() == 1);
+  d.clickPlan(start + QPoint(70, 20));
+  d.clickPlan(start + QPoint(150, 0));
+  d.key(Qt::Key_Return);
+  d.settle();
+  REQUIRE(d.project().column.back()->works.size() == 2);
+  CHECK(d.works(1).name == "Mound 1");
+  CHECK(d.workspace().chosenWorks() == d.works(1).id);
+  const auto mound = [&] { return *d.works(1).shape.as<Mound>(); };
+  CHECK(mound().spine.size() == 3);
+  CHECK(mound().top > 60);
+  CHECK(d.ledger().rows.back().figures.front().name == "top_m");
+
+  // The card asks for its fields, and for the cap of a capped one only.
+  const auto type = [&](const char* name, const QString& text) {
+    auto* field = d.find<app::QuantityEdit>(name);
+    field->setFocus();
+    field->selectAll();
+    QTest::keyClicks(field, text);
+    QTest::keyClick(field, Qt::Key_Return);
+  };
+  CHECK(d.find<QLabel>("worksCut")->isVisible());
+  type("field-top", "+0.5");
+  type("field-width", "7");
+  CHECK(mound().width == 7);
+  type("field-width", "70");
+  CHECK(mound().width == 7);
+  CHECK(d.find<app::QuantityEdit>("field-width")->property("wrong").toBool());
+  CHECK(d.window.messages().text().contains("Width must lie between 0.5 and 50 m"));
+  auto* cap = d.find<app::QuantityEdit>("field-cap");
+  CHECK_FALSE(cap->isVisible());
+  auto* make = d.find<QComboBox>("field-make");
+  make->setFocus();
+  QTest::keyClick(make, Qt::Key_Down);
+  CHECK(mound().make == MoundMake::capped);
+  CHECK(cap->isVisible());
+  QTest::mouseClick(d.find<QCheckBox>("field-sown"), Qt::LeftButton, {}, QPoint(8, 8));
+  CHECK(mound().sown);
+  CHECK(d.workspace().history().undoText() == "change the sown of Mound 1");
+  d.settle();
+
+  // Its handles: a point, a part, the level.
+  const auto spine = mound().spine;
+  const double top = mound().top;
+  d.dragPlan(d.at(spine[1]), d.at(spine[1]) + QPoint(9, -31));
+  CHECK(d.workspace().history().undoText() == "move a corner of Mound 1");
+  CHECK(mound().spine[0] == spine[0]);
+  CHECK(mound().spine[1] != spine[1]);
+  d.settle();
+  const auto bent = mound().spine;
+  const QPoint middle = d.at(0.5 * (bent[1] + bent[2]));
+  d.dragPlan(middle, middle + QPoint(-5, 22));
+  CHECK(plane::distance(mound().spine[1] - bent[1], mound().spine[2] - bent[2]) < 1e-9);
+  CHECK(mound().spine[0] == bent[0]);
+  d.settle();
+  const plane::Box box = works::boundsOf(d.works(1).shape);
+  const QPoint staff = d.at({box.maxX, box.maxY}) + QPoint(16, -16);
+  d.dragPlan(staff, staff - QPoint(0, 30));
+  CHECK(mound().top == Approx(top + 0.3));
+  d.settle();
+  while (d.workspace().history().canUndo()) d.act("undo");
+  d.settle();
+  CHECK(d.project().column.back()->works.size() == 1);
 }

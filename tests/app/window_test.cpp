@@ -243,7 +243,7 @@ TEST_CASE("The ledger opens, lights up figures, and compares with a kept baselin
   d.act("baseline");
   d.clickPlan(d.at(d.inside(0)));
   works::Works raised = d.works(0);
-  works::setLevel(raised.shape, 78);
+  raised.shape = works::atLevel(raised.shape, 78);
   d.workspace().commit(project::withWorks(d.project(), raised), "raise");
   d.settle();
   CHECK(d.find<QToolButton>("ledgerSurplus")->text().contains("less"));

@@ -180,7 +180,9 @@ inline std::vector<Change> loudChanges() {
   const auto pad = [](std::size_t which, auto alter) {
     return [which, alter](const project::Project& p) {
       works::Works w = *p.column[1]->works[which];
-      alter(w, std::get<works::Pad>(w.shape));
+      works::Pad changed = *w.shape.as<works::Pad>();
+      alter(w, changed);
+      w.shape = changed;
       return project::withWorks(p, w);
     };
   };

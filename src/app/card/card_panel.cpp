@@ -4,7 +4,7 @@
 #include <QVBoxLayout>
 
 #include "card/ground_card.h"
-#include "works/pad_card.h"
+#include "works/works_card.h"
 
 namespace inselberg::app {
 
@@ -16,14 +16,14 @@ CardPanel::CardPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), w
   layout->setContentsMargins(12, 10, 12, 10);
   stack_ = new QStackedWidget(this);
   ground_ = new GroundCard(workspace, this);
-  pad_ = new PadCard(workspace, this);
+  works_ = new WorksCard(workspace, this);
   lines_ = new LineCard(workspace, this);
-  for (QWidget* card : std::initializer_list<QWidget*>{ground_, pad_, lines_}) {
+  for (QWidget* card : std::initializer_list<QWidget*>{ground_, works_, lines_}) {
     auto* page = new QWidget(this);
     auto* inner = new QVBoxLayout(page);
     inner->setContentsMargins(0, 0, 0, 0);
     inner->addWidget(card);
-    if (card == pad_) inner->addStretch(1);
+    if (card == works_) inner->addStretch(1);
     stack_->addWidget(page);
   }
   layout->addWidget(stack_);
@@ -43,7 +43,7 @@ void CardPanel::refresh() {
   if (features) {
     lines_->refresh();
   } else if (placed.ground) {
-    std::visit([&](const works::Pad&) { pad_->refresh(); }, placed.works->shape);
+    works_->refresh();
   } else {
     ground_->refresh();
   }

@@ -11,7 +11,7 @@ class QStackedWidget;
 namespace inselberg::app {
 
 class GroundCard;
-class PadCard;
+class WorksCard;
 
 class CardPanel : public QWidget {
   Q_OBJECT
@@ -31,7 +31,7 @@ class CardPanel : public QWidget {
   QStackedWidget* stack_;
   GroundCard* ground_;
   LineCard* lines_;
-  PadCard* pad_;
+  WorksCard* works_;
 };
 
 }  // namespace inselberg::app

@@ -102,9 +102,14 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
     duplicates_->addItem(rule);
   duplicates_->setToolTip(tr("Which level counts where points in one place disagree"));
   rules->addRow(tr("Duplicates"), duplicates_);
-  maxEdge_ = new QuantityEdit(QuantityEdit::Kind::level, 5, this);
-  maxEdge_->setToolTip(
-      tr("Triangles at the border with a longer side are trimmed; 0 trims none. Not used where there is a boundary."));
+  maxEdge_ = new QuantityEdit({.name = "max_edge",
+                               .label = "Longest edge",
+                               .meaning = "Triangles at the border with a longer side are trimmed; 0 trims none. Not "
+                                          "used where there is a boundary.",
+                               .measure = works::Measure::length,
+                               .least = 0,
+                               .step = 5},
+                              this);
   rules->addRow(tr("Longest edge"), maxEdge_);
   cureFlats_ = new QCheckBox(tr("Cure flats between contours"), this);
   cureFlats_->setObjectName("cureFlats");
@@ -177,8 +182,9 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
              tr("change the rule for duplicates"));
   });
   connect(maxEdge_, &QuantityEdit::edited, this, [this](double metres) {
-    setRules([metres](ground::BuildRules& r) { r.maxEdge = std::max(0.0, metres); }, tr("change the longest edge"));
+    setRules([metres](ground::BuildRules& r) { r.maxEdge = metres; }, tr("change the longest edge"));
   });
+  connect(maxEdge_, &QuantityEdit::refused, this, [this](const QString& why) { Q_EMIT workspace_.message(why, true); });
   connect(doubts_, &QListWidget::itemClicked, this, [this] {
     if (const auto* doubt = markedDoubt()) Q_EMIT placeWanted(doubt->where);
   });

@@ -4,20 +4,32 @@
 #include <QStyle>
 #include <cmath>
 
-#include "base/quantity.h"
+#include "base/error.h"
 
 namespace inselberg::app {
+namespace {
 
-QuantityEdit::QuantityEdit(Kind kind, double step, QWidget* parent) : QLineEdit(parent), kind_(kind), step_(step) {
+QString howToType(works::Measure measure) {
+  switch (measure) {
+    case works::Measure::slope:
+      return QuantityEdit::tr("Horizontal to vertical: 2:1, or 33 %, or 26.6 deg. Arrow keys nudge.");
+    case works::Measure::percent:
+      return QuantityEdit::tr("Percent, positive downwards: 2.5. Arrow keys nudge.");
+    case works::Measure::bearing:
+      return QuantityEdit::tr("Degrees clockwise from north: 135. Arrow keys nudge.");
+    default:
+      return QuantityEdit::tr("Metres: 79.5, or a change: +0.25; 8 in, 2 ft and 350 mm work too. Arrow keys nudge.");
+  }
+}
+
+}  // namespace
+
+QuantityEdit::QuantityEdit(works::Field field, QWidget* parent) : QLineEdit(parent), field_(std::move(field)) {
   setAlignment(Qt::AlignRight);
-  setToolTip(kind == Kind::level
-                 ? tr("Metres: 79.5, or a change: +0.25; 8 in, 2 ft and 350 mm work too. Arrow keys nudge.")
-                 : tr("Horizontal to vertical: 2:1, or 33 %, or 26.6 deg. Arrow keys nudge."));
+  const QString how = howToType(field_.measure);
+  setToolTip(field_.meaning.empty() ? how : QString::fromStdString(field_.meaning) + "\n" + how);
   connect(this, &QLineEdit::editingFinished, this, &QuantityEdit::take);
-  connect(this, &QLineEdit::textEdited, this, [this] {
-    setProperty("wrong", false);
-    style()->polish(this);
-  });
+  connect(this, &QLineEdit::textEdited, this, [this] { setWrong(false); });
 }
 
 void QuantityEdit::setValue(double value) {
@@ -25,32 +37,29 @@ void QuantityEdit::setValue(double value) {
   if (!(hasFocus() && isModified())) show();
 }
 
-void QuantityEdit::show() {
-  const std::string shown =
-      kind_ == Kind::level ? formatNumber(value_, 3) + " m" : Slope::horizontalPerVertical(value_).text();
-  setText(QString::fromStdString(shown));
-  setModified(false);
-  setProperty("wrong", false);
+void QuantityEdit::setWrong(bool wrong) {
+  setProperty("wrong", wrong);
   style()->polish(this);
+}
+
+void QuantityEdit::show() {
+  setText(QString::fromStdString(works::shown(field_, value_)));
+  setModified(false);
+  setWrong(false);
 }
 
 void QuantityEdit::take() {
   if (!isModified()) return;
-  std::optional<double> typed;
-  const std::string typedText = text().remove(QChar(' ')).toStdString();
-  if (kind_ == Kind::level) {
-    typed = parseLength(typedText, value_);
-    if (typed && std::abs(*typed) > 1e5) typed.reset();
-  } else if (const auto slope = parseSlope(typedText)) {
-    typed = slope->run();
-  }
-  if (!typed) {
-    setProperty("wrong", true);
-    style()->polish(this);
+  double typed = value_;
+  try {
+    typed = std::get<double>(works::parsed(field_, text().remove(QChar(' ')).toStdString(), value_));
+  } catch (const Error& e) {
+    setWrong(true);
+    Q_EMIT refused(QString::fromUtf8(e.what()));
     return;
   }
-  const bool differs = *typed != value_;
-  value_ = *typed;
+  const bool differs = typed != value_;
+  value_ = typed;
   show();
   if (differs) Q_EMIT edited(value_);
 }
@@ -66,9 +75,9 @@ void QuantityEdit::keyPressEvent(QKeyEvent* event) {
   }
   take();
   if (property("wrong").toBool()) return;
-  const double by = (event->key() == Qt::Key_Up ? 1 : -1) * step_ * (event->modifiers() & Qt::ShiftModifier ? 0.1 : 1);
-  const double next = std::round((value_ + by) * 1e4) / 1e4;
-  if (kind_ == Kind::slope && next < 0.05) return;
+  const double step = field_.step * (event->modifiers() & Qt::ShiftModifier ? 0.1 : 1);
+  const double next = std::round((value_ + (event->key() == Qt::Key_Up ? step : -step)) * 1e4) / 1e4;
+  if (works::wrong(field_, next)) return;
   value_ = next;
   show();
   Q_EMIT edited(value_);

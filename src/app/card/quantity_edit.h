@@ -3,23 +3,24 @@
 
 #include <QLineEdit>
 
+#include "works/field.h"
+
 namespace inselberg::app {
 
 class QuantityEdit : public QLineEdit {
   Q_OBJECT
 
  public:
-  enum class Kind { level, slope };  // metres; H of H:1
-
-  // `step` is one nudge (Up and Down; a tenth of it with Shift).
-  QuantityEdit(Kind kind, double step, QWidget* parent = nullptr);
+  // REQUIRES: the field is a number. One nudge (Up and Down) is its step, with Shift a tenth of it.
+  explicit QuantityEdit(works::Field field, QWidget* parent = nullptr);
 
   // Shows the value, unless something is being typed.
   void setValue(double value);
   double value() const { return value_; }
 
  signals:
-  void edited(double value);  // Enter, leaving the field, or a nudge; only for a value that differs
+  void edited(double value);         // Enter, leaving the field, or a nudge; only for a value that differs
+  void refused(const QString& why);  // what was typed is no such quantity, or out of its limits
 
  protected:
   void keyPressEvent(QKeyEvent* event) override;
@@ -27,9 +28,9 @@ class QuantityEdit : public QLineEdit {
  private:
   void take();
   void show();
+  void setWrong(bool wrong);
 
-  Kind kind_;
-  double step_;
+  works::Field field_;
   double value_ = 0;
 };
 

@@ -218,7 +218,8 @@ void ColumnPanel::paintEvent(QPaintEvent*) {
       painter.setBrush(chosen ? QColor(217, 164, 0, 70) : QColor(255, 255, 255, 120));
       painter.drawRect(r.adjusted(1, 0, 0, 0));
     }
-    painter.drawPixmap(r.left() + 6, r.top() + 3, theme::icon(works::kindName(w.shape)).pixmap(18, 18));
+    painter.drawPixmap(r.left() + 6, r.top() + 3,
+                       theme::icon(QString::fromStdString(w.shape.kind().name)).pixmap(18, 18));
     painter.setPen(w.hidden ? theme::muted : theme::ink);
     const QString name =
         painter.fontMetrics().elidedText(QString::fromStdString(w.name), Qt::ElideRight, r.width() - 62);

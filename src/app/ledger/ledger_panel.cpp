@@ -28,6 +28,14 @@ QString change(double now, double before) {
   return (now > before ? QObject::tr("%1 more") : QObject::tr("%1 less")).arg(amount);
 }
 
+// The level a works is known by, where it has one.
+QString levelOf(const report::LedgerRow& row) {
+  for (const works::Figure& f : row.figures) {
+    if (f.measure == works::Measure::level) return figure(f.value, 3);
+  }
+  return {};
+}
+
 }  // namespace
 
 LedgerPanel::LedgerPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
@@ -201,8 +209,7 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
     QStringList cells{name};
     if (row.known) {
       cells << figure(v.cut) << figure(v.fill) << QString::fromStdString(report::surplusText(v.cut, v.fill))
-            << figure(v.cutArea) << figure(v.fillArea) << figure(v.maxCut, 2) << figure(v.maxFill, 2)
-            << (works ? figure(row.level, 3) : QString())
+            << figure(v.cutArea) << figure(v.fillArea) << figure(v.maxCut, 2) << figure(v.maxFill, 2) << levelOf(row)
             << (report::unmeasuredText(v.unmeasured()).empty() ? QString() : figure(v.unmeasured()));
     } else {
       while (cells.size() < 10) cells << QStringLiteral("–");

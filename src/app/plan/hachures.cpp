@@ -30,34 +30,42 @@ std::pair<double, double> insideBox(Vec2 a, Vec2 b, const plane::Box& box) {
 
 std::vector<HachureStroke> hachuresOf(const project::PlacedWorks& works, double scale, const plane::Box& area) {
   std::vector<HachureStroke> strokes;
-  const plane::Ring& ring = works::outlineOf(works.works->shape);
   const ground::Tin& facets = *works.placement->facets;
   const auto kindAt = [&](Vec2 p) {
     const auto t = facets.locate(p);
     return t == ground::kNone ? works::FacetKind::surface : works.placement->kinds[t];
   };
-  for (std::size_t i = 0; i < ring.size(); ++i) {
-    const Vec2 a = ring[i], b = ring[(i + 1) % ring.size()];
-    const double length = plane::distance(a, b);
-    const long count = static_cast<long>(length * scale / kSpacing);
-    if (count < 1) continue;
-    const auto [first, last] = insideBox(a, b, area);
-    const Vec2 u = plane::unit(b - a), out{u.y, -u.x};
-    for (long k = static_cast<long>(first * static_cast<double>(count));
-         static_cast<double>(k) < last * static_cast<double>(count); ++k) {
-      const Vec2 foot = a + (length * (static_cast<double>(k) + 0.5) / static_cast<double>(count)) * u;
-      const works::FacetKind kind = kindAt(foot + (0.5 / scale) * out);
-      if (kind == works::FacetKind::surface) continue;
-      // The far end along the ray, by steps of two pixels.
-      double reach = 0;
-      for (double t = 2 / scale; t < kLongest / scale && kindAt(foot + t * out) != works::FacetKind::surface;
-           t += 2 / scale)
-        reach = t;
-      if (reach * scale < kShortest) continue;
-      const bool cut = kind == works::FacetKind::cutBatter, isLong = k % 2 == 0;
-      const double part = (isLong ? 0.92 : 0.45) * reach;
-      const Vec2 top = cut ? foot + reach * out : foot;
-      strokes.push_back({top, top + (cut ? -part : part) * out, cut, isLong});
+  const auto stroke = [&](Vec2 foot, Vec2 out, bool isLong) {
+    const works::FacetKind kind = kindAt(foot + (0.5 / scale) * out);
+    if (kind == works::FacetKind::surface) return;
+    // The far end along the ray, by steps of two pixels.
+    double reach = 0;
+    for (double t = 2 / scale; t < kLongest / scale && kindAt(foot + t * out) != works::FacetKind::surface;
+         t += 2 / scale)
+      reach = t;
+    if (reach * scale < kShortest) return;
+    const bool cut = kind == works::FacetKind::cutBatter;
+    const double part = (isLong ? 0.92 : 0.45) * reach;
+    const Vec2 top = cut ? foot + reach * out : foot;
+    strokes.push_back({top, top + (cut ? -part : part) * out, cut, isLong});
+  };
+  const double spacing = kSpacing / scale;
+  for (const works::Line3& crest : works.placement->crests) {
+    double before = 0;  // m of the crest passed
+    for (std::size_t i = 0; i + (crest.closed ? 0 : 1) < crest.points.size(); ++i) {
+      const Vec2 a = crest.points[i].plan(), b = crest.points[(i + 1) % crest.points.size()].plan();
+      const double length = plane::distance(a, b);
+      if (!(length > 0)) continue;
+      const auto [first, last] = insideBox(a, b, area);
+      const Vec2 u = (1 / length) * (b - a), right{u.y, -u.x};
+      // Strokes stand at half a spacing and every whole one after that, counted from the beginning of the crest.
+      for (auto k = static_cast<long>(std::ceil((before + first * length) / spacing - 0.5));
+           (static_cast<double>(k) + 0.5) * spacing < before + last * length; ++k) {
+        const Vec2 foot = a + ((static_cast<double>(k) + 0.5) * spacing - before) * u;
+        stroke(foot, right, k % 2 == 0);
+        stroke(foot, -1.0 * right, k % 2 == 0);
+      }
+      before += length;
     }
   }
   return strokes;

@@ -174,7 +174,7 @@ void PlanView::fit() {
   plane::Box box;
   if (const auto* g = shownGround()) box = g->tin->bounds();
   for (const auto& g : workspace_.project()->column) {
-    for (const auto& w : g->works) box.add(plane::boundsOf(works::outlineOf(w->shape)));
+    for (const auto& w : g->works) box.add(works::boundsOf(w->shape));
   }
   if (box.empty()) return;
   fitted_ = true;
@@ -453,15 +453,15 @@ void PlanView::paintWorks(QPainter& painter) {
       painter.setPen(QPen(chosen ? theme::amber : theme::ink, chosen ? 2.4 : 1.5));
       for (const auto& line : w.placement->crests) painter.drawPolyline(screenLine(line.points, line.closed, view_));
       // Name and level in the middle.
-      const QPointF middle = view_.toScreen(plane::boundsOf(works::outlineOf(w.works->shape)).centre());
-      const QString text = QString::fromStdString(w.works->name) + "\n" +
-                           QString::fromStdString(formatNumber(works::levelOf(w.works->shape), 2));
+      const QPointF middle = view_.toScreen(works::placeOf(w.works->shape));
+      QString text = QString::fromStdString(w.works->name);
+      if (const auto level = works::levelOf(w.works->shape))
+        text += "\n" + QString::fromStdString(formatNumber(*level, 2));
       QFont font = painter.font();
       font.setPixelSize(11);
       painter.setFont(font);
       QRectF box = painter.fontMetrics().boundingRect(QRect(0, 0, 400, 60), Qt::AlignCenter, text);
-      const plane::Box outline = plane::boundsOf(works::outlineOf(w.works->shape));
-      if (outline.width() * view_.scale > box.width() + 10) {
+      if (works::boundsOf(w.works->shape).width() * view_.scale > box.width() + 10) {
         box.moveCenter(middle + QPointF(0, chosen ? 26 : 0));
         painter.setPen(Qt::NoPen);
         painter.setBrush(QColor(247, 244, 238, 190));

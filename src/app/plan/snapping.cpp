@@ -14,20 +14,22 @@ using plane::Vec2;
 using project::Side;
 
 // The sides of works and shown sources near a place.
-std::vector<Side> sidesNear(const project::Project& project, Vec2 p, double reach) {
+std::vector<Side> sidesNear(const project::Project& project, Vec2 at, double reach) {
   std::vector<Side> sides;
   const auto offer = [&](Vec2 a, Vec2 b) {
-    if (plane::nearestOnSegment(p, a, b).distance <= reach) sides.push_back({a, b, 0, false});
+    if (plane::nearestOnSegment(at, a, b).distance <= reach) sides.push_back({a, b, 0, false});
   };
   for (const auto& g : project.column) {
     for (const auto& w : g->works) {
-      const plane::Ring& ring = works::outlineOf(w->shape);
-      for (std::size_t i = 0; i < ring.size(); ++i) offer(ring[i], ring[(i + 1) % ring.size()]);
+      for (const works::PlacesField& places : works::placesOf(w->shape)) {
+        const auto& p = places.points;
+        for (std::size_t i = 0; i + (places.closed ? 0 : 1) < p.size(); ++i) offer(p[i], p[(i + 1) % p.size()]);
+      }
     }
   }
   for (const auto& s : project.sources) {
     if (s->hidden) continue;
-    s->eachNear(plane::Box{p.x, p.y, p.x, p.y}.grown(reach), [&](const project::SourceIndex::Entry& e) {
+    s->eachNear(plane::Box{at.x, at.y, at.x, at.y}.grown(reach), [&](const project::SourceIndex::Entry& e) {
       if (e.kind == project::FeatureKind::point) return;
       const Side side = project::sideOf(*s->data, e);
       const auto same = [&](const Side& known) { return known.a == side.a && known.b == side.b; };
@@ -77,7 +79,9 @@ std::optional<Vec2> snapped(const project::Project& project, const ground::Tin* 
   if (kinds.corners) {
     for (const auto& g : project.column) {
       for (const auto& w : g->works) {
-        for (const Vec2 p : works::outlineOf(w->shape)) offer(p);
+        for (const works::PlacesField& places : works::placesOf(w->shape)) {
+          for (const Vec2 corner : places.points) offer(corner);
+        }
       }
     }
     if (survey) {

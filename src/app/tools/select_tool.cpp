@@ -5,17 +5,17 @@
 #include <cmath>
 
 #include "base/error.h"
-#include "base/quantity.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
 namespace {
 
-using plane::Ring;
 using plane::Vec2;
+using works::Grip;
 
-constexpr double kGrab = 9;   // pixels
-constexpr double kRoom = 44;  // pixels across that corners and the level handle need to lie apart
+constexpr double kGrab = 9;       // pixels
+constexpr double kRoom = 44;      // pixels across that corners and the level handle need to lie apart
+constexpr double kSideRoom = 40;  // pixels of a side that has a handle of its own
 
 QString tr(const char* text) {
   return QCoreApplication::translate("SelectTool", text);
@@ -25,65 +25,75 @@ double pixels(QPointF a, QPointF b) {
   return std::hypot(a.x() - b.x(), a.y() - b.y());
 }
 
-// Whether the ring is one a works can have. Counter-clockwise as given.
-bool isSound(const Ring& ring) {
-  try {
-    return plane::sound({ring, {}}, {}).outer == ring;
-  } catch (const Error&) {
-    return false;
+double reachOf(Grip grip) {
+  return grip == Grip::level ? kGrab + 2 : kGrab;
+}
+
+// Whether p is where the whole is taken hold of: inside an outline, or on a line.
+bool onWhole(const works::Shape& shape, Vec2 p, double reach) {
+  for (const works::PlacesField& places : works::placesOf(shape)) {
+    if (places.closed && plane::contains(places.points, p)) return true;
+    for (std::size_t i = 1; !places.closed && i < places.points.size(); ++i) {
+      if (plane::nearestOnSegment(p, places.points[i - 1], places.points[i]).distance <= reach) return true;
+    }
   }
+  return false;
 }
 
 }  // namespace
 
 std::optional<works::Works> SelectTool::chosen() const {
   const auto placed = plan_.workspace().project()->works(plan_.workspace().chosenWorks());
-  if (!placed.ground) return std::nullopt;
-  return *placed.works;
+  return placed.ground ? std::optional(*placed.works) : std::nullopt;
 }
 
-bool SelectTool::hasRoom(const Ring& ring) const {
-  const plane::Box box = plane::boundsOf(ring);
-  return std::min(box.width(), box.height()) * plan_.view().scale >= kRoom;
+bool SelectTool::hasRoom(const works::Shape& shape) const {
+  const plane::Box box = works::boundsOf(shape);
+  const double across =
+      works::outlineOf(shape).empty() ? std::max(box.width(), box.height()) : std::min(box.width(), box.height());
+  return across * plan_.view().scale >= kRoom;
 }
 
-QPointF SelectTool::levelHandle(const works::Works& works) const {
-  const Ring& ring = works::outlineOf(works.shape);
-  const plane::Box box = plane::boundsOf(ring);
-  // Beside works that are too small on the screen to hold it.
-  return hasRoom(ring) ? plan_.view().toScreen(box.centre())
-                       : plan_.view().toScreen({box.maxX, box.maxY}) + QPointF(16, -16);
-}
-
-std::vector<std::size_t> SelectTool::cornersInReach(const Ring& ring) const {
-  std::vector<std::size_t> shown;
-  if (!hasRoom(ring)) return shown;
-  const auto apart = [&](std::size_t i, std::size_t j) {
-    return plane::distance(ring[i], ring[j]) * plan_.view().scale >= 2 * kGrab;
-  };
-  for (std::size_t i = 0; i < ring.size(); ++i) {
-    if (shown.empty() || (apart(i, shown.back()) && apart(i, shown.front()))) shown.push_back(i);
+std::vector<SelectTool::Shown> SelectTool::shownHandles(const works::Shape& shape) const {
+  const ViewTransform& view = plan_.view();
+  const bool room = hasRoom(shape);
+  std::vector<Shown> shown;
+  std::optional<QPointF> first, last;  // corners of this outline
+  std::size_t field = 0;
+  for (const works::Handle& handle : works::handlesOf(shape)) {
+    QPointF at = view.toScreen(handle.at);
+    if (handle.grip == Grip::level) {
+      // In the middle of an outline; beside lines, and works too small on the screen to hold it.
+      const plane::Box box = works::boundsOf(shape);
+      if (!room || works::outlineOf(shape).empty()) at = view.toScreen({box.maxX, box.maxY}) + QPointF(16, -16);
+    } else if (!room) {
+      continue;
+    } else if (handle.grip == Grip::corner) {
+      if (handle.index == 0 || handle.field != field) first.reset(), last.reset(), field = handle.field;
+      if (first && (pixels(at, *first) < 2 * kGrab || pixels(at, *last) < 2 * kGrab)) continue;
+      if (!first) first = at;
+      last = at;
+    } else {
+      const works::Places points = std::get<works::Places>(shape.get(handle.field));
+      if (2 * pixels(at, view.toScreen(points[handle.index])) <= kSideRoom) continue;
+    }
+    shown.push_back({handle, at});
   }
   return shown;
 }
 
-SelectTool::Part SelectTool::partAt(QPointF screen) const {
+std::optional<works::Handle> SelectTool::handleAt(QPointF screen) const {
   const auto works = chosen();
-  if (!works) return {};
-  const Ring& ring = works::outlineOf(works->shape);
-  const ViewTransform& view = plan_.view();
-  for (const std::size_t i : cornersInReach(ring)) {
-    if (pixels(view.toScreen(ring[i]), screen) <= kGrab) return {Part::corner, i};
+  if (!works) return std::nullopt;
+  const auto shown = shownHandles(works->shape);
+  for (const Grip grip : {Grip::corner, Grip::level, Grip::side}) {
+    for (const Shown& s : shown) {
+      if (s.handle.grip == grip && pixels(s.at, screen) <= reachOf(grip)) return s.handle;
+    }
   }
-  if (pixels(levelHandle(*works), screen) <= kGrab + 2) return {Part::level, 0};
-  for (std::size_t i = 0; i < ring.size(); ++i) {
-    const Vec2 a = ring[i], b = ring[(i + 1) % ring.size()];
-    if (hasRoom(ring) && plane::distance(a, b) * view.scale > 40 &&
-        pixels(view.toScreen(0.5 * (a + b)), screen) <= kGrab)
-      return {Part::edge, i};
-  }
-  if (plane::contains(ring, view.toPlan(screen))) return {Part::whole, 0};
-  return {};
+  const Vec2 p = plan_.view().toPlan(screen);
+  if (onWhole(works->shape, p, kGrab / plan_.view().scale)) return works::Handle{Grip::whole, 0, 0, p};
+  return std::nullopt;
 }
 
 WorksId SelectTool::worksAt(Vec2 p) const {
@@ -98,113 +108,80 @@ WorksId SelectTool::worksAt(Vec2 p) const {
 }
 
 bool SelectTool::holds(const Pointed& at) const {
-  return partAt(at.screen).kind != Part::none || worksAt(at.plan).value != 0;
+  return handleAt(at.screen) || worksAt(at.plan).value != 0;
 }
 
 QString SelectTool::hint() const {
   const auto works = chosen();
   if (!works) return tr("Click works to choose them. Drag the ground to move the plan, turn the wheel to zoom.");
-  switch (drag_ ? drag_->part.kind : hovered_.kind) {
-    case Part::corner:
+  const auto handle = drag_ ? std::optional(drag_->handle) : hovered_;
+  if (!handle)
+    return hasRoom(works->shape)
+               ? tr("Drag corners, edges, the level handle or the whole. Esc lets go.")
+               : tr("Drag the whole or the level handle beside it; zoom in for corners and edges. Esc lets go.");
+  switch (handle->grip) {
+    case Grip::corner:
       return tr("Drag the corner. Delete removes it.");
-    case Part::edge:
+    case Grip::side:
       return tr("Drag the edge. Double-click adds a corner.");
-    case Part::level:
+    case Grip::level:
       return tr("Drag up or down to change the level; hold Shift for fine steps.");
-    case Part::whole:
+    default:
       return tr("Drag to move the whole.");
-    case Part::none:
-      break;
   }
-  return hasRoom(works::outlineOf(works->shape))
-             ? tr("Drag corners, edges, the level handle or the whole. Esc lets go.")
-             : tr("Drag the whole or the level handle beside it; zoom in for corners and edges. Esc lets go.");
 }
 
 void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
-  Part part = partAt(at.screen);
-  if (part.kind == Part::none) {
+  auto handle = handleAt(at.screen);
+  if (!handle) {
     const WorksId id = worksAt(at.plan);
     plan_.workspace().chooseWorks(id);
     if (!id) return;
     // Its handles were not in sight yet: what is taken hold of is the whole.
-    part = {Part::whole, 0};
+    handle = works::Handle{Grip::whole, 0, 0, at.plan};
   }
   if (plan_.workspace().readOnly()) return;
-  drag_ = Drag{part, plan_.view().toPlan(at.screen), at.screen, *chosen(), false};
+  drag_ = Drag{*handle, plan_.view().toPlan(at.screen), at.screen, *chosen(), false};
 }
 
 void SelectTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers modifiers) {
   if (!dragging || !drag_) {
-    hovered_ = partAt(at.screen);
-    const bool grips = hovered_.kind == Part::corner || hovered_.kind == Part::edge;
-    plan_.setCursor(hovered_.kind == Part::level   ? Qt::SizeVerCursor
-                    : grips                        ? Qt::CrossCursor
-                    : hovered_.kind == Part::whole ? Qt::SizeAllCursor
-                                                   : Qt::ArrowCursor);
+    hovered_ = handleAt(at.screen);
+    plan_.setCursor(!hovered_                       ? Qt::ArrowCursor
+                    : hovered_->grip == Grip::level ? Qt::SizeVerCursor
+                    : hovered_->grip == Grip::whole ? Qt::SizeAllCursor
+                                                    : Qt::CrossCursor);
     return;
   }
   if (!drag_->moved && pixels(at.screen, drag_->startScreen) < 3) return;
   drag_->moved = true;
+  const double step = modifiers & Qt::ShiftModifier ? 0.001 : 0.01;  // m of level for a pixel
+  const auto shape = works::moved(drag_->before.shape, drag_->handle,
+                                  {drag_->start, at.plan, std::round(drag_->startScreen.y() - at.screen.y()) * step});
+  if (!shape) return;  // the outline would cross itself: it stays at its last good place
   works::Works changed = drag_->before;
-  Ring ring = works::outlineOf(changed.shape);
-  const Vec2 by = at.plan - drag_->start;
-  const std::size_t n = ring.size(), i = drag_->part.index;
-  switch (drag_->part.kind) {
-    case Part::corner:
-      ring[i] = at.plan;
-      break;
-    case Part::edge: {
-      const Vec2 u = plane::unit(ring[(i + 1) % n] - ring[i]), out{u.y, -u.x};
-      const Vec2 shift = plane::dot(by, out) * out;
-      ring[i] = ring[i] + shift;
-      ring[(i + 1) % n] = ring[(i + 1) % n] + shift;
-      break;
-    }
-    case Part::whole:
-      for (Vec2& p : ring) p = p + by;
-      break;
-    case Part::level: {
-      const double step = modifiers & Qt::ShiftModifier ? 0.001 : 0.01;
-      works::setLevel(changed.shape,
-                      works::levelOf(changed.shape) + std::round(drag_->startScreen.y() - at.screen.y()) * step);
-      break;
-    }
-    case Part::none:
-      break;
-  }
-  if (!isSound(ring)) return;  // the outline would cross itself: it stays at its last good place
-  works::setOutline(changed.shape, std::move(ring));
-  apply(changed);
-}
-
-void SelectTool::apply(const works::Works& changed) {
+  changed.shape = *shape;
   plan_.workspace().setTransient(project::withWorks(*plan_.workspace().project(), changed));
 }
 
 void SelectTool::release(const Pointed&) {
-  if (drag_ && drag_->moved) {
-    const QString name = QString::fromStdString(drag_->before.name);
-    const char* what = drag_->part.kind == Part::corner  ? "move a corner of %1"
-                       : drag_->part.kind == Part::edge  ? "move an edge of %1"
-                       : drag_->part.kind == Part::level ? "change the level of %1"
-                                                         : "move %1";
-    plan_.workspace().commitTransient(tr(what).arg(name));
-  }
+  if (drag_ && drag_->moved)
+    plan_.workspace().commitTransient(QString::fromStdString(works::movedText(drag_->before, drag_->handle)));
   drag_.reset();
+}
+
+void SelectTool::commit(const works::Works& changed, const QString& what) {
+  plan_.workspace().commit(project::withWorks(*plan_.workspace().project(), changed),
+                           what.arg(QString::fromStdString(changed.name)));
 }
 
 void SelectTool::doubleClick(const Pointed& at) {
   const auto works = chosen();
-  const Part part = partAt(at.screen);
-  if (!works || part.kind != Part::edge || plan_.workspace().readOnly()) return;
+  const auto handle = handleAt(at.screen);
+  if (!works || !handle || handle->grip != Grip::side || plan_.workspace().readOnly()) return;
   works::Works changed = *works;
-  Ring ring = works::outlineOf(changed.shape);
-  const Vec2 middle = 0.5 * (ring[part.index] + ring[(part.index + 1) % ring.size()]);
-  ring.insert(ring.begin() + static_cast<std::ptrdiff_t>(part.index) + 1, middle);
-  works::setOutline(changed.shape, std::move(ring));
-  plan_.workspace().commit(project::withWorks(*plan_.workspace().project(), changed),
-                           tr("add a corner to %1").arg(QString::fromStdString(works->name)));
+  changed.shape = works::withCorner(works->shape, *handle);
+  commit(changed, tr("add a corner to %1"));
 }
 
 bool SelectTool::key(int key, Qt::KeyboardModifiers) {
@@ -220,74 +197,82 @@ bool SelectTool::key(int key, Qt::KeyboardModifiers) {
   }
   const auto works = chosen();
   if (key != Qt::Key_Delete || !works || workspace.readOnly()) return false;
-  if (hovered_.kind != Part::corner) {
+  if (hovered_ && hovered_->grip == Grip::corner) {
+    removeCornerOf(*works);
+  } else {
     workspace.commit(project::withoutWorks(*workspace.project(), works->id),
                      tr("remove %1").arg(QString::fromStdString(works->name)));
-    return true;
   }
-  works::Works changed = *works;
-  Ring ring = works::outlineOf(changed.shape);
-  if (ring.size() <= 3) {
-    Q_EMIT workspace.message(tr("An outline keeps at least three corners."), true);
-    return true;
-  }
-  ring.erase(ring.begin() + static_cast<std::ptrdiff_t>(std::min(hovered_.index, ring.size() - 1)));
-  hovered_ = {};
-  if (!isSound(ring)) {
-    Q_EMIT workspace.message(tr("Without this corner the outline would cross itself."), true);
-    return true;
-  }
-  works::setOutline(changed.shape, std::move(ring));
-  workspace.commit(project::withWorks(*workspace.project(), changed),
-                   tr("remove a corner of %1").arg(QString::fromStdString(works->name)));
   return true;
 }
 
+void SelectTool::removeCornerOf(const works::Works& works) {
+  const works::Handle corner = *hovered_;
+  if (corner.index >= std::get<works::Places>(works.shape.get(corner.field)).size()) return;
+  hovered_.reset();
+  try {
+    works::Works changed = works;
+    changed.shape = works::withoutCorner(works.shape, corner);
+    commit(changed, tr("remove a corner of %1"));
+  } catch (const Error& e) {
+    Q_EMIT plan_.workspace().message(tr("The corner stays: %1").arg(QString::fromUtf8(e.what())), true);
+  }
+}
+
 std::optional<Vec2> SelectTool::notTo() const {
-  if (!drag_ || drag_->part.kind != Part::corner) return std::nullopt;
+  if (!drag_ || drag_->handle.grip != Grip::corner) return std::nullopt;
   const auto works = chosen();
-  return works ? std::optional(works::outlineOf(works->shape)[drag_->part.index]) : std::nullopt;
+  if (!works) return std::nullopt;
+  return std::get<works::Places>(works->shape.get(drag_->handle.field)).at(drag_->handle.index);
 }
 
 std::optional<std::pair<Vec2, Vec2>> SelectTool::lockFrom() const {
-  if (!drag_ || drag_->part.kind != Part::corner) return std::nullopt;
-  const Ring& ring = works::outlineOf(drag_->before.shape);
-  const Vec2 corner = ring[drag_->part.index], before = ring[(drag_->part.index + ring.size() - 1) % ring.size()];
-  return std::pair(corner, plane::unit(corner - before));
+  if (!drag_ || drag_->handle.grip != Grip::corner) return std::nullopt;
+  const auto points = std::get<works::Places>(drag_->before.shape.get(drag_->handle.field));
+  const std::size_t i = drag_->handle.index;
+  // The direction from the point before; of a line's first point, from the one after.
+  const bool first = i == 0 && works::outlineOf(drag_->before.shape).empty();
+  const Vec2 other = points[first ? 1 : (i + points.size() - 1) % points.size()];
+  return std::pair(points[i], plane::unit(points[i] - other));
 }
 
 void SelectTool::paint(QPainter& painter) {
   const auto works = chosen();
   if (!works) return;
-  const Ring& ring = works::outlineOf(works->shape);
   const ViewTransform& view = plan_.view();
-  // The outline as it is now, even while the picture is still of a moment ago.
-  QPolygonF outline;
-  for (const Vec2 p : ring) outline << view.toScreen(p);
+  // Its outlines and lines as they are now, even while the picture is still of a moment ago.
   painter.setPen(QPen(theme::amber, 2));
   painter.setBrush(Qt::NoBrush);
-  painter.drawPolygon(outline);
-  const auto handle = [&](QPointF p, bool hot, bool round) {
-    painter.setPen(QPen(theme::ink, 1.2));
-    painter.setBrush(hot ? theme::amber : theme::paper);
-    const double r = hot ? 5.5 : 4.5;
-    round ? painter.drawEllipse(p, r - 0.5, r - 0.5) : painter.drawRect(QRectF(p.x() - r, p.y() - r, 2 * r, 2 * r));
-  };
-  const Part hot = drag_ ? drag_->part : hovered_;
-  for (std::size_t i = 0; i < ring.size(); ++i) {
-    const Vec2 a = ring[i], b = ring[(i + 1) % ring.size()];
-    if (hasRoom(ring) && plane::distance(a, b) * view.scale > 40)
-      handle(view.toScreen(0.5 * (a + b)), hot.kind == Part::edge && hot.index == i, true);
+  for (const works::PlacesField& places : works::placesOf(works->shape)) {
+    QPolygonF line;
+    for (const Vec2 p : places.points) line << view.toScreen(p);
+    places.closed ? painter.drawPolygon(line) : painter.drawPolyline(line);
   }
-  for (const std::size_t i : cornersInReach(ring))
-    handle(view.toScreen(ring[i]), hot.kind == Part::corner && hot.index == i, false);
-  // The level handle: a staff with arrows up and down.
-  const QPointF c = levelHandle(*works);
-  painter.setPen(QPen(theme::ink, 1.4));
-  painter.setBrush(hot.kind == Part::level ? theme::amber : theme::paper);
-  painter.drawPolygon(QPolygonF() << c + QPointF(0, -13) << c + QPointF(5.5, -4) << c + QPointF(-5.5, -4));
-  painter.drawPolygon(QPolygonF() << c + QPointF(0, 13) << c + QPointF(5.5, 4) << c + QPointF(-5.5, 4));
-  painter.drawLine(c + QPointF(-9, 0), c + QPointF(9, 0));
+  const auto hot = drag_ ? std::optional(drag_->handle) : hovered_;
+  const auto isHot = [&](const works::Handle& h) {
+    return hot && hot->grip == h.grip && hot->field == h.field && hot->index == h.index;
+  };
+  const auto shown = shownHandles(works->shape);
+  for (const Grip grip : {Grip::side, Grip::corner, Grip::level}) {
+    for (const Shown& s : shown) {
+      if (s.handle.grip != grip) continue;
+      painter.setPen(QPen(theme::ink, 1.2));
+      painter.setBrush(isHot(s.handle) ? theme::amber : theme::paper);
+      const double r = isHot(s.handle) ? 5.5 : 4.5;
+      if (grip == Grip::side) {
+        painter.drawEllipse(s.at, r - 0.5, r - 0.5);
+      } else if (grip == Grip::corner) {
+        painter.drawRect(QRectF(s.at.x() - r, s.at.y() - r, 2 * r, 2 * r));
+      } else {
+        // A staff with arrows up and down.
+        const QPointF c = s.at;
+        painter.setPen(QPen(theme::ink, 1.4));
+        painter.drawPolygon(QPolygonF() << c + QPointF(0, -13) << c + QPointF(5.5, -4) << c + QPointF(-5.5, -4));
+        painter.drawPolygon(QPolygonF() << c + QPointF(0, 13) << c + QPointF(5.5, 4) << c + QPointF(-5.5, 4));
+        painter.drawLine(c + QPointF(-9, 0), c + QPointF(9, 0));
+      }
+    }
+  }
 }
 
 }  // namespace inselberg::app

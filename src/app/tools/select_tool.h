@@ -1,7 +1,8 @@
-// Choosing works, and shaping the chosen one by its handles: corners, edges, the whole, the level.
+// Choosing works, and shaping the chosen one by its handles.
 #pragma once
 
 #include "plan/plan_view.h"
+#include "works/handles.h"
 
 namespace inselberg::app {
 
@@ -17,36 +18,36 @@ class SelectTool : public Tool {
   bool key(int key, Qt::KeyboardModifiers modifiers) override;
   void paint(QPainter& painter) override;
   bool holds(const Pointed& at) const override;
-  bool snaps() const override { return drag_ && drag_->part.kind == Part::corner; }
+  bool snaps() const override { return drag_ && drag_->handle.grip == works::Grip::corner; }
   std::optional<plane::Vec2> notTo() const override;
   std::optional<std::pair<plane::Vec2, plane::Vec2>> lockFrom() const override;
 
  private:
-  // A part of the chosen works under the pointer.
-  struct Part {
-    enum Kind { none, corner, edge, whole, level } kind = none;
-    std::size_t index = 0;
-  };
   struct Drag {
-    Part part;
+    works::Handle handle;
     plane::Vec2 start;
     QPointF startScreen;
     works::Works before;
     bool moved = false;
   };
+  // A handle in sight, and where it is on the screen.
+  struct Shown {
+    works::Handle handle;
+    QPointF at;
+  };
 
-  Part partAt(QPointF screen) const;
-  WorksId worksAt(plane::Vec2 p) const;
   std::optional<works::Works> chosen() const;
-  QPointF levelHandle(const works::Works& works) const;
-  // Whether the handles of an outline lie apart on the screen.
-  bool hasRoom(const plane::Ring& ring) const;
-  // Corners whose handles do not lie on each other.
-  std::vector<std::size_t> cornersInReach(const plane::Ring& ring) const;
-  void apply(const works::Works& changed);
+  WorksId worksAt(plane::Vec2 p) const;
+  // The handles of the chosen works that lie apart on the screen.
+  std::vector<Shown> shownHandles(const works::Shape& shape) const;
+  std::optional<works::Handle> handleAt(QPointF screen) const;
+  // Whether the works is large enough on the screen to hold its handles.
+  bool hasRoom(const works::Shape& shape) const;
+  void removeCornerOf(const works::Works& works);
+  void commit(const works::Works& changed, const QString& what);
 
   PlanView& plan_;
-  Part hovered_;
+  std::optional<works::Handle> hovered_;
   std::optional<Drag> drag_;
 };
 

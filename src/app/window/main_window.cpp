@@ -41,7 +41,7 @@
 #include "report/ledger.h"
 #include "theme/theme.h"
 #include "tools/draw_line_tool.h"
-#include "tools/draw_pad_tool.h"
+#include "tools/draw_works_tool.h"
 #include "tools/edit_line_tool.h"
 #include "tools/measure_tool.h"
 #include "tools/mend_tool.h"
@@ -101,7 +101,7 @@ MainWindow::MainWindow(QWidget* parent) : QMainWindow(parent), workspace_(new Wo
   connect(card_, &CardPanel::importWanted, this, &MainWindow::importFile);
   connect(column_, &ColumnPanel::worksShown, this, [this](WorksId id) {
     if (const auto placed = workspace_->project()->works(id); placed.ground)
-      plan_->showPlace(plane::boundsOf(works::outlineOf(placed.works->shape)).centre());
+      plan_->showPlace(works::placeOf(placed.works->shape));
   });
   connect(ledger_, &LedgerPanel::litWanted, this, [this](Lit part) {
     if (workspace_->chosenGround() == workspace_->project()->surveyed())
@@ -719,7 +719,7 @@ QToolButton* MainWindow::menuButton(const QString& text, const char* icon, std::
 void MainWindow::drawPad() {
   workspace_->chooseGround(workspace_->project()->finished());
   showStep(2);
-  use("drawPad", std::make_unique<DrawPadTool>(*plan_));
+  use("drawPad", std::make_unique<DrawWorksTool>(*plan_, *works::kindNamed("pad")));
 }
 
 void MainWindow::findCommand() {

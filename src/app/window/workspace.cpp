@@ -341,15 +341,20 @@ void Workspace::balance(WorksId id) {
     Q_EMIT message(tr("There is nothing to balance yet: the ground under it is missing."), true);
     return;
   }
+  const auto level = works::levelOf(current.works->shape);
+  if (!level) {
+    Q_EMIT message(tr("%1 has no level of its own to balance.").arg(QString::fromStdString(current.works->name)), true);
+    return;
+  }
   const auto cancelled = std::make_shared<std::atomic<bool>>(false);
   cancelled_ = cancelled;
   balancer_.post([this, works = *current.works, under = placed->under, origin = project()->origin, cancelled,
-                  shown = shown_](const Worker::Token& token) {
+                  level = *level, shown = shown_](const Worker::Token& token) {
     const Progress progress([&] { return token.leaving() || *cancelled; });
     const auto limits = balance::limitsOn(*under);
-    const auto found = balance::balanceLevel(
-        [&](double level) { return balance::costAtLevel(works.shape, level, *under, origin, progress); },
-        works::levelOf(works.shape), limits.lowest, limits.highest, 0, progress);
+    const auto found =
+        balance::balanceLevel([&](double z) { return balance::costAtLevel(works.shape, z, *under, origin, progress); },
+                              level, limits.lowest, limits.highest, 0, progress);
     QMetaObject::invokeMethod(
         this,
         [this, id = works.id, found, shown] {
@@ -361,9 +366,9 @@ void Workspace::balance(WorksId id) {
 
 void Workspace::setBalanced(WorksId id, const balance::LevelBalance& found) {
   const auto now = project()->works(id);
-  if (!now.ground) return;
+  if (!now.ground || !works::levelOf(now.works->shape)) return;
   works::Works changed = *now.works;
-  works::setLevel(changed.shape, found.best.level);
+  changed.shape = works::atLevel(changed.shape, found.best.level);
   const QString name = QString::fromStdString(changed.name);
   commit(project::withWorks(*project(), changed), tr("balance %1").arg(name));
   const QString level = QString::fromStdString(formatNumber(found.best.level, 3));

@@ -6,10 +6,10 @@
 
 namespace inselberg::balance {
 
-LevelCost costAtLevel(works::Shape shape, double level, const ground::Tin& under, const plane::Origin& origin,
+LevelCost costAtLevel(const works::Shape& shape, double level, const ground::Tin& under, const plane::Origin& origin,
                       const Progress& progress) {
-  works::setLevel(shape, level);
-  const quantity::Volume v = works::costOf(works::place(shape, under, origin, progress), under, progress);
+  const works::Placement placed = works::place(works::atLevel(shape, level), under, origin, progress);
+  const quantity::Volume v = works::costOf(placed, under, progress);
   return {level, v.cut, v.fill, v.planArea()};
 }
 
@@ -18,15 +18,17 @@ LevelRange limitsOn(const ground::Tin& under) {
 }
 
 LevelRange rangeAround(const works::Shape& shape, const ground::Tin& under) {
-  const double own = works::levelOf(shape);
+  const double own = works::levelOf(shape).value();
   LevelRange range{own, own};
-  const plane::Ring& ring = works::outlineOf(shape);
-  for (std::size_t i = 0; i < ring.size(); ++i) {
-    for (const double t : {0.0, 0.25, 0.5, 0.75}) {
-      const auto level = under.levelAt(ring[i] + t * (ring[(i + 1) % ring.size()] - ring[i]));
-      if (!level) continue;
-      range.lowest = std::min(range.lowest, *level);
-      range.highest = std::max(range.highest, *level);
+  for (const auto& [field, points, closed] : works::placesOf(shape)) {
+    for (std::size_t i = 0; i < points.size(); ++i) {
+      const plane::Vec2 next = closed ? points[(i + 1) % points.size()] : points[std::min(i + 1, points.size() - 1)];
+      for (const double t : {0.0, 0.25, 0.5, 0.75}) {
+        const auto level = under.levelAt(points[i] + t * (next - points[i]));
+        if (!level) continue;
+        range.lowest = std::min(range.lowest, *level);
+        range.highest = std::max(range.highest, *level);
+      }
     }
   }
   const double more = std::max(0.25, 0.15 * (range.highest - range.lowest));

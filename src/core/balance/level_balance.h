@@ -20,8 +20,8 @@ struct LevelCost {
   double surplus() const { return cut - fill; }
 };
 
-// What the works costs at a level, placed on `under`.
-LevelCost costAtLevel(works::Shape shape, double level, const ground::Tin& under, const plane::Origin& origin,
+// What the works costs at a level, placed on `under`. REQUIRES: it has a level (works::levelOf).
+LevelCost costAtLevel(const works::Shape& shape, double level, const ground::Tin& under, const plane::Origin& origin,
                       const Progress& progress);
 
 using CostAt = std::function<LevelCost(double level)>;
@@ -44,8 +44,8 @@ struct LevelRange {
   double lowest, highest;
 };
 LevelRange limitsOn(const ground::Tin& under);
-// The levels worth looking at: those of the ground along the outline and a good part more, the works' own level
-// included.
+// The levels worth looking at: those of the ground along its outlines and lines and a good part more, the works' own
+// level included.
 LevelRange rangeAround(const works::Shape& shape, const ground::Tin& under);
 
 // The costs at `count` levels spread evenly from low to high. REQUIRES: count >= 2. Throws Cancelled.

@@ -27,7 +27,8 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
       row.known = true;
       row.volume = w.volume;
       row.footprintArea = w.placement->footprintArea;
-      row.level = works::levelOf(w.works->shape);
+      row.works = w.works->shape.kind().name;
+      row.figures = works::figuresOf(w.works->shape);
       ledger.rows.push_back(std::move(row));
     }
   };
@@ -146,8 +147,10 @@ nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
     json j;
     if (row.kind == LedgerRow::Kind::works) j["id"] = row.id;
     j["name"] = row.name;
-    if (row.kind == LedgerRow::Kind::works)
-      j.update({{"ground", row.on}, {"level_m", row.level}, {"footprint_area_m2", row.footprintArea}});
+    if (row.kind == LedgerRow::Kind::works) {
+      j.update({{"kind", row.works}, {"ground", row.on}, {"footprint_area_m2", row.footprintArea}});
+      for (const works::Figure& figure : row.figures) j[figure.name] = figure.value;
+    }
     if (row.known) {
       j.update(volumeJson(row.volume));
     } else {

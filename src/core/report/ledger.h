@@ -20,8 +20,9 @@ struct LedgerRow {
   bool known = false;    // false while being computed, or when a ground is missing
   bool counted = false;  // seams: enters the totals
   quantity::Volume volume;
-  double footprintArea = 0;  // works
-  double level = 0;          // works
+  double footprintArea = 0;            // works
+  std::string works;                   // works: the name of its kind, "pad"
+  std::vector<works::Figure> figures;  // works
 };
 
 struct Ledger {

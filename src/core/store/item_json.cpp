@@ -1,20 +1,21 @@
 #include "store/item_json.h"
 
-#include <cmath>
-
 #include "base/error.h"
 #include "base/visitor.h"
+#include "plane/places_json.h"
+#include "works/works_json.h"
 
 namespace inselberg::store {
 namespace {
 
 using nlohmann::json;
+using plane::finite;
+using plane::placesFromJson;
+using plane::placesToJson;
 
 template <class Enum>
 using Words = std::pair<Enum, const char*>;
 
-constexpr Words<works::CornerStyle> kCorners[] = {{works::CornerStyle::round, "round"},
-                                                  {works::CornerStyle::square, "square"}};
 template <class Table, class Enum>
 const char* wordOf(const Table& table, Enum value) {
   for (const auto& [known, word] : table) {
@@ -33,70 +34,15 @@ auto valueOf(const Table& table, const std::string& word) {
 
 }  // namespace
 
-double finite(const json& j) {
-  const double v = j.get<double>();
-  if (!(std::abs(v) <= 1e9)) throw Error("a number is out of range", "the file is damaged");
-  return v;
-}
-
-namespace {
-
-Slope slope(const json& j) {
-  const double run = finite(j);
-  if (!(run > 0)) throw Error("a batter is not steeper than flat and flatter than vertical", "the file is damaged");
-  return Slope::horizontalPerVertical(run);
-}
-
-}  // namespace
-
-json placesToJson(const std::vector<plane::Vec2>& places) {
-  json list = json::array();
-  for (const plane::Vec2 p : places) list.push_back({p.x, p.y});
-  return list;
-}
-
-std::vector<plane::Vec2> placesFromJson(const json& list) {
-  std::vector<plane::Vec2> places;
-  for (const json& p : list) places.push_back({finite(p.at(0)), finite(p.at(1))});
-  return places;
-}
-
 json toJson(const works::Works& works) {
-  json j{{"kind", works::kindName(works.shape)}, {"name", works.name}, {"hidden", works.hidden}};
-  std::visit(Visitor{[&](const works::Pad& pad) {
-               j["outline"] = placesToJson(pad.outline);
-               j["level"] = pad.level;
-               j["cut_batter"] = pad.batters.cut.run();
-               j["fill_batter"] = pad.batters.fill.run();
-               j["corners"] = wordOf(kCorners, pad.batters.corners);
-               j["reach"] = pad.batters.reach;
-               j["chord_error"] = pad.batters.chordError;
-             }},
-             works.shape);
+  json j = works::toJson(works.shape);
+  j["name"] = works.name;
+  j["hidden"] = works.hidden;
   return j;
 }
 
-works::Works worksFromJson(WorksId id, const json& j) {
-  works::Works works;
-  works.id = id;
-  works.name = j.at("name").get<std::string>();
-  works.hidden = j.at("hidden").get<bool>();
-  const std::string kind = j.at("kind").get<std::string>();
-  if (kind != "pad")
-    throw Error("works of the kind \"" + kind + "\" are not known", "open the project with a newer version");
-  works::Pad pad;
-  plane::Polygon outline{placesFromJson(j.at("outline")), {}};
-  pad.outline = plane::sound(std::move(outline), {}).outer;
-  pad.level = finite(j.at("level"));
-  pad.batters.cut = slope(j.at("cut_batter"));
-  pad.batters.fill = slope(j.at("fill_batter"));
-  pad.batters.corners = valueOf(kCorners, j.at("corners").get<std::string>());
-  pad.batters.reach = finite(j.at("reach"));
-  pad.batters.chordError = finite(j.at("chord_error"));
-  if (!(pad.batters.reach > 0) || !(pad.batters.chordError >= 1e-6))
-    throw Error("a batter's limits are out of range", "the file is damaged");
-  works.shape = std::move(pad);
-  return works;
+works::Works worksFromJson(WorksId id, const json& j, works::Kinds kinds) {
+  return {id, j.at("name").get<std::string>(), j.at("hidden").get<bool>(), works::shapeFromJson(j, kinds)};
 }
 
 namespace {

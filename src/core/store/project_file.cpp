@@ -9,6 +9,7 @@
 #include "base/error.h"
 #include "base/whole_file.h"
 #include "exchange/text_file.h"
+#include "plane/places_json.h"
 #include "store/bulk.h"
 #include "store/item_json.h"
 
@@ -41,7 +42,7 @@ void write(const project::Project& project, const std::string& path, const std::
   json compared = json::array();
   for (const auto& b : project.compared) compared.push_back({b.from.value, b.to.value});
   json labelLines = json::array();
-  for (const auto& line : project.labelLines) labelLines.push_back(placesToJson(line));
+  for (const auto& line : project.labelLines) labelLines.push_back(plane::placesToJson(line));
   put(0, "project", 0,
       {{"name", project.name},
        {"origin", {project.origin.easting, project.origin.northing}},
@@ -138,7 +139,7 @@ void save(const project::Project& project, const std::string& path, const std::s
   writeBeside(path, "", fill, rules);
 }
 
-Opened open(const std::string& path) {
+Opened open(const std::string& path, works::Kinds kinds) {
   const std::string start = exchange::readBytesAhead(path, 16);  // also tells missing, folder and empty apart
   if (!start.starts_with("SQLite format 3")) {
     throw Error("this is not an Inselberg project", {path}, "choose a file that Inselberg saved");
@@ -164,7 +165,7 @@ Opened open(const std::string& path) {
       while (s.step()) {
         const auto id = static_cast<std::uint64_t>(s.number(0));
         at = fmt::format("works {}", id);
-        works[id] = std::make_shared<works::Works>(worksFromJson(WorksId{id}, json::parse(s.text(1))));
+        works[id] = std::make_shared<works::Works>(worksFromJson(WorksId{id}, json::parse(s.text(1)), kinds));
       }
     }
     {
@@ -173,16 +174,17 @@ Opened open(const std::string& path) {
       if (!s.step()) throw Error("the file holds no project", "the file is damaged");
       const json j = json::parse(s.text(0));
       project->name = j.at("name").get<std::string>();
-      project->origin = {finite(j.at("origin").at(0)), finite(j.at("origin").at(1))};
+      project->origin = {plane::finite(j.at("origin").at(0)), plane::finite(j.at("origin").at(1))};
       project->hasOrigin = j.at("has_origin").get<bool>();
       project->system = j.value("system", std::string());  // since version 2
       for (const json& line : j.value("label_lines", json::array()))
-        project->labelLines.push_back(placesFromJson(line));
+        project->labelLines.push_back(plane::placesFromJson(line));
       project->nextId = j.at("next_id").get<std::uint64_t>();
       for (const json& a : j.value("accepted", json::array())) {  // since version 2
         if (const auto kind = ground::doubtKindOf(a.at("kind").get<std::string>()))
-          project->accepted.push_back(
-              {*kind, {finite(a.at("where").at(0)), finite(a.at("where").at(1))}, a.at("reason").get<std::string>()});
+          project->accepted.push_back({*kind,
+                                       {plane::finite(a.at("where").at(0)), plane::finite(a.at("where").at(1))},
+                                       a.at("reason").get<std::string>()});
       }
       for (const json& b : j.value("compared", json::array()))  // since version 3
         project->compared.push_back({GroundId{b.at(0).get<std::uint64_t>()}, GroundId{b.at(1).get<std::uint64_t>()}});

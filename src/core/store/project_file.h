@@ -22,7 +22,8 @@ struct Opened {
   std::string session;
 };
 
-// Throws Error for what is no Inselberg project, was written by a newer version, or is damaged; says where.
-Opened open(const std::string& path);
+// `kinds` are the kinds of works that are known. Throws Error for what is no Inselberg project, was written by a newer
+// version, or is damaged; says where.
+Opened open(const std::string& path, works::Kinds kinds = works::standardKinds());
 
 }  // namespace inselberg::store

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "works/batter.h"
+#include "works/kind.h"
 
 namespace inselberg::works {
 
@@ -9,8 +10,9 @@ struct Pad {
   plane::Ring outline;  // simple, counter-clockwise
   double level = 0;
   BatterRule batters;
-  bool operator==(const Pad&) const = default;
 };
+
+const Kind& kindOf(const Pad&);
 
 // Adds a doubt when the outline reaches beyond the ground.
 Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);

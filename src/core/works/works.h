@@ -1,19 +1,17 @@
-// The registry of works kinds. Adding a kind: one file in this folder, one line in Shape, and the compiler names the
-// places that have to know it (every visit is exhaustive).
+// Works: one designed thing placed on a ground, of one of the kinds there are.
 #pragma once
 
+#include <optional>
+#include <span>
 #include <string>
-#include <variant>
 
 #include "base/hash.h"
 #include "base/id.h"
+#include "works/kind.h"
 #include "works/pad.h"
 
 namespace inselberg::works {
 
-using Shape = std::variant<Pad>;
-
-// One designed thing placed on a ground.
 struct Works {
   WorksId id;
   std::string name;
@@ -22,23 +20,57 @@ struct Works {
   bool operator==(const Works&) const = default;
 };
 
-const char* kindName(const Shape& shape);  // "pad"
+using Kinds = std::span<const Kind* const>;
 
-// Places a works on the ground left by those before it.
+// All kinds of the program, in the order they are offered. Adding one: its file in this folder, its line here.
+Kinds standardKinds();
+
+// The kind of a name; null when there is none.
+const Kind* kindNamed(std::string_view name, Kinds kinds = standardKinds());
+
+// Places a works on the ground left by those before it. Throws Cancelled, and Error when it cannot be placed there.
 Placement place(const Shape& shape, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);
 
 // Equal for shapes that place alike.
 void feed(Hasher& hasher, const Shape& shape);
 
-// A place that stands for the works, for messages about it.
+// What is wrong with the first field that may not stand as it is ("Outline must not cross itself"); nothing when all
+// may.
+std::optional<std::string> wrong(const Shape& shape);
+
+// An outline or line of the works.
+struct PlacesField {
+  std::size_t field = 0;
+  Places points;
+  bool closed = false;
+};
+std::vector<PlacesField> placesOf(const Shape& shape);
+// The box of all of them, and its middle: where the works is spoken of.
+plane::Box boundsOf(const Shape& shape);
 Vec2 placeOf(const Shape& shape);
+// The first outline; empty when there is none.
+plane::Ring outlineOf(const Shape& shape);
+// REQUIRES: there is one.
+Shape withOutline(const Shape& shape, plane::Ring outline);
 
-// The outline that can be edited by its corners.
-const plane::Ring& outlineOf(const Shape& shape);
-void setOutline(Shape& shape, plane::Ring outline);
+// The level the works is known by; nothing for kinds that follow the ground.
+std::optional<double> levelOf(const Shape& shape);
+// The works raised or lowered as a whole, so that it is known by this level. REQUIRES: levelOf gives one.
+Shape atLevel(const Shape& shape, double level);
 
-// The level the works is set by, and the same works at another.
-double levelOf(const Shape& shape);
-void setLevel(Shape& shape, double level);
+// What a works says of itself, beside what it costs: its fields that are figures, as they stand.
+struct Figure {
+  std::string name;  // "level_m"
+  std::string label;
+  Measure measure = Measure::level;
+  double value = 0;
+};
+std::vector<Figure> figuresOf(const Shape& shape);
+
+// A works of the kind with this as its first outline or line, the rest as it is before anything is said. Throws Error
+// when it is not sound.
+Shape begun(const Kind& kind, Places places, const plane::Origin& origin);
+// The mean level of the ground at the points of its outlines and lines; nothing when none lies on it.
+std::optional<double> groundAt(const Shape& shape, const ground::Tin& ground);
 
 }  // namespace inselberg::works

@@ -76,6 +76,6 @@ TEST_CASE("The levels worth looking at reach beyond those of the ground along th
   CHECK(range.lowest > 51);
   CHECK(range.highest < 61);
   works::Shape high = pad;
-  works::setLevel(high, 75);
+  high = works::atLevel(high, 75);
   CHECK(balance::rangeAround(high, *ground).highest > 75);
 }

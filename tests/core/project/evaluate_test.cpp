@@ -88,7 +88,7 @@ TEST_CASE("An edit computes anew only what lies downstream of it") {
   p = withPad(p, rectangle(120, 120, 150, 150), 50);
   const auto first = project::evaluate(p, cache, {});
   works::Works second = *p->column.back()->works[1];
-  works::setLevel(second.shape, 51);
+  second.shape = works::atLevel(second.shape, 51);
   const auto after = project::evaluate(project::withWorks(*p, second), cache, {});
   CHECK(after->grounds[0].tin == first->grounds[0].tin);
   CHECK(after->grounds[1].works[0].placement == first->grounds[1].works[0].placement);
@@ -351,7 +351,7 @@ TEST_CASE("An edit leaves alone the works it does not touch, wherever it stands 
   for (std::size_t changed = 0; changed < 6; ++changed) {
     CAPTURE(changed);
     works::Works w = *p->column[1]->works[changed];
-    works::setLevel(w.shape, 50.9);
+    w.shape = works::atLevel(w.shape, 50.9);
     project::EvaluationPtr early;
     const auto q = project::withWorks(*p, w);
     const auto after = project::evaluate(q, cache, {}, [&](project::EvaluationPtr e) { early = std::move(e); });

@@ -28,7 +28,9 @@ TEST_CASE("The ledger has a row for each seam and works, and totals over the sea
   CHECK(ledger.rows[0].name == "existing to finished");
   CHECK(ledger.rows[1].name == "Pad");
   CHECK(ledger.rows[1].on == "finished");
-  CHECK(ledger.rows[1].level == 12);
+  CHECK(ledger.rows[1].works == "pad");
+  REQUIRE(ledger.rows[1].figures.size() == 1);
+  CHECK(ledger.rows[1].figures[0].value == 12);
   CHECK(ledger.whole);
   CHECK(ledger.fill == Approx(ledger.rows[0].volume.fill));
   CHECK(ledger.surplus() == Approx(-ledger.fill));

@@ -1,6 +1,5 @@
-#include "works/pad_card.h"
+#include "works/works_card.h"
 
-#include <QComboBox>
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -9,15 +8,15 @@
 #include <QVBoxLayout>
 
 #include "base/quantity.h"
+#include "card/field_form.h"
 #include "card/level_plot.h"
-#include "card/quantity_edit.h"
 #include "card/rows.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
 
-PadCard::PadCard(Workspace& workspace, QWidget* parent)
+WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), worker_([this](const std::string& why) {
         QMetaObject::invokeMethod(
             this, [this, text = QString::fromUtf8(why.c_str())] { plotNote_->setText(text); }, Qt::QueuedConnection);
@@ -26,84 +25,55 @@ PadCard::PadCard(Workspace& workspace, QWidget* parent)
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(8);
   name_ = new QLineEdit(this);
-  name_->setObjectName("padName");
-  level_ = new QuantityEdit(QuantityEdit::Kind::level, 0.1, this);
-  level_->setObjectName("padLevel");
-  cut_ = new QuantityEdit(QuantityEdit::Kind::slope, 0.25, this);
-  cut_->setObjectName("padCutBatter");
-  fill_ = new QuantityEdit(QuantityEdit::Kind::slope, 0.25, this);
-  fill_->setObjectName("padFillBatter");
-  corners_ = new QComboBox(this);
-  corners_->setObjectName("padCorners");
-  corners_->addItem(tr("round"));
-  corners_->addItem(tr("square"));
-  auto* form = new QFormLayout;
-  form->setLabelAlignment(Qt::AlignLeft);
-  form->setVerticalSpacing(5);
-  form->addRow(tr("Pad"), name_);
-  form->addRow(tr("Level"), level_);
-  form->addRow(tr("Cut batter"), cut_);
-  form->addRow(tr("Fill batter"), fill_);
-  form->addRow(tr("Corners"), corners_);
-  layout->addLayout(form);
+  name_->setObjectName("worksName");
+  connect(name_, &QLineEdit::editingFinished, this, &WorksCard::rename);
+  kindName_ = new QLabel(this);
+  auto* head = new QFormLayout;
+  head->addRow(kindName_, name_);
+  layout->addLayout(head);
+  forms_ = new QVBoxLayout;
+  layout->addLayout(forms_);
+  layout->addWidget(ruleLine(this));
+  makeFigures(*layout);
+  makePlot(*layout);
+}
 
+WorksCard::~WorksCard() = default;
+
+void WorksCard::makeFigures(QVBoxLayout& layout) {
   auto* costs = new QFormLayout;
   costs->setVerticalSpacing(3);
   cutCost_ = addFigure(*costs, tr("Cut"), theme::cut);
-  cutCost_->setObjectName("padCut");
+  cutCost_->setObjectName("worksCut");
   fillCost_ = addFigure(*costs, tr("Fill"), theme::fill);
-  fillCost_->setObjectName("padFill");
+  fillCost_->setObjectName("worksFill");
   surplus_ = addFigure(*costs, {}, theme::ink);
-  surplus_->setObjectName("padSurplus");
+  surplus_->setObjectName("worksSurplus");
   footprint_ = addFigure(*costs, tr("Footprint"), theme::ink);
   unmeasured_ = addFigure(*costs, {}, theme::error);
-  unmeasured_->setObjectName("padUnmeasured");
-  layout->addWidget(ruleLine(this));
-  layout->addLayout(costs);
+  unmeasured_->setObjectName("worksUnmeasured");
+  layout.addLayout(costs);
+}
 
+void WorksCard::makePlot(QVBoxLayout& layout) {
   plot_ = new LevelPlot(this);
-  plot_->setObjectName("padPlot");
+  plot_->setObjectName("worksPlot");
   plot_->setFixedHeight(180);
-  layout->addWidget(plot_);
+  layout.addWidget(plot_);
   plotNote_ = new QLabel(this);
   plotNote_->setProperty("quiet", true);
   plotNote_->setWordWrap(true);
-  layout->addWidget(plotNote_);
+  layout.addWidget(plotNote_);
   balance_ = new QPushButton(theme::icon("balance"), tr("Balance"), this);
   balance_->setObjectName("balance");
   balance_->setToolTip(tr("Moves the level to where cut equals fill (B)"));
-  layout->addWidget(balance_);
-
-  connect(name_, &QLineEdit::editingFinished, this, [this] {
-    const auto works = chosen();
-    const QString typed = name_->text().trimmed();
-    if (!works || typed == QString::fromStdString(works->name)) return;
-    if (typed.isEmpty()) return refresh();
-    works::Works changed = *works;
-    changed.name = typed.toStdString();
-    workspace_.commit(project::withWorks(*workspace_.project(), changed),
-                      tr("rename %1").arg(QString::fromStdString(works->name)));
-  });
-  connect(level_, &QuantityEdit::edited, this,
-          [this](double z) { change(tr("change the level of %1"), [z](works::Pad& p) { p.level = z; }); });
-  connect(cut_, &QuantityEdit::edited, this, [this](double h) {
-    change(tr("change the cut batter of %1"), [h](works::Pad& p) { p.batters.cut = Slope::horizontalPerVertical(h); });
-  });
-  connect(fill_, &QuantityEdit::edited, this, [this](double h) {
-    change(tr("change the fill batter of %1"),
-           [h](works::Pad& p) { p.batters.fill = Slope::horizontalPerVertical(h); });
-  });
-  connect(corners_, &QComboBox::activated, this, [this](int index) {
-    change(tr("change the corners of %1"), [index](works::Pad& p) {
-      p.batters.corners = index == 0 ? works::CornerStyle::round : works::CornerStyle::square;
-    });
-  });
+  layout.addWidget(balance_);
   connect(balance_, &QPushButton::clicked, this, [this] { workspace_.balance(workspace_.chosenWorks()); });
   connect(plot_, &LevelPlot::dragged, this, [this](double z) {
-    if (auto works = chosen()) {
-      works::setLevel(works->shape, z);
-      workspace_.setTransient(project::withWorks(*workspace_.project(), *works));
-    }
+    auto works = chosen();
+    if (!works || !levelOf(works->shape)) return;
+    works->shape = atLevel(works->shape, z);
+    workspace_.setTransient(project::withWorks(*workspace_.project(), *works));
   });
   connect(plot_, &LevelPlot::released, this, [this] {
     if (const auto works = chosen())
@@ -112,48 +82,76 @@ PadCard::PadCard(Workspace& workspace, QWidget* parent)
   curveTimer_ = new QTimer(this);
   curveTimer_->setSingleShot(true);
   curveTimer_->setInterval(120);
-  connect(curveTimer_, &QTimer::timeout, this, &PadCard::computeCurve);
+  connect(curveTimer_, &QTimer::timeout, this, &WorksCard::computeCurve);
 }
 
-PadCard::~PadCard() = default;
-
-std::optional<works::Works> PadCard::chosen() const {
+std::optional<works::Works> WorksCard::chosen() const {
   const auto placed = workspace_.project()->works(workspace_.chosenWorks());
-  if (!placed.ground || !std::holds_alternative<works::Pad>(placed.works->shape)) return std::nullopt;
-  return *placed.works;
+  return placed.ground ? std::optional(*placed.works) : std::nullopt;
 }
 
-void PadCard::change(const QString& what, const std::function<void(works::Pad&)>& edit) {
-  auto works = chosen();
+FieldForm& WorksCard::formOf(const works::Kind& kind) {
+  FieldForm*& form = formOf_[&kind];
+  if (form) return *form;
+  form = new FieldForm(kind, this);
+  forms_->addWidget(form);
+  connect(form, &FieldForm::refused, this, [this](const QString& why) { Q_EMIT workspace_.message(why, true); });
+  connect(form, &FieldForm::edited, this, [this, &kind](std::size_t field, const works::Value& value) {
+    auto works = chosen();
+    if (!works || &works->shape.kind() != &kind) return;
+    works->shape = works->shape.with(field, value);
+    change(*works,
+           tr("change the %1 of %2")
+               .arg(QString::fromStdString(kind.fields()[field].label).toLower(), QString::fromStdString(works->name)));
+  });
+  return *form;
+}
+
+void WorksCard::change(const works::Works& changed, const QString& what) {
+  if (const auto now = chosen(); now && *now != changed)
+    workspace_.commit(project::withWorks(*workspace_.project(), changed), what);
+}
+
+void WorksCard::rename() {
+  const auto works = chosen();
+  const QString typed = name_->text().trimmed();
   if (!works) return;
-  const works::Works before = *works;
-  edit(std::get<works::Pad>(works->shape));
-  if (*works == before) return;
-  workspace_.commit(project::withWorks(*workspace_.project(), *works), what.arg(QString::fromStdString(works->name)));
+  if (typed.isEmpty()) return refresh();
+  works::Works changed = *works;
+  changed.name = typed.toStdString();
+  change(changed, tr("rename %1").arg(QString::fromStdString(works->name)));
 }
 
-void PadCard::refresh() {
+void WorksCard::refresh() {
   const auto works = chosen();
   if (!works) return;
-  const auto& pad = std::get<works::Pad>(works->shape);
+  const works::Kind& kind = works->shape.kind();
+  const bool writable = !workspace_.readOnly();
+  kindName_->setText(QString::fromStdString(kind.label));
   if (!(name_->hasFocus() && name_->isModified())) name_->setText(QString::fromStdString(works->name));
-  level_->setValue(pad.level);
-  cut_->setValue(pad.batters.cut.run());
-  fill_->setValue(pad.batters.fill.run());
-  corners_->setCurrentIndex(pad.batters.corners == works::CornerStyle::round ? 0 : 1);
-  for (QWidget* w : std::initializer_list<QWidget*>{name_, level_, cut_, fill_, corners_, plot_, balance_})
-    w->setEnabled(!workspace_.readOnly());
-  plot_->setLevel(pad.level);
+  FieldForm& form = formOf(kind);
+  for (const auto& [other, made] : formOf_) made->setVisible(made == &form);
+  kindName_->setMinimumWidth(form.labelWidth());
+  form.show(works->shape);
+  form.setWritable(writable);
+  const auto level = levelOf(works->shape);
+  for (QWidget* w : std::initializer_list<QWidget*>{plot_, plotNote_, balance_}) w->setVisible(level.has_value());
+  for (QWidget* w : std::initializer_list<QWidget*>{name_, plot_, balance_}) w->setEnabled(writable);
+  if (level) plot_->setLevel(*level);
+  showFigures(*works);
+  refreshCurve();
+}
 
-  const auto* placed = workspace_.evaluation()->works(works->id);
-  const bool fresh = placed && *placed->works == *works;
+void WorksCard::showFigures(const works::Works& works) {
+  const auto* placed = workspace_.evaluation()->works(works.id);
+  const bool fresh = placed && *placed->works == works;
   for (QLabel* figure : {cutCost_, fillCost_, surplus_, footprint_, unmeasured_}) figure->setEnabled(fresh);
   unmeasured_->setText(placed ? QString::fromStdString(report::unmeasuredText(placed->volume.unmeasured()))
                               : QString());
   unmeasured_->setVisible(!unmeasured_->text().isEmpty());
   if (!placed) {
     for (QLabel* figure : {cutCost_, fillCost_, surplus_, footprint_})
-      figure->setText(works->hidden ? tr("hidden") : tr("…"));
+      figure->setText(works.hidden ? tr("hidden") : tr("…"));
     return;
   }
   const quantity::Volume& v = placed->volume;
@@ -161,18 +159,15 @@ void PadCard::refresh() {
   showVolume(*fillCost_, v.fill);
   surplus_->setText(QString::fromStdString(report::surplusText(v.cut, v.fill)));
   footprint_->setText(QString::fromStdString(formatNumber(placed->placement->footprintArea, 0)) + " m²");
-  refreshCurve();
 }
 
-void PadCard::refreshCurve() {
+void WorksCard::refreshCurve() {
   const auto works = chosen();
   const auto* placed = works ? workspace_.evaluation()->works(works->id) : nullptr;
-  if (!placed) return;
-  works::Shape level = placed->works->shape;
-  works::setLevel(level, 0);
+  if (!placed || !levelOf(placed->works->shape)) return;
   Hasher hasher;
   hasher.value(reinterpret_cast<std::uintptr_t>(placed->under.get()));
-  works::feed(hasher, level);
+  works::feed(hasher, atLevel(placed->works->shape, 0));
   const Hash key = hasher.finish();
   if (key == curveOf_) return;
   curveOf_ = key;
@@ -182,10 +177,10 @@ void PadCard::refreshCurve() {
   curveTimer_->start();
 }
 
-void PadCard::computeCurve() {
+void WorksCard::computeCurve() {
   const auto works = chosen();
   const auto* placed = works ? workspace_.evaluation()->works(works->id) : nullptr;
-  if (!placed) return;
+  if (!placed || !levelOf(placed->works->shape)) return;
   worker_.post([this, shape = placed->works->shape, under = placed->under, origin = workspace_.project()->origin,
                 key = curveOf_](const Worker::Token& token) {
     const Progress progress([&] { return token.superseded(); });

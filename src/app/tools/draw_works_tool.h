@@ -1,13 +1,13 @@
-// Drawing a pad by clicking its corners.
+// Drawing works of a kind: the corners of its outline, or the points of its line.
 #pragma once
 
 #include "plan/plan_view.h"
 
 namespace inselberg::app {
 
-class DrawPadTool : public Tool {
+class DrawWorksTool : public Tool {
  public:
-  explicit DrawPadTool(PlanView& plan) : plan_(plan) {}
+  DrawWorksTool(PlanView& plan, const works::Kind& kind);
 
   QString hint() const override;
   void press(const Pointed& at, Qt::KeyboardModifiers modifiers) override;
@@ -18,10 +18,13 @@ class DrawPadTool : public Tool {
   std::optional<std::pair<plane::Vec2, plane::Vec2>> lockFrom() const override;
 
  private:
-  void close();
+  void finish();
+  std::size_t fewest() const { return outline_ ? 3 : 2; }
 
   PlanView& plan_;
-  plane::Ring corners_;
+  const works::Kind& kind_;
+  bool outline_;
+  works::Places points_;
   std::optional<plane::Vec2> pointer_;
 };
 

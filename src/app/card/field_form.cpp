@@ -1,0 +1,74 @@
+#include "card/field_form.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QFormLayout>
+#include <QLabel>
+
+#include "card/quantity_edit.h"
+
+namespace inselberg::app {
+
+using works::Measure;
+
+FieldForm::FieldForm(const works::Kind& kind, QWidget* parent) : QWidget(parent), kind_(kind) {
+  form_ = new QFormLayout(this);
+  form_->setContentsMargins(0, 0, 0, 0);
+  form_->setLabelAlignment(Qt::AlignLeft);
+  form_->setVerticalSpacing(5);
+  for (std::size_t i = 0; i < kind.fields().size(); ++i) {
+    const works::Field& field = kind.fields()[i];
+    if (!field.onCard || isPlaces(field.measure)) continue;
+    QWidget* editor = makeEditor(i);
+    editor->setObjectName("field-" + QString::fromStdString(field.name));
+    if (editor->toolTip().isEmpty()) editor->setToolTip(QString::fromStdString(field.meaning));
+    form_->addRow(QString::fromStdString(field.label), editor);
+    rows_.push_back({i, editor});
+  }
+}
+
+QWidget* FieldForm::makeEditor(std::size_t i) {
+  const works::Field& field = kind_.fields()[i];
+  if (isNumber(field.measure)) {
+    auto* edit = new QuantityEdit(field, this);
+    connect(edit, &QuantityEdit::edited, this, [this, i](double v) { Q_EMIT edited(i, v); });
+    connect(edit, &QuantityEdit::refused, this, &FieldForm::refused);
+    return edit;
+  }
+  if (field.measure == Measure::choice) {
+    auto* box = new QComboBox(this);
+    for (const std::string& word : field.words) box->addItem(QString::fromStdString(word));
+    connect(box, &QComboBox::activated, this, [this, i](int k) { Q_EMIT edited(i, static_cast<std::size_t>(k)); });
+    return box;
+  }
+  auto* flag = new QCheckBox(this);
+  connect(flag, &QCheckBox::clicked, this, [this, i](bool on) { Q_EMIT edited(i, on); });
+  return flag;
+}
+
+void FieldForm::show(const works::Shape& shape) {
+  for (const Row& row : rows_) {
+    const works::Value value = shape.get(row.field);
+    const bool applies = shape.applies(row.field);
+    row.editor->setVisible(applies);
+    form_->labelForField(row.editor)->setVisible(applies);
+    if (auto* edit = qobject_cast<QuantityEdit*>(row.editor))
+      edit->setValue(std::get<double>(value));
+    else if (auto* box = qobject_cast<QComboBox*>(row.editor))
+      box->setCurrentIndex(static_cast<int>(std::get<std::size_t>(value)));
+    else if (auto* flag = qobject_cast<QCheckBox*>(row.editor))
+      flag->setChecked(std::get<bool>(value));
+  }
+}
+
+int FieldForm::labelWidth() const {
+  int width = 0;
+  for (const Row& row : rows_) width = std::max(width, form_->labelForField(row.editor)->sizeHint().width());
+  return width;
+}
+
+void FieldForm::setWritable(bool writable) {
+  for (const Row& row : rows_) row.editor->setEnabled(writable);
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,148 @@
+#include "tools/draw_works_tool.h"
+
+#include <QCoreApplication>
+#include <QPainter>
+#include <cmath>
+
+#include "base/error.h"
+#include "base/quantity.h"
+#include "plan/label.h"
+#include "theme/theme.h"
+
+namespace inselberg::app {
+namespace {
+
+using plane::Vec2;
+
+QString tr(const char* text) {
+  return QCoreApplication::translate("DrawWorksTool", text);
+}
+
+}  // namespace
+
+DrawWorksTool::DrawWorksTool(PlanView& plan, const works::Kind& kind) : plan_(plan), kind_(kind), outline_(true) {
+  for (const works::Field& field : kind.fields()) {
+    if (!isPlaces(field.measure)) continue;
+    outline_ = field.measure == works::Measure::outline;
+    return;
+  }
+}
+
+QString DrawWorksTool::hint() const {
+  const QString kind = QString::fromStdString(kind_.label).toLower();
+  if (points_.empty())
+    return (outline_ ? tr("Click the first corner of the %1. Esc ends.") : tr("Click where the %1 begins. Esc ends."))
+        .arg(kind);
+  if (points_.size() < fewest())
+    return outline_ ? tr("Click the next corner. Backspace takes one back, Esc ends.")
+                    : tr("Click the next point. Backspace takes one back, Esc ends.");
+  return outline_ ? tr("Click the next corner; Enter, a double-click or the first corner closes the outline.")
+                  : tr("Click the next point; Enter or a double-click ends the line.");
+}
+
+void DrawWorksTool::press(const Pointed& at, Qt::KeyboardModifiers) {
+  if (outline_ && points_.size() >= fewest()) {
+    const QPointF first = plan_.view().toScreen(points_.front());
+    if (std::hypot(first.x() - at.screen.x(), first.y() - at.screen.y()) < 10) {
+      finish();
+      return;
+    }
+  }
+  if (!points_.empty() && plane::distance(points_.back(), at.plan) * plan_.view().scale < 1) return;
+  points_.push_back(at.plan);
+}
+
+void DrawWorksTool::move(const Pointed& at, bool, Qt::KeyboardModifiers) {
+  pointer_ = at.plan;
+  plan_.setCursor(Qt::CrossCursor);
+}
+
+void DrawWorksTool::doubleClick(const Pointed&) {
+  finish();
+}
+
+bool DrawWorksTool::key(int key, Qt::KeyboardModifiers) {
+  switch (key) {
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+      finish();
+      return true;
+    case Qt::Key_Backspace:
+      if (!points_.empty()) points_.pop_back();
+      return true;
+    case Qt::Key_Escape:
+      if (points_.empty()) {
+        Q_EMIT plan_.toolFinished();
+      } else {
+        points_.clear();
+      }
+      return true;
+    default:
+      return false;
+  }
+}
+
+void DrawWorksTool::finish() {
+  Workspace& workspace = plan_.workspace();
+  const project::Project& project = *workspace.project();
+  const GroundId onto = project.finished();
+  const auto* ground = workspace.evaluation()->ground(onto);
+  const QString kind = QString::fromStdString(kind_.label);
+  if (points_.size() < fewest()) {
+    Q_EMIT workspace.message(
+        outline_ ? tr("An outline needs three corners at least.") : tr("A line needs two points at least."), true);
+    return;
+  }
+  try {
+    works::Shape shape = works::begun(kind_, points_, project.origin);
+    const auto level = ground && ground->tin ? works::groundAt(shape, *ground->tin) : std::nullopt;
+    if (!level) throw Error("it lies off the ground", "draw it where there is ground");
+    // To the nearest 5 cm.
+    if (works::levelOf(shape)) shape = works::atLevel(shape, std::round(*level * 20) / 20);
+    std::size_t alike = 1;
+    for (const auto& g : project.column) {
+      for (const auto& w : g->works) alike += &w->shape.kind() == &kind_ ? 1 : 0;
+    }
+    const WorksId id{project.nextId};
+    const QString name = QString("%1 %2").arg(kind).arg(alike);
+    workspace.commit(project::withNewWorks(project, onto, name.toStdString(), std::move(shape)),
+                     tr("draw %1").arg(name));
+    points_.clear();
+    workspace.chooseWorks(id);
+    Q_EMIT plan_.toolFinished();
+  } catch (const Error& e) {
+    Q_EMIT workspace.message(tr("The %1 is not finished: %2").arg(kind.toLower(), QString::fromUtf8(e.what())), true);
+  }
+}
+
+std::optional<std::pair<Vec2, Vec2>> DrawWorksTool::lockFrom() const {
+  if (points_.empty()) return std::nullopt;
+  if (points_.size() == 1) return std::pair(points_.front(), Vec2{1, 0});
+  return std::pair(points_.back(), plane::unit(points_.back() - points_[points_.size() - 2]));
+}
+
+void DrawWorksTool::paint(QPainter& painter) {
+  if (points_.empty()) return;
+  const ViewTransform& view = plan_.view();
+  QPolygonF line;
+  for (const Vec2 p : points_) line << view.toScreen(p);
+  if (pointer_) line << view.toScreen(*pointer_);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(QColor(217, 164, 0, 40));
+  if (outline_ && line.size() > 2) painter.drawPolygon(line);
+  painter.setBrush(Qt::NoBrush);
+  painter.setPen(QPen(theme::amber, 2));
+  painter.drawPolyline(line);
+  if (outline_ && line.size() > 2) {
+    painter.setPen(QPen(theme::amber, 1.2, Qt::DashLine));
+    painter.drawLine(line.back(), line.front());
+  }
+  painter.setPen(QPen(theme::ink, 1.2));
+  painter.setBrush(theme::paper);
+  for (const Vec2 p : points_) painter.drawRect(QRectF(view.toScreen(p) - QPointF(4, 4), QSizeF(8, 8)));
+  if (!pointer_) return;
+  const QString length = QString::fromStdString(formatNumber(plane::distance(points_.back(), *pointer_), 2)) + " m";
+  paintLabel(painter, length, view.toScreen(*pointer_) + QPointF(14, -12), plan_.width());
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,59 @@
+// The card of a works: its fields, what it costs, and its cut and fill against the level.
+#pragma once
+
+#include <QWidget>
+#include <map>
+
+#include "jobs/worker.h"
+#include "window/workspace.h"
+
+class QFormLayout;
+class QLabel;
+class QLineEdit;
+class QPushButton;
+class QTimer;
+class QVBoxLayout;
+
+namespace inselberg::app {
+
+class FieldForm;
+class LevelPlot;
+
+class WorksCard : public QWidget {
+  Q_OBJECT
+
+ public:
+  WorksCard(Workspace& workspace, QWidget* parent = nullptr);
+  ~WorksCard() override;
+
+  // Shows the chosen works.
+  void refresh();
+
+ private:
+  void makeFigures(QVBoxLayout& layout);
+  void makePlot(QVBoxLayout& layout);
+  std::optional<works::Works> chosen() const;
+  FieldForm& formOf(const works::Kind& kind);
+  void change(const works::Works& changed, const QString& what);
+  void rename();
+  void showFigures(const works::Works& works);
+  // Asks for the curve when what it depends on has changed.
+  void refreshCurve();
+  void computeCurve();
+
+  Workspace& workspace_;
+  QLabel* kindName_;
+  QLineEdit* name_;
+  QVBoxLayout* forms_;
+  std::map<const works::Kind*, FieldForm*> formOf_;  // made when first shown
+  QLabel *cutCost_, *fillCost_, *surplus_, *footprint_, *unmeasured_;
+  QPushButton* balance_;
+  LevelPlot* plot_;
+  QLabel* plotNote_;
+  QTimer* curveTimer_;
+  Hash curveOf_;
+  ground::TinPtr curveUnder_;  // held, so that its address stays its own
+  Worker worker_;
+};
+
+}  // namespace inselberg::app

@@ -1,0 +1,71 @@
+// What can be said about a works: each kind lists its fields, and everything that shows, stores, asks for or alters one
+// goes by that list.
+#pragma once
+
+#include <cstddef>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <variant>
+#include <vector>
+
+#include "plane/geometry.h"
+
+namespace inselberg::works {
+
+// What a field measures, and with it the form of its value.
+enum class Measure {
+  level,    // m; moves with the works when it is raised
+  length,   // m
+  slope,    // H of H:1
+  percent,  // positive downwards
+  bearing,  // degrees clockwise from north
+  choice,   // the number of one of the field's words
+  flag,     // yes or no
+  outline,  // a simple ring, counter-clockwise
+  line      // plan points, two or more
+};
+constexpr bool isNumber(Measure m) {
+  return m <= Measure::bearing;
+}
+constexpr bool isPlaces(Measure m) {
+  return m >= Measure::outline;
+}
+
+using Places = std::vector<plane::Vec2>;
+// Numbers as double, choices as the number of their word, outlines and lines relative to the project's origin.
+using Value = std::variant<double, std::size_t, bool, Places>;
+
+struct Field {
+  std::string name;     // in files ("cut_batter"); on the command line with dashes
+  std::string label;    // in the window ("Cut batter")
+  std::string meaning;  // one sentence, for whoever asks
+  Measure measure = Measure::length;
+  double least = -1e5, most = 1e5;      // of numbers, both allowed
+  double step = 0.1;                    // one nudge
+  std::vector<std::string> words = {};  // of a choice
+  bool onCard = true;                   // else it is only in files
+  bool figure = false;                  // a number that is told among the figures of a works
+};
+
+// The limits that a slope has by itself.
+inline constexpr double kSteepest = 1e-3, kFlattest = 1e3;
+
+// " m", ":1", " %", "°" or nothing.
+const char* unitOf(Measure measure);
+
+// What is wrong with a value, as the end of a sentence that begins with the label ("must lie between 0 and 100 m");
+// nothing when it may stand. Outlines are asked whether they are sound and run counter-clockwise.
+std::optional<std::string> wrong(const Field& field, const Value& value);
+
+// A number, choice or flag as typed; `current` is what a change like "+0.25" starts from. Throws Error whose text
+// begins with the label and says what to write. REQUIRES: no places.
+Value parsed(const Field& field, std::string_view text, std::optional<double> current);
+
+// A number, choice or flag as it is shown: "79.500 m", "2:1", "2 %", "square". Of places their count.
+std::string shown(const Field& field, const Value& value);
+
+// An outline in the form that `wrong` asks for; other values as they are. Throws Error (plane::sound).
+Value tidied(const Field& field, Value value, const plane::Origin& origin);
+
+}  // namespace inselberg::works

@@ -1,0 +1,93 @@
+#include "works/handles.h"
+
+#include "base/error.h"
+
+namespace inselberg::works {
+namespace {
+
+std::optional<Shape> ifSound(Shape shape) {
+  return wrong(shape) ? std::nullopt : std::optional(std::move(shape));
+}
+
+Places placesAt(const Shape& shape, std::size_t field) {
+  return std::get<Places>(shape.get(field));
+}
+
+bool isClosed(const Shape& shape, std::size_t field) {
+  return shape.kind().fields().at(field).measure == Measure::outline;
+}
+
+}  // namespace
+
+std::vector<Handle> handlesOf(const Shape& shape) {
+  std::vector<Handle> handles;
+  for (const PlacesField& places : placesOf(shape)) {
+    const std::size_t n = places.points.size();
+    for (std::size_t i = 0; i < n; ++i) handles.push_back({Grip::corner, places.field, i, places.points[i]});
+    for (std::size_t i = 0; i + (places.closed ? 0 : 1) < n; ++i)
+      handles.push_back({Grip::side, places.field, i, 0.5 * (places.points[i] + places.points[(i + 1) % n])});
+  }
+  if (levelOf(shape)) handles.push_back({Grip::level, 0, 0, placeOf(shape)});
+  return handles;
+}
+
+std::optional<Shape> moved(const Shape& shape, const Handle& handle, const Drag& drag) {
+  Vec2 by = drag.to - drag.from;
+  if (handle.grip == Grip::level) return ifSound(atLevel(shape, *levelOf(shape) + drag.up));
+  if (handle.grip == Grip::whole) {
+    Shape next = shape;
+    for (PlacesField& places : placesOf(shape)) {
+      for (Vec2& p : places.points) p = p + by;
+      next = next.with(places.field, std::move(places.points));
+    }
+    return ifSound(std::move(next));
+  }
+  Places points = placesAt(shape, handle.field);
+  const std::size_t i = handle.index, n = points.size();
+  if (handle.grip == Grip::corner) {
+    points[i] = drag.to;
+  } else {
+    Vec2& a = points[i];
+    Vec2& b = points[(i + 1) % n];
+    if (isClosed(shape, handle.field)) {
+      const Vec2 u = plane::unit(b - a), out{u.y, -u.x};
+      by = plane::dot(by, out) * out;
+    }
+    a = a + by, b = b + by;
+  }
+  return ifSound(shape.with(handle.field, std::move(points)));
+}
+
+Shape withCorner(const Shape& shape, const Handle& side) {
+  Places points = placesAt(shape, side.field);
+  const Vec2 middle = 0.5 * (points[side.index] + points[(side.index + 1) % points.size()]);
+  points.insert(points.begin() + static_cast<std::ptrdiff_t>(side.index) + 1, middle);
+  return shape.with(side.field, std::move(points));
+}
+
+Shape withoutCorner(const Shape& shape, const Handle& corner) {
+  Places points = placesAt(shape, corner.field);
+  const bool closed = isClosed(shape, corner.field);
+  if (points.size() <= (closed ? 3u : 2u))
+    throw Error(closed ? "an outline keeps three corners at least" : "a line keeps two points at least",
+                "remove the whole instead");
+  points.erase(points.begin() + static_cast<std::ptrdiff_t>(corner.index));
+  Shape next = shape.with(corner.field, std::move(points));
+  if (const auto why = wrong(next)) throw Error("without this corner: " + *why, "move another corner first");
+  return next;
+}
+
+std::string movedText(const Works& works, const Handle& handle) {
+  switch (handle.grip) {
+    case Grip::corner:
+      return "move a corner of " + works.name;
+    case Grip::side:
+      return "move an edge of " + works.name;
+    case Grip::level:
+      return "change the level of " + works.name;
+    default:
+      return "move " + works.name;
+  }
+}
+
+}  // namespace inselberg::works

@@ -1,0 +1,44 @@
+// What of a works can be taken hold of in plan, and what moving each does.
+#pragma once
+
+#include <string>
+
+#include "works/works.h"
+
+namespace inselberg::works {
+
+enum class Grip {
+  corner,  // a point of an outline or line
+  side,    // between two of them; an outline's moves square to itself, a line's as it is dragged
+  level,   // moves up and down
+  whole    // moves everything
+};
+
+struct Handle {
+  Grip grip = Grip::whole;
+  std::size_t field = 0, index = 0;  // of corners and sides: the field, and the point or the first of the side's two
+  Vec2 at;
+  bool operator==(const Handle&) const = default;
+};
+
+// Corners and sides of every outline and line, then the level, where there is one. The whole has no place of its own.
+std::vector<Handle> handlesOf(const Shape& shape);
+
+// A handle dragged from one place to another, and up by so much where it is a level.
+struct Drag {
+  Vec2 from, to;
+  double up = 0;  // m
+};
+// The works with a handle of `shape` dragged: a corner to the very place, others by as much as the drag. Nothing when
+// it could not be so: an outline would cross itself.
+std::optional<Shape> moved(const Shape& shape, const Handle& handle, const Drag& drag);
+
+// With a corner more, in the middle of a side. REQUIRES: handle.grip is side.
+Shape withCorner(const Shape& shape, const Handle& side);
+// Without a corner. Throws Error when it cannot go. REQUIRES: handle.grip is corner.
+Shape withoutCorner(const Shape& shape, const Handle& corner);
+
+// What moving does, for the list of what can be undone: "move a corner of Yard".
+std::string movedText(const Works& works, const Handle& handle);
+
+}  // namespace inselberg::works

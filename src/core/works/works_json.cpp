@@ -1,0 +1,56 @@
+#include "works/works_json.h"
+
+#include <fmt/format.h>
+
+#include "base/error.h"
+#include "plane/places_json.h"
+
+namespace inselberg::works {
+
+using nlohmann::json;
+
+namespace {
+
+json valueToJson(const Field& field, const Value& value) {
+  if (isNumber(field.measure)) return std::get<double>(value);
+  if (field.measure == Measure::choice) return field.words.at(std::get<std::size_t>(value));
+  if (field.measure == Measure::flag) return std::get<bool>(value);
+  return plane::placesToJson(std::get<Places>(value));
+}
+
+Value valueFromJson(const Field& field, const json& j) {
+  if (isNumber(field.measure)) return plane::finite(j);
+  if (field.measure == Measure::choice) {
+    const std::string word = j.get<std::string>();
+    std::size_t i = 0;
+    while (i < field.words.size() && field.words[i] != word) ++i;
+    return i;
+  }
+  if (field.measure == Measure::flag) return j.get<bool>();
+  return tidied(field, plane::placesFromJson(j), {});
+}
+
+}  // namespace
+
+json toJson(const Shape& shape) {
+  json j{{"kind", shape.kind().name}};
+  const auto& fields = shape.kind().fields();
+  for (std::size_t i = 0; i < fields.size(); ++i) j[fields[i].name] = valueToJson(fields[i], shape.get(i));
+  return j;
+}
+
+Shape shapeFromJson(const json& j, Kinds kinds) {
+  const std::string name = j.at("kind").get<std::string>();
+  const Kind* kind = kindNamed(name, kinds);
+  if (!kind) throw Error("works of the kind \"" + name + "\" are not known", "open the project with a newer version");
+  Shape shape = kind->fresh();
+  const auto& fields = kind->fields();
+  for (std::size_t i = 0; i < fields.size(); ++i) shape = shape.with(i, valueFromJson(fields[i], j.at(fields[i].name)));
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    if (const auto why = shape.applies(i) ? wrong(fields[i], shape.get(i)) : std::nullopt)
+      throw Error(fmt::format("\"{}\" {}", fields[i].name, *why), "the file is damaged");
+  }
+  return shape;
+}
+
+}  // namespace inselberg::works
