@@ -176,6 +176,7 @@ TEST_CASE("What is not measured stands in the ledger, the column's figures and o
   CHECK(label->isVisible());
   CHECK(label->text().contains("not measured"));
   CHECK(d.find<QLabel>("worksUnmeasured")->text().contains("not measured"));
+  CHECK(d.find<QLabel>("worksUnmeasured")->isVisible());
 }
 
 TEST_CASE("On a pad that is small on the screen the handles do not lie on each other") {

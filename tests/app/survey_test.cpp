@@ -563,6 +563,9 @@ TEST_CASE("A part of a file is taken by a frame or an outline on its picture, an
     REQUIRE(Driver::waitFor([&] { return dialog.ready(); }));
     CHECK(dialog.findChild<QComboBox*>("importAttribute")->currentText() == "survey");
     CHECK(dialog.findChild<QTableWidget*>("importLayers")->item(0, 5)->text().startsWith("50"));
+    CHECK(dialog.findChild<QComboBox*>("importLimit")->currentText() == "Only inside the limit of last time");
+    const auto kept = d.project().sources.at(0)->data->points.size();
+    CHECK(dialog.findChild<QLabel*>("importSummary")->text().contains(QString("%1 points").arg(kept)));
     dialog.reject();
   });
   CHECK_FALSE(d.window.importFile(QString::fromStdString(s / "p.geojson")));

@@ -235,6 +235,29 @@ TEST_CASE("The ledger opens, lights up figures, and compares with a kept baselin
   REQUIRE(table->isVisible());
   REQUIRE(table->rowCount() == 2);
   CHECK(table->item(1, 0)->text().trimmed() == "Silo pad");
+  // Every figure stands under its heading.
+  const auto ledger = d.ledger();
+  for (int row = 0; row < 2; ++row) {
+    const report::LedgerRow& told = ledger.rows[static_cast<std::size_t>(row)];
+    const auto cell = [&](const char* heading) {
+      for (int c = 0; c < table->columnCount(); ++c) {
+        if (table->horizontalHeaderItem(c)->text() == heading) return table->item(row, c)->text();
+      }
+      return QString("no such column");
+    };
+    const auto number = [](double v, int decimals) { return QString::fromStdString(formatNumber(v, decimals)); };
+    const quantity::Volume& v = told.volume;
+    CAPTURE(row);
+    CHECK(cell("Cut m³") == number(v.cut, 0));
+    CHECK(cell("Fill m³") == number(v.fill, 0));
+    CHECK(cell("Cut m²") == number(v.cutArea, 0));
+    CHECK(cell("Fill m²") == number(v.fillArea, 0));
+    CHECK(cell("Deepest cut m") == number(v.maxCut, 2));
+    CHECK(cell("Highest fill m") == number(v.maxFill, 2));
+    CHECK(cell("Level m") == (row == 1 ? "77.500" : ""));
+    CHECK(cell("Not measured m²").isEmpty());
+    CHECK(cell("Cut m²") != cell("Fill m²"));
+  }
   QTest::mouseClick(d.find<QToolButton>("ledgerCut"), Qt::LeftButton);
   CHECK(d.window.plan().mode() == app::PlanMode::depth);
   CHECK(d.window.plan().lit() == app::Lit::cut);

@@ -59,6 +59,7 @@ std::optional<double> number(const Field& field, std::string_view text, std::opt
     case Measure::bearing:
       return parsedPlain(text, "°");
     default:
+      if (const auto plain = current ? std::nullopt : parseNumber(text)) return plain;
       return parseLength(text, current);
   }
 }

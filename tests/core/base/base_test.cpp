@@ -30,6 +30,8 @@ TEST_CASE("Lengths are read in every form, changes too") {
   CHECK(*parseLength("12cm", {}) == Approx(0.12));
   CHECK(*parseLength("1.2 m", {}) == 1.2);
   CHECK(*parseLength("+0.25", 70.0) == 70.25);
+  CHECK_FALSE(parseLength("+0.25", {}));
+  CHECK(*parseLength("-0.25", {}) == -0.25);
   CHECK(*parseLength("-100 mm", 70.0) == Approx(69.9));
   CHECK(*parseLength("=-0.1", 70.0) == -0.1);
   CHECK(*parseLength("-0.1", {}) == -0.1);
