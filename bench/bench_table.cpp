@@ -231,7 +231,8 @@ void dragging() {
 
   // Frames while panning and zooming, with the picture being drawn anew in the background all the while.
   app::Workspace workspace;
-  app::PlanView plan(workspace);
+  app::ViewState state(workspace);
+  app::PlanView plan(workspace, state);
   plan.resize(828, 729);
   plan.show();
   workspace.commit(project, "bench");

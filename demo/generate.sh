@@ -3,9 +3,11 @@
 # Run after a build: demo/generate.sh [BUILD_FOLDER]
 set -euo pipefail
 here=$(cd "$(dirname "$0")" && pwd)
-cli="${1:-$here/../build/release}/bin/inselberg-cli"
+cli=$(realpath "${1:-$here/../build/release}/bin/inselberg-cli")
 site="$here/tolwin"
 python3 "$here/generate.py" "$site"
-"$cli" surface "$site/survey.csv" --breaklines "$site/breaklines.dxf" --boundary "$site/boundary.geojson" -o "$site/existing.xml"
-"$cli" new "$site/survey.csv" --breaklines "$site/breaklines.dxf" --boundary "$site/boundary.geojson" \
-  --name "Tolwin Grain Depot" --pad "Silo pad=$site/silo-pad.geojson@77.5" -o "$site/tolwin.inselberg"
+# From inside, so that the project names its files without the folders of this machine.
+cd "$site"
+"$cli" surface survey.csv --breaklines breaklines.dxf --boundary boundary.geojson -o existing.xml
+"$cli" new survey.csv --breaklines breaklines.dxf --boundary boundary.geojson \
+  --name "Tolwin Grain Depot" --pad "Silo pad=silo-pad.geojson@77.5" -o tolwin.inselberg

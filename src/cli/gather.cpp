@@ -53,10 +53,8 @@ Gathered gather(const std::vector<std::string>& files, const GatherOptions& opti
     for (std::string& warning : warningsOf(imported)) all.warnings.push_back(std::move(warning));
     exchange::Taken taken = exchange::take(imported, takes, place->origin, options.take);
     for (std::string& remark : taken.remarks) all.warnings.push_back(std::move(remark));
-    for (auto& source : taken.sources) {
-      all.sources.push_back(
-          project::makeSource(SourceId{all.sources.size() + 1}, {source.name, file}, std::move(source.data)));
-    }
+    all.files.push_back(
+        exchange::broughtIn(imported, takes, std::move(taken), exchange::readingOf(options.read), *place));
   }
   for (std::size_t t = 0; t < used.size(); ++t) {
     if (!used[t])
@@ -67,14 +65,19 @@ Gathered gather(const std::vector<std::string>& files, const GatherOptions& opti
   return all;
 }
 
-ground::BuildResult groundOf(const std::vector<project::SourcePtr>& sources, const ground::BuildRules& rules,
-                             const plane::Origin& origin, const std::string& file) {
+ground::BuildResult groundOf(const Gathered& gathered, const ground::BuildRules& rules) {
+  std::vector<project::SourcePtr> sources;
   std::vector<const project::Source*> plain;
-  for (const auto& s : sources) plain.push_back(s.get());
+  for (const exchange::BroughtIn& file : gathered.files) {
+    for (const exchange::TakenSource& s : file.taken.sources) {
+      sources.push_back(project::makeSource(SourceId{sources.size() + 1}, {s.name, file.file}, s.data));
+      plain.push_back(sources.back().get());
+    }
+  }
   try {
-    return project::buildFromSources(plain, rules, {}, origin, {});
+    return project::buildFromSources(plain, rules, {}, gathered.place.origin, {});
   } catch (const Error& e) {
-    throw Error(e.happened(), {file}, e.hint());
+    throw Error(e.happened(), {gathered.files.front().file}, e.hint());
   }
 }
 

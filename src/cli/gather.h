@@ -5,9 +5,9 @@
 #include <string>
 #include <vector>
 
+#include "exchange/bring_in.h"
 #include "exchange/coordinate_system.h"
 #include "exchange/formats.h"
-#include "exchange/layers.h"
 #include "ground/build.h"
 #include "project/build_sources.h"
 
@@ -25,7 +25,7 @@ struct TakenLayer {
 };
 
 struct Gathered {
-  std::vector<project::SourcePtr> sources;
+  std::vector<exchange::BroughtIn> files;
   exchange::Georeference place;  // from the first file, or as asked
   std::vector<TakenLayer> layers;
   std::vector<std::string> warnings;
@@ -36,9 +36,8 @@ struct Gathered {
 Gathered gather(const std::vector<std::string>& files, const GatherOptions& options,
                 std::optional<exchange::Georeference> place = {});
 
-// The ground of the sources; Error names `file`.
-ground::BuildResult groundOf(const std::vector<project::SourcePtr>& sources, const ground::BuildRules& rules,
-                             const plane::Origin& origin, const std::string& file);
+// The ground of all that was gathered; Error names the first file.
+ground::BuildResult groundOf(const Gathered& gathered, const ground::BuildRules& rules);
 
 // What is worth knowing of a file: its remarks and what looks wrong.
 std::vector<std::string> warningsOf(const exchange::Imported& imported);

@@ -15,15 +15,14 @@
 #include "base/quantity.h"
 #include "base/text.h"
 #include "exchange/area_file.h"
+#include "exchange/contours_write.h"
 #include "exchange/formats.h"
-#include "exchange/geojson.h"
 #include "exchange/ground_write.h"
 #include "exchange/landxml.h"
 #include "exchange/text_file.h"
 #include "exchange/works_area.h"
 #include "gather.h"
 #include "ground/build.h"
-#include "ground/contours.h"
 #include "ground/stamp.h"
 #include "project/evaluate.h"
 #include "quantity/volume.h"
@@ -77,7 +76,7 @@ struct LoadedGround {
 LoadedGround loadGround(const std::string& path, std::optional<exchange::Georeference>& place) {
   const Gathered gathered = gather({path}, {}, place);
   place = gathered.place;
-  auto built = groundOf(gathered.sources, {}, place->origin, path);
+  auto built = groundOf(gathered, {});
   return {built.tin, built.doubts};
 }
 
@@ -168,27 +167,33 @@ project::SourceData readBreaklines(const std::string& file, const SurveyFiles& s
       .data;
 }
 
-// The survey as sources; the origin comes from the first file.
+// The survey; the origin comes from the first file.
 Gathered readSurvey(const SurveyFiles& survey) {
   Gathered gathered = gather(survey.files, survey.options);
-  const auto add = [&](const std::string& file, project::SourceData data) {
-    gathered.sources.push_back(
-        project::makeSource(SourceId{gathered.sources.size() + 1}, {exchange::stemOf(file), file}, std::move(data)));
+  const auto add = [&](const std::string& file, const char* as, project::SourceData data) {
+    exchange::BroughtIn more;
+    more.file = file;
+    more.place = gathered.place;
+    more.takes = {{exchange::stemOf(file), as}};
+    more.report = {std::string("Taken as ") + as + "."};
+    more.taken.sources.push_back({exchange::stemOf(file), std::move(data)});
+    gathered.files.push_back(std::move(more));
   };
-  for (const std::string& file : survey.breaklines) add(file, readBreaklines(file, survey, gathered.place));
+  for (const std::string& file : survey.breaklines)
+    add(file, "breaklines", readBreaklines(file, survey, gathered.place));
   if (!survey.boundary.empty()) {
     project::SourceData data;
     for (auto& area : exchange::readAreas(survey.boundary, gathered.place.system))
       data.boundaries.push_back(
           exchange::soundArea(std::move(area.polygon), survey.boundary, area.line, gathered.place.origin));
-    add(survey.boundary, std::move(data));
+    add(survey.boundary, "boundary", std::move(data));
   }
   return gathered;
 }
 
 void surface(const SurveyFiles& survey, const std::string& out, bool asJson) {
   Gathered gathered = readSurvey(survey);
-  const auto built = groundOf(gathered.sources, survey.rules, gathered.place.origin, survey.files.front());
+  const auto built = groundOf(gathered, survey.rules);
   const json info = infoJson(*built.tin, gathered.place);
   exchange::writeGround(*built.tin, gathered.place, exchange::stemOf(out), out, 1, kQuiet);
   if (built.flatPoints > 0)
@@ -359,10 +364,7 @@ void contours(const std::string& path, const std::string& interval, const std::s
   const double step = positiveOf("--interval", interval);
   std::optional<exchange::Georeference> place;
   const auto tin = loadGround(path, place).tin;
-  const auto lines = ground::contours(*tin, ground::contourLevels(*tin, step), kQuiet);
-  exchange::writeWhole(out, lowerCase(out).ends_with(".dxf") ? exchange::contoursToDxf(lines, place->origin)
-                                                             : exchange::contoursToGeoJson(lines, *place));
-  say("{} contours written to {}\n", lines.size(), out);
+  say("{} contours written to {}\n", exchange::writeContours(*tin, *place, step, {}, out, kQuiet), out);
 }
 
 project::EvaluationPtr evaluated(const std::string& path);
@@ -438,18 +440,9 @@ void addPad(project::ProjectPtr& project, const std::string& text) {
 
 void newProject(const SurveyFiles& survey, const std::string& name, const std::vector<std::string>& pads,
                 const std::string& out) {
-  auto start = std::make_shared<project::Project>(*project::emptyProject(validUtf8(name)));
-  const Gathered gathered = readSurvey(survey);
-  start->origin = gathered.place.origin;
-  start->system = gathered.place.system;
-  start->hasOrigin = true;
-  project::ProjectPtr project = std::move(start);
-  for (const auto& source : gathered.sources) {
-    const auto slash = source->file.find_last_of('/');
-    project = project::withSource(
-        *project, {source->name, source->file.substr(slash == std::string::npos ? 0 : slash + 1), {}, {}},
-        *source->data, project->surveyed());
-  }
+  project::ProjectPtr project = project::emptyProject(validUtf8(name));
+  for (exchange::BroughtIn& file : readSurvey(survey).files)
+    project = exchange::withBroughtIn(*project, std::move(file), {});
   for (const std::string& pad : pads) addPad(project, pad);
   store::save(*project, out);
 }

@@ -7,7 +7,7 @@
 #include <cstring>
 
 #include "store/project_file.h"
-#include "window/workspace.h"
+#include "workspace/workspace.h"
 
 using namespace inselberg;
 

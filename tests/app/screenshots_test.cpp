@@ -102,7 +102,7 @@ TEST_CASE("pictures", "[.]") {
   shoot("plan");
   d.clickPlan(d.at(d.inside(0)));
   shoot("pad");
-  d.act("drawPad");
+  d.act("draw-pad");
   d.act("snap");
   for (const plane::Vec2 p : {plane::Vec2{-45, 20}, {0, 14}, {5, -18}, {-40, -12}}) d.clickPlan(d.at(p));
   d.key(Qt::Key_Return);

@@ -42,8 +42,8 @@ void oneStep(Driver& d, std::mt19937& random) {
       break;
     }
     default: {
-      const char* actions[] = {"undo", "redo",        "drawPad", "select",   "depth", "triangles",
-                               "snap", "rightAngles", "fit",     "baseline", "ledger"};
+      const char* actions[] = {"undo", "redo",        "draw-pad", "select",   "depth", "triangles",
+                               "snap", "rightAngles", "fit",      "baseline", "ledger"};
       auto* action = d.window.findChild<QAction*>(actions[random() % std::size(actions)]);
       if (action->isEnabled()) action->trigger();
     }

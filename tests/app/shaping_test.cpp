@@ -149,7 +149,7 @@ TEST_CASE("Balance moves the level to where cut equals fill, the same as the com
 TEST_CASE("A second pad is drawn by clicking its corners, with length, right angles, Backspace and Esc") {
   Driver d;
   d.openDemo();
-  d.act("drawPad");
+  d.act("draw-pad");
   d.act("snap");  // off: the corners are where they are clicked
   const QPoint a(520, 470);
   d.clickPlan(a);
@@ -179,7 +179,7 @@ TEST_CASE("A second pad is drawn by clicking its corners, with length, right ang
   CHECK(d.project().column.back()->works.size() == 1);
   CHECK_FALSE(d.workspace().chosenWorks());
   // Esc gives the drawing up, then the tool.
-  d.act("drawPad");
+  d.act("draw-pad");
   d.clickPlan(a);
   d.key(Qt::Key_Escape);
   d.key(Qt::Key_Escape);
@@ -189,7 +189,7 @@ TEST_CASE("A second pad is drawn by clicking its corners, with length, right ang
 TEST_CASE("A pad drawn with crossing sides, or off the ground, is refused with a message") {
   Driver d;
   d.openDemo();
-  d.act("drawPad");
+  d.act("draw-pad");
   d.act("snap");
   for (const QPoint p : {QPoint(450, 400), QPoint(520, 460), QPoint(520, 400), QPoint(450, 460)}) d.clickPlan(p);
   d.key(Qt::Key_Return);
@@ -200,7 +200,7 @@ TEST_CASE("A pad drawn with crossing sides, or off the ground, is refused with a
 TEST_CASE("The pointer snaps to corners with a mark, and not when snapping is off") {
   Driver d;
   d.openDemo();
-  d.act("drawPad");
+  d.act("draw-pad");
   const QPoint near = d.at(d.corner(0, 2)) + QPoint(1, 1);
   for (const QPoint p : {near, near + QPoint(60, 5), near + QPoint(50, 50)}) d.clickPlan(p);
   d.key(Qt::Key_Return);
@@ -314,7 +314,7 @@ TEST_CASE("The curve on the card meets at the balance level, and its line drags 
 TEST_CASE("The column chooses, hides, shows and reorders") {
   Driver d;
   d.openDemo();
-  d.act("drawPad");
+  d.act("draw-pad");
   d.act("snap");
   for (const QPoint p : {QPoint(450, 300), QPoint(560, 300), QPoint(560, 380), QPoint(450, 380)}) d.clickPlan(p);
   d.key(Qt::Key_Return);

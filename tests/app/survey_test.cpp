@@ -585,13 +585,13 @@ TEST_CASE("Contours take any interval that is typed, and labels along drawn line
     QTest::keyClick(interval->lineEdit(), Qt::Key_Return);
   };
   typeInterval("0.3");
-  CHECK(d.window.plan().interval() == 0.3);
+  CHECK(d.window.view().shown().interval == 0.3);
   typeInterval("oxen");
-  CHECK(d.window.plan().interval() == 0.3);
+  CHECK(d.window.view().shown().interval == 0.3);
   CHECK(d.window.messages().text().contains("0.3"));
   CHECK(interval->currentText() == "0.3 m");
   typeInterval("0.5 m");
-  CHECK(d.window.plan().interval() == 0.5);
+  CHECK(d.window.view().shown().interval == 0.5);
 
   d.act("snap");
   d.act("labelLine");

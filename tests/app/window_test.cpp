@@ -40,7 +40,7 @@ TEST_CASE("A new project says what to do, and fills by importing points, breakli
   Driver d;
   d.settle();
   CHECK_FALSE(d.workspace().evaluation()->grounds.front().tin);
-  CHECK_FALSE(d.window.findChild<QAction*>("drawPad")->isEnabled());
+  CHECK_FALSE(d.window.findChild<QAction*>("draw-pad")->isEnabled());
   CHECK(d.find<QToolButton>("ledgerSurplus")->text() == "nothing to measure yet");
 
   d.whenDialog<app::ImportDialog>([](app::ImportDialog& dialog) {
@@ -63,7 +63,7 @@ TEST_CASE("A new project says what to do, and fills by importing points, breakli
   const auto s = ground::statistics(*d.workspace().evaluation()->grounds.front().tin);
   CHECK(s.triangles == told["triangles"].get<std::size_t>());
   CHECK(s.planArea == Approx(told["plan_area_m2"].get<double>()).epsilon(1e-9));
-  CHECK(d.window.findChild<QAction*>("drawPad")->isEnabled());
+  CHECK(d.window.findChild<QAction*>("draw-pad")->isEnabled());
   // Each import is one step of undo.
   for (int i = 0; i < 3; ++i) d.act("undo");
   CHECK(d.project().sources.empty());
@@ -178,7 +178,7 @@ TEST_CASE("A project open in another window can be read there, not written") {
   second.settle();
   CHECK_FALSE(first.workspace().readOnly());
   CHECK(second.workspace().readOnly());
-  CHECK_FALSE(second.window.findChild<QAction*>("drawPad")->isEnabled());
+  CHECK_FALSE(second.window.findChild<QAction*>("draw-pad")->isEnabled());
   CHECK(second.window.windowTitle().contains("read only"));
   REQUIRE(second.window.saveProject(QString::fromStdString(scratch / "other.inselberg")));
   CHECK_FALSE(second.workspace().readOnly());
@@ -259,10 +259,10 @@ TEST_CASE("The ledger opens, lights up figures, and compares with a kept baselin
     CHECK(cell("Cut m²") != cell("Fill m²"));
   }
   QTest::mouseClick(d.find<QToolButton>("ledgerCut"), Qt::LeftButton);
-  CHECK(d.window.plan().mode() == app::PlanMode::depth);
-  CHECK(d.window.plan().lit() == app::Lit::cut);
+  CHECK(d.window.view().shown().mode == app::PlanMode::depth);
+  CHECK(d.window.view().shown().lit == app::Lit::cut);
   QTest::mouseClick(d.find<QToolButton>("ledgerCut"), Qt::LeftButton);
-  CHECK(d.window.plan().mode() == app::PlanMode::relief);
+  CHECK(d.window.view().shown().mode == app::PlanMode::relief);
   d.act("baseline");
   d.clickPlan(d.at(d.inside(0)));
   works::Works raised = d.works(0);
@@ -290,36 +290,5 @@ TEST_CASE("The depth map, triangles and contours change the picture") {
     CHECK(picture() != plain);
     d.act(view);
     CHECK(picture() == plain);
-  }
-}
-
-TEST_CASE("Ctrl+K finds a command by a few letters and runs it") {
-  Driver d;
-  d.openDemo();
-  d.whenDialog<app::CommandFinder>([](app::CommandFinder& finder) {
-    auto* field = finder.findChild<QLineEdit*>();
-    QTest::keyClicks(field, "depth");
-    QTest::keyClick(field, Qt::Key_Return);
-  });
-  d.act("find");
-  CHECK(d.window.plan().mode() == app::PlanMode::depth);
-  d.act("copyLedger");
-  CHECK(QApplication::clipboard()->text().contains("Silo pad"));
-}
-
-TEST_CASE("Every action has a name the finder knows, and no key twice") {
-  Driver d;
-  QSet<QString> keys;
-  for (QAction* action : d.window.actions()) {
-    CAPTURE(action->objectName().toStdString());
-    CHECK_FALSE(action->property("fullName").toString().isEmpty());
-    const QString key = action->shortcut().toString();
-    if (!key.isEmpty()) CHECK_FALSE(keys.contains(key));
-    keys << key;
-    // The user guide has a table of every key.
-    if (!key.isEmpty()) {
-      const std::string guide = contentOf(std::string(INSELBERG_SOURCE_DIR) + "/docs/user-guide.md");
-      CHECK(guide.substr(guide.find("## Every key")).find(key.toStdString()) != std::string::npos);
-    }
   }
 }

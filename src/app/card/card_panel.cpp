@@ -4,14 +4,13 @@
 #include <QVBoxLayout>
 
 #include "card/ground_card.h"
-#include "works/works_card.h"
+#include "card/works_card.h"
 
 namespace inselberg::app {
 
 CardPanel::CardPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
   setObjectName("cardPanel");
   setAttribute(Qt::WA_StyledBackground);
-  setFixedWidth(252);
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(12, 10, 12, 10);
   stack_ = new QStackedWidget(this);

@@ -4,7 +4,7 @@
 #include <QWidget>
 
 #include "card/line_card.h"
-#include "window/workspace.h"
+#include "workspace/workspace.h"
 
 class QStackedWidget;
 

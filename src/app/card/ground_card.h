@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "window/workspace.h"
+#include "workspace/workspace.h"
 
 class QCheckBox;
 class QComboBox;

@@ -4,7 +4,7 @@
 #include <QWidget>
 #include <functional>
 
-#include "window/workspace.h"
+#include "workspace/workspace.h"
 
 class QComboBox;
 class QLabel;

@@ -22,10 +22,10 @@ QString amount(double v) {
 
 }  // namespace
 
-ColumnPanel::ColumnPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
+ColumnPanel::ColumnPanel(Workspace& workspace, ViewState& state, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), state_(state) {
   setObjectName("columnPanel");
   setAttribute(Qt::WA_StyledBackground);
-  setFixedWidth(200);
   setFocusPolicy(Qt::StrongFocus);
   setMouseTracking(true);
   for (const auto signal : {&Workspace::projectChanged, &Workspace::evaluationChanged, &Workspace::selectionChanged}) {
@@ -34,6 +34,7 @@ ColumnPanel::ColumnPanel(Workspace& workspace, QWidget* parent) : QWidget(parent
       update();
     });
   }
+  connect(&state_, &ViewState::changed, this, qOverload<>(&QWidget::update));
   layOut();
 }
 
@@ -42,7 +43,7 @@ void ColumnPanel::layOut() {
   int y = 32;
   const int w = width() - 2 * kMargin;
   const auto& column = workspace_.project()->column;
-  const auto seams = workspace_.project()->seams();
+  seams_ = workspace_.project()->seams();
   for (std::size_t i = column.size(); i-- > 0;) {
     const project::Ground& g = *column[i];
     items_.push_back({Item::band, QRect(kMargin, y, w, kBand), g.id, {}, i});
@@ -51,16 +52,20 @@ void ColumnPanel::layOut() {
       items_.push_back({Item::row, QRect(kMargin, y, w, kRow), g.id, g.works[k]->id, k});
       y += kRow;
     }
-    for (std::size_t k = 0; k < seams.size(); ++k) {
-      if (seams[k].to != g.id) continue;
-      const auto* measured = seamOf(seams[k]);
+    for (std::size_t k = 0; k < seams_.size(); ++k) {
+      if (seams_[k].to != g.id) continue;
+      const auto* measured = seamOf(seams_[k]);
       const bool missing =
           measured && measured->volume && !report::unmeasuredText(measured->volume->unmeasured()).empty();
-      const int height = kSeam + (isPlain(seams[k], i) ? 0 : kLine) + (missing ? kLine : 0);
+      const int height = kSeam + (isPlain(seams_[k], i) ? 0 : kLine) + (missing ? kLine : 0);
       items_.push_back({Item::seam, QRect(kMargin, y, w, height), g.id, {}, k});
       y += height;
     }
   }
+  // A column that is taller than its place is scrolled.
+  height_ = y + (workspace_.project()->sources.empty() ? 110 : 16);
+  setMinimumHeight(height_);
+  updateGeometry();
 }
 
 const project::Seam* ColumnPanel::seamOf(const project::Between& between) const {
@@ -95,6 +100,13 @@ QRect ColumnPanel::rowOf(WorksId id) const {
   return {};
 }
 
+QRect ColumnPanel::seamRectOf(const project::Between& between) const {
+  for (const Item& item : items_) {
+    if (item.kind == Item::seam && seams_[item.index] == between) return item.rect;
+  }
+  return {};
+}
+
 QRect ColumnPanel::eyeOf(WorksId id) const {
   const QRect row = rowOf(id);
   return row.isEmpty() ? QRect() : QRect(row.right() - 24, row.top() + 2, 20, 20);
@@ -107,7 +119,13 @@ void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest
   painter.drawLine(r.left(), r.top(), r.left(), r.bottom());
   painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
   const project::Project& project = *workspace_.project();
-  const project::Between between = project.seams().at(item.index);
+  const project::Between between = seams_.at(item.index);
+  if (state_.shown().mode == PlanMode::depth && state_.depthsBetween().from == between.from &&
+      state_.depthsBetween().to == between.to) {
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(217, 164, 0, 70));
+    painter.drawRect(r.adjusted(1, 1, 0, 0));
+  }
   const auto* seam = seamOf(between);
   if (!seam || !seam->volume) {
     painter.setPen(theme::muted);
@@ -149,6 +167,68 @@ void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest
                    QString::fromStdString(report::unmeasuredText(v.unmeasured())));
 }
 
+void ColumnPanel::paintBand(QPainter& painter, const Item& item) {
+  const QRect r = item.rect;
+  const project::Project& project = *workspace_.project();
+  const auto& e = *workspace_.evaluation();
+  const project::Ground& g = *project.ground(item.ground);
+  const int count = static_cast<int>(project.column.size());
+  const bool chosen = workspace_.chosenGround() == g.id;
+  painter.setPen(QPen(chosen ? theme::amber : theme::rule, chosen ? 2 : 1));
+  painter.setBrush(theme::groundTint(static_cast<int>(item.index), count));
+  painter.drawRoundedRect(QRectF(r).adjusted(1, 1, -1, -1), 3, 3);
+  // A borehole log's grain: short strokes along the left edge.
+  painter.setPen(QPen(QColor(0x22, 0x30, 0x3A, 70), 1));
+  for (int k = 0; k < 5; ++k)
+    painter.drawLine(r.left() + 5 + (k % 2) * 3, r.top() + 7 + k * 7, r.left() + 10 + (k % 2) * 3, r.top() + 7 + k * 7);
+  QFont bold = font();
+  bold.setBold(true);
+  painter.setFont(bold);
+  painter.setPen(theme::ink);
+  painter.drawText(r.adjusted(20, 4, -8, -20), Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(g.name));
+  painter.setFont(font());
+  const auto* made = e.ground(g.id);
+  QString note = tr("being built…");
+  if (made && made->tin) {
+    note = tr("%1 to %2 m")
+               .arg(QString::fromStdString(formatNumber(made->tin->minLevel(), 1)),
+                    QString::fromStdString(formatNumber(made->tin->maxLevel(), 1)));
+  } else if (made && !made->problem.empty()) {
+    note = tr("nothing yet");
+  }
+  painter.drawText(r.adjusted(20, 22, -8, -4), Qt::AlignLeft | Qt::AlignVCenter, note);
+  if (made && std::any_of(made->doubts.begin(), made->doubts.end(),
+                          [&](const auto& d) { return !workspace_.project()->acceptance(d); })) {
+    painter.setPen(QPen(theme::error, 1.4));
+    painter.setBrush(theme::paper);
+    const QRectF mark(r.right() - 24, r.top() + 6, 16, 16);
+    painter.drawEllipse(mark);
+    painter.drawText(mark, Qt::AlignCenter, "?");
+  }
+}
+
+void ColumnPanel::paintRow(QPainter& painter, const Item& item) {
+  const QRect r = item.rect;
+  const project::Ground& g = *workspace_.project()->ground(item.ground);
+  const works::Works& w = *g.works[item.index];
+  const bool chosen = workspace_.chosenWorks() == w.id;
+  painter.setPen(QPen(theme::rule, 1));
+  painter.drawLine(r.left(), r.top(), r.left(), r.bottom());
+  painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
+  if (chosen || r.contains(hover_)) {
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(chosen ? QColor(217, 164, 0, 70) : QColor(255, 255, 255, 120));
+    painter.drawRect(r.adjusted(1, 0, 0, 0));
+  }
+  painter.drawPixmap(r.left() + 6, r.top() + 3,
+                     theme::icon(QString::fromStdString(w.shape.kind().name)).pixmap(18, 18));
+  painter.setPen(w.hidden ? theme::muted : theme::ink);
+  const QString name = painter.fontMetrics().elidedText(QString::fromStdString(w.name), Qt::ElideRight, r.width() - 62);
+  painter.drawText(r.adjusted(30, 0, -30, 0), Qt::AlignLeft | Qt::AlignVCenter, name);
+  painter.drawPixmap(eyeOf(w.id).left() + 1, eyeOf(w.id).top() + 1,
+                     theme::icon(w.hidden ? "eye-shut" : "eye").pixmap(18, 18));
+}
+
 void ColumnPanel::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.fillRect(rect(), theme::panel);
@@ -164,68 +244,12 @@ void ColumnPanel::paintEvent(QPaintEvent*) {
     if (seam.volume) greatest = std::max({greatest, seam.volume->cut, seam.volume->fill});
   }
   const project::Project& project = *workspace_.project();
-  const int count = static_cast<int>(project.column.size());
   for (const Item& item : items_) {
-    const QRect r = item.rect;
     if (item.kind == Item::seam) {
       paintSeam(painter, item, greatest);
       continue;
     }
-    const project::Ground& g = *project.ground(item.ground);
-    if (item.kind == Item::band) {
-      const bool chosen = workspace_.chosenGround() == g.id;
-      painter.setPen(QPen(chosen ? theme::amber : theme::rule, chosen ? 2 : 1));
-      painter.setBrush(theme::groundTint(static_cast<int>(item.index), count));
-      painter.drawRoundedRect(QRectF(r).adjusted(1, 1, -1, -1), 3, 3);
-      // A borehole log's grain: short strokes along the left edge.
-      painter.setPen(QPen(QColor(0x22, 0x30, 0x3A, 70), 1));
-      for (int k = 0; k < 5; ++k)
-        painter.drawLine(r.left() + 5 + (k % 2) * 3, r.top() + 7 + k * 7, r.left() + 10 + (k % 2) * 3,
-                         r.top() + 7 + k * 7);
-      QFont bold = font();
-      bold.setBold(true);
-      painter.setFont(bold);
-      painter.setPen(theme::ink);
-      painter.drawText(r.adjusted(20, 4, -8, -20), Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(g.name));
-      painter.setFont(font());
-      const auto* made = e.ground(g.id);
-      QString note = tr("being built…");
-      if (made && made->tin) {
-        note = tr("%1 to %2 m")
-                   .arg(QString::fromStdString(formatNumber(made->tin->minLevel(), 1)),
-                        QString::fromStdString(formatNumber(made->tin->maxLevel(), 1)));
-      } else if (made && !made->problem.empty()) {
-        note = tr("nothing yet");
-      }
-      painter.drawText(r.adjusted(20, 22, -8, -4), Qt::AlignLeft | Qt::AlignVCenter, note);
-      if (made && std::any_of(made->doubts.begin(), made->doubts.end(),
-                              [&](const auto& d) { return !workspace_.project()->acceptance(d); })) {
-        painter.setPen(QPen(theme::error, 1.4));
-        painter.setBrush(theme::paper);
-        const QRectF mark(r.right() - 24, r.top() + 6, 16, 16);
-        painter.drawEllipse(mark);
-        painter.drawText(mark, Qt::AlignCenter, "?");
-      }
-      continue;
-    }
-    const works::Works& w = *g.works[item.index];
-    const bool chosen = workspace_.chosenWorks() == w.id;
-    painter.setPen(QPen(theme::rule, 1));
-    painter.drawLine(r.left(), r.top(), r.left(), r.bottom());
-    painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
-    if (chosen || r.contains(hover_)) {
-      painter.setPen(Qt::NoPen);
-      painter.setBrush(chosen ? QColor(217, 164, 0, 70) : QColor(255, 255, 255, 120));
-      painter.drawRect(r.adjusted(1, 0, 0, 0));
-    }
-    painter.drawPixmap(r.left() + 6, r.top() + 3,
-                       theme::icon(QString::fromStdString(w.shape.kind().name)).pixmap(18, 18));
-    painter.setPen(w.hidden ? theme::muted : theme::ink);
-    const QString name =
-        painter.fontMetrics().elidedText(QString::fromStdString(w.name), Qt::ElideRight, r.width() - 62);
-    painter.drawText(r.adjusted(30, 0, -30, 0), Qt::AlignLeft | Qt::AlignVCenter, name);
-    painter.drawPixmap(eyeOf(w.id).left() + 1, eyeOf(w.id).top() + 1,
-                       theme::icon(w.hidden ? "eye-shut" : "eye").pixmap(18, 18));
+    item.kind == Item::band ? paintBand(painter, item) : paintRow(painter, item);
   }
   if (dropLine_ >= 0) {
     painter.setPen(QPen(theme::amber, 2));
@@ -255,8 +279,18 @@ void ColumnPanel::mousePressEvent(QMouseEvent* event) {
   if (item->kind == Item::row) {
     dragged_ = item->works;
     workspace_.chooseWorks(item->works);
-  } else {
+  } else if (item->kind == Item::band) {
     workspace_.chooseGround(item->ground);
+  } else {
+    // The depths between the two grounds of a seam; the same seam again puts them away.
+    const project::Between between = seams_.at(item->index);
+    const bool again = state_.shown().mode == PlanMode::depth && state_.shown().compared == between;
+    workspace_.chooseGround(item->ground);
+    state_.alter([&](Shown& s) {
+      s.mode = again ? PlanMode::relief : PlanMode::depth;
+      s.lit = Lit::all;
+      s.compared = again ? std::nullopt : std::optional(between);
+    });
   }
 }
 
@@ -320,37 +354,43 @@ void ColumnPanel::keyPressEvent(QKeyEvent* event) {
   item.works ? workspace_.chooseWorks(item.works) : workspace_.chooseGround(item.ground);
 }
 
+void ColumnPanel::resizeEvent(QResizeEvent*) {
+  layOut();
+}
+
 void ColumnPanel::leaveEvent(QEvent*) {
   hover_ = {-1, -1};
   update();
 }
 
-bool ColumnPanel::event(QEvent* event) {
-  if (event->type() == QEvent::ToolTip) {
-    const auto* help = static_cast<QHelpEvent*>(event);
-    const Item* item = itemAt(help->pos());
-    QString text;
-    const auto* seam =
-        item && item->kind == Item::seam ? seamOf(workspace_.project()->seams().at(item->index)) : nullptr;
-    if (seam && seam->volume) {
-      const auto& v = *seam->volume;
-      const auto exact = [](double x) { return QString::fromStdString(formatNumber(x, 3)); };
-      text = tr("cut %1 m³ over %2 m², up to %3 m deep\nfill %4 m³ over %5 m², up to %6 m high\n%7")
-                 .arg(exact(v.cut), amount(v.cutArea), exact(v.maxCut), exact(v.fill), amount(v.fillArea),
-                      exact(v.maxFill), QString::fromStdString(report::surplusText(v.cut, v.fill)));
-      for (const auto& [area, where] : {std::pair(v.onlyFrom, tr("under the lower ground alone")),
-                                        std::pair(v.onlyTo, tr("under the upper ground alone"))}) {
-        if (const std::string missing = report::unmeasuredText(area); !missing.empty())
-          text += "\n" + QString::fromStdString(missing) + ", " + where;
-      }
-    } else if (item && item->kind == Item::row) {
-      text = eyeOf(item->works).contains(help->pos()) ? tr("Hide or show; hidden works take no part")
-                                                      : tr("Click to choose, drag to reorder, double-click to see");
+QString ColumnPanel::tipOf(const Item& item, QPoint at) const {
+  QString text;
+  const auto* seam = item.kind == Item::seam ? seamOf(seams_.at(item.index)) : nullptr;
+  if (seam && seam->volume) {
+    const auto& v = *seam->volume;
+    const auto exact = [](double x) { return QString::fromStdString(formatNumber(x, 3)); };
+    text = tr("cut %1 m³ over %2 m², up to %3 m deep\nfill %4 m³ over %5 m², up to %6 m high\n%7")
+               .arg(exact(v.cut), amount(v.cutArea), exact(v.maxCut), exact(v.fill), amount(v.fillArea),
+                    exact(v.maxFill), QString::fromStdString(report::surplusText(v.cut, v.fill))) +
+           tr("\nClick to see the depths on the plan.");
+    for (const auto& [area, where] : {std::pair(v.onlyFrom, tr("under the lower ground alone")),
+                                      std::pair(v.onlyTo, tr("under the upper ground alone"))}) {
+      if (const std::string missing = report::unmeasuredText(area); !missing.empty())
+        text += "\n" + QString::fromStdString(missing) + ", " + where;
     }
-    QToolTip::showText(help->globalPos(), text, this);
-    return true;
+  } else if (item.kind == Item::row) {
+    text = eyeOf(item.works).contains(at) ? tr("Hide or show; hidden works take no part")
+                                          : tr("Click to choose, drag to reorder, double-click to see");
   }
-  return QWidget::event(event);
+  return text;
+}
+
+bool ColumnPanel::event(QEvent* event) {
+  if (event->type() != QEvent::ToolTip) return QWidget::event(event);
+  const auto* help = static_cast<QHelpEvent*>(event);
+  const Item* item = itemAt(help->pos());
+  QToolTip::showText(help->globalPos(), item ? tipOf(*item, help->pos()) : QString(), this);
+  return true;
 }
 
 }  // namespace inselberg::app

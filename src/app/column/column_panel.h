@@ -4,7 +4,7 @@
 #include <QWidget>
 #include <vector>
 
-#include "window/workspace.h"
+#include "workspace/view_state.h"
 
 namespace inselberg::app {
 
@@ -12,14 +12,15 @@ class ColumnPanel : public QWidget {
   Q_OBJECT
 
  public:
-  explicit ColumnPanel(Workspace& workspace, QWidget* parent = nullptr);
+  ColumnPanel(Workspace& workspace, ViewState& state, QWidget* parent = nullptr);
 
   // Where things are drawn, for events and tests; empty when not shown.
   QRect bandOf(GroundId id) const;
   QRect rowOf(WorksId id) const;
+  QRect seamRectOf(const project::Between& between) const;
   QRect eyeOf(WorksId id) const;
 
-  QSize sizeHint() const override { return {200, 400}; }
+  QSize sizeHint() const override { return {200, height_}; }
 
  signals:
   void worksShown(WorksId id);  // double-clicked: bring it into view
@@ -31,6 +32,7 @@ class ColumnPanel : public QWidget {
   void mouseReleaseEvent(QMouseEvent*) override;
   void mouseDoubleClickEvent(QMouseEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
+  void resizeEvent(QResizeEvent*) override;
   void leaveEvent(QEvent*) override;
   bool event(QEvent* event) override;
 
@@ -50,11 +52,17 @@ class ColumnPanel : public QWidget {
   bool isPlain(const project::Between& between, std::size_t to) const;
   const Item* itemAt(QPoint p) const;
   void paintSeam(QPainter& painter, const Item& item, double greatest);
+  void paintBand(QPainter& painter, const Item& item);
+  void paintRow(QPainter& painter, const Item& item);
+  QString tipOf(const Item& item, QPoint at) const;
 
   Workspace& workspace_;
+  ViewState& state_;
   std::vector<Item> items_;
+  std::vector<project::Between> seams_;  // of the project
   QPoint pressedAt_;
   WorksId dragged_;
+  int height_ = 0;     // of all there is
   int dropLine_ = -1;  // y, while a works is dragged
   std::size_t dropPlace_ = 0;
   QPoint hover_{-1, -1};

@@ -1,7 +1,5 @@
 #include "gather/import_dialog.h"
 
-#include <fmt/format.h>
-
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDialogButtonBox>
@@ -371,8 +369,17 @@ void ImportDialog::busy(const QString& text) {
   findChild<QPushButton*>("importAccept")->setEnabled(false);
 }
 
+exchange::ReadRules ImportDialog::rules() const {
+  exchange::ReadRules rules;
+  rules.units = kUnits[static_cast<std::size_t>(units_->currentIndex())];
+  rules.system = fileSystem_;
+  rules.target = context_.system;
+  if (attribute_->currentIndex() > 0) rules.levelField = attribute_->currentText().toStdString();
+  if (isPoints_) rules.columns = columns();
+  return rules;
+}
+
 void ImportDialog::read() {
-  const std::string unit = kUnits[static_cast<std::size_t>(units_->currentIndex())];
   std::optional<exchange::PointColumns> use;
   if (isPoints_) {
     use = columns();
@@ -398,10 +405,7 @@ void ImportDialog::read() {
   busy(tr("Reading…"));
   std::optional<plane::Polygon> inside;
   if (const plane::Polygon* limit = chosenLimit()) inside = *limit;
-  std::optional<std::string> levels;
-  if (attribute_->currentIndex() > 0) levels = attribute_->currentText().toStdString();
-  const exchange::ReadRules rules{unit, levels, use, fileSystem_, context_.system};
-  worker_.post([this, path = path_.toStdString(), site = context_.site, rules, inside,
+  worker_.post([this, path = path_.toStdString(), site = context_.site, rules = rules(), inside,
                 number = ++asked_](const Worker::Token& token) {
     const auto later = [this, number](auto&& work) { inWindow(number, std::forward<decltype(work)>(work)); };
     // Closing the dialog stops it too.
@@ -517,25 +521,8 @@ void ImportDialog::showLayers(const std::vector<exchange::LayerSummary>& list) {
   layers_->setColumnWidth(kTakeColumn, 124);
 }
 
-std::vector<std::pair<std::string, std::string>> ImportDialog::takes() const {
-  std::vector<std::pair<std::string, std::string>> list;
-  for (std::size_t i = 0; i < read_.layers.size(); ++i)
-    list.emplace_back(read_.layers[i], exchange::word(remembered_[i]));
-  return list;
-}
-
-std::vector<std::pair<std::string, std::string>> ImportDialog::reading() const {
-  std::vector<std::pair<std::string, std::string>> list;
-  if (const std::string unit = kUnits[static_cast<std::size_t>(units_->currentIndex())]; !unit.empty())
-    list.emplace_back("units", unit);
-  if (!fileSystem_.empty()) list.emplace_back("system", fileSystem_);
-  if (attribute_->currentIndex() > 0) list.emplace_back("levels", attribute_->currentText().toStdString());
-  if (const plane::Polygon* limit = chosenLimit()) {
-    std::string ring;
-    for (const plane::Vec2 p : limit->outer) ring += fmt::format("{}{} {}", ring.empty() ? "" : ", ", p.x, p.y);
-    list.emplace_back("limit", ring);
-  }
-  return list;
+exchange::Choices ImportDialog::reading() const {
+  return exchange::readingOf(rules(), chosenLimit());
 }
 
 // The choices of the last time this file came in.
@@ -631,71 +618,17 @@ void ImportDialog::chooseFileSystem() {
   read();
 }
 
-bool ImportDialog::replaces() const {
-  return replace_->isChecked();
-}
-
-std::vector<std::string> ImportDialog::report() const {
-  std::vector<std::string> lines{summary_->text().toStdString()};
-  for (const auto& [layer, word] : takes()) {
-    if (word == "skip") lines.push_back(tr("Layer %1 was left out.").arg(QString::fromStdString(layer)).toStdString());
-  }
-  constexpr std::size_t kMost = 200;
-  for (const auto& p : read_.problems) {
-    lines.push_back(tr("Line %1: %2; left out.").arg(p.line).arg(QString::fromStdString(p.what)).toStdString());
-    if (lines.size() > kMost) break;
-  }
-  lines.insert(lines.end(), read_.remarks.begin(), read_.remarks.end());
-  lines.insert(lines.end(), taken_.remarks.begin(), taken_.remarks.end());
-  return lines;
+exchange::BroughtIn ImportDialog::chosen() {
+  exchange::BroughtIn file = exchange::broughtIn(read_, remembered_, std::move(taken_), reading(), {origin_, system()});
+  file.file = path_.toStdString();
+  file.again = replace_->isChecked();
+  return file;
 }
 
 void ImportDialog::showChoice() {
   if (!ready_) return;
-  std::array<std::size_t, 8> n{};
-  const auto add = [&](exchange::LayerIndex layer, std::size_t more) {
-    n[static_cast<std::size_t>(remembered_[layer])] += more;
-  };
-  const auto at = [&](Take take) { return n[static_cast<std::size_t>(take)]; };
-  std::size_t points = 0, models = 0, boundaries = 0;
-  for (std::size_t i = 0; i < read_.points.size(); ++i) {
-    const Take take = remembered_[read_.layerOf(i)];
-    points += take == Take::points || take == Take::breaklines || take == Take::contours ? 1 : 0;
-  }
-  for (const auto& line : read_.lines) {
-    if (remembered_[line.layer] == Take::points) {
-      points += line.vertices.size();
-    } else {
-      add(line.layer, 1);
-    }
-  }
-  for (const auto& area : read_.areas) {
-    const Take take = remembered_[area.layer];
-    if (take == Take::voids || take == Take::works) {
-      add(area.layer, 1);
-    } else if (take != Take::skip) {
-      ++boundaries;
-    }
-  }
-  boundaries += at(Take::boundary);
-  for (const auto& model : read_.models) models += remembered_[model.layer] == Take::skip ? 0 : model.triangles.size();
-  std::size_t cells = 0;
-  for (const auto& raster : read_.rasters) {
-    if (remembered_[raster.layer] != Take::skip) cells += ground::figures(raster.raster).cells;
-  }
-  QStringList what;
-  const auto say = [&](std::size_t number, const QString& text) {
-    if (number > 0) what << text.arg(count(number));
-  };
-  say(models, tr("a ground model of %1 faces"));
-  say(cells, tr("a raster of %1 cells"));
-  say(points, tr("%1 points"));
-  say(at(Take::breaklines), tr("%1 breaklines"));
-  say(at(Take::contours), tr("%1 contours"));
-  say(boundaries, tr("%1 boundaries"));
-  say(at(Take::voids), tr("%1 voids"));
-  say(at(Take::works), tr("%1 works outlines"));
-  QString text = what.isEmpty() ? tr("There is nothing to bring in") : tr("Comes in: %1").arg(what.join(", "));
+  const QString what = QString::fromStdString(exchange::comesIn(read_, remembered_));
+  QString text = what.isEmpty() ? tr("There is nothing to bring in") : tr("Comes in: %1").arg(what);
   if (!read_.problems.empty()) text += tr("; %1 rows left out").arg(count(read_.problems.size()));
   summary_->setText(degrees_ ? tr("The file is in degrees: choose what it is moved into") : text);
   auto* take = findChild<QPushButton*>("importAccept");

@@ -5,7 +5,7 @@
 #include <QDialog>
 #include <optional>
 
-#include "exchange/layers.h"
+#include "exchange/bring_in.h"
 #include "exchange/point_list.h"
 #include "jobs/worker.h"
 
@@ -35,8 +35,8 @@ struct ImportContext {
   std::string system = {};              // of the project; empty: none
   std::vector<ImportLimit> limits;
   // What came from this file before, by layer; empty when nothing did.
-  std::vector<std::pair<std::string, std::string>> before;
-  std::vector<std::pair<std::string, std::string>> reading;  // and how it was read
+  exchange::Choices before;
+  exchange::Choices reading;  // and how it was read
   bool cameBefore = false;
 };
 
@@ -47,20 +47,17 @@ class ImportDialog : public QDialog {
   ImportDialog(const QString& path, ImportContext context, QWidget* parent);
   ~ImportDialog() override;
 
-  // After the dialog was accepted: what was chosen, as sources relative to origin().
-  const exchange::Taken& taken() const { return taken_; }
-  plane::Origin origin() const { return origin_; }
-  // The coordinate system of the project from now on: its own, else, at the first import, the file's; may be empty.
-  std::string system() const;
-  std::vector<std::pair<std::string, std::string>> takes() const;
-  std::vector<std::pair<std::string, std::string>> reading() const;  // see project::SourceInfo
-  std::vector<std::string> report() const;
-  bool replaces() const;
+  // After the dialog was accepted: what was chosen. To be asked for once.
+  exchange::BroughtIn chosen();
   std::size_t leftOut() const { return read_.problems.size(); }
   // Whether the file has been read and shown.
   bool ready() const { return ready_; }
 
  private:
+  // The coordinate system of the project from now on: its own, else, at the first import, the file's; may be empty.
+  std::string system() const;
+  exchange::Choices reading() const;  // see project::SourceInfo
+  exchange::ReadRules rules() const;
   void read();
   // What the worker found out about the file.
   struct Found {

@@ -7,8 +7,8 @@
 #include <optional>
 #include <vector>
 
+#include "canvas/view_transform.h"
 #include "exchange/layers.h"
-#include "plan/view_transform.h"
 
 namespace inselberg::app {
 

@@ -38,7 +38,8 @@ QString levelOf(const report::LedgerRow& row) {
 
 }  // namespace
 
-LedgerPanel::LedgerPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), workspace_(workspace) {
+LedgerPanel::LedgerPanel(Workspace& workspace, ViewState& state, QWidget* parent)
+    : QWidget(parent), workspace_(workspace), state_(state) {
   setObjectName("ledgerBar");
   setAttribute(Qt::WA_StyledBackground);
   auto* layout = new QVBoxLayout(this);
@@ -56,6 +57,54 @@ LedgerPanel::LedgerPanel(Workspace& workspace, QWidget* parent) : QWidget(parent
   table_->hide();
   layout->addWidget(table_);
 
+  makeBar(*layout);
+  slow_ = new QTimer(this);
+  slow_->setSingleShot(true);
+  slow_->setInterval(300);
+  connect(slow_, &QTimer::timeout, this, [this] {
+    progress_->show();
+    stop_->show();
+  });
+  connect(&workspace_, &Workspace::busy, this, [this](const QString& stage, double fraction) {
+    if (fraction < 0) {
+      slow_->stop();
+      progress_->hide();
+      stop_->hide();
+      return;
+    }
+    progress_->setToolTip(stage);
+    if (!progress_->isVisible() && !slow_->isActive()) slow_->start();
+  });
+  connect(stop_, &QToolButton::clicked, this, [this] { workspace_.cancel(); });
+  connect(pull_, &QToolButton::clicked, this, [this] { setOpen(!isOpen()); });
+  connect(cut_, &QToolButton::clicked, this, [this] { light(Lit::cut); });
+  connect(fill_, &QToolButton::clicked, this, [this] { light(Lit::fill); });
+  connect(surplus_, &QToolButton::clicked, this, [this] { light(Lit::all); });
+  connect(doubts_, &QToolButton::clicked, this, &LedgerPanel::doubtsWanted);
+  connect(table_, &QTableWidget::cellClicked, this, [this](int row, int column) {
+    if (row >= static_cast<int>(rows_.size())) return;
+    const report::LedgerRow& told = rows_[static_cast<std::size_t>(row)];
+    if (told.kind == report::LedgerRow::Kind::works) workspace_.chooseWorks(WorksId{told.id});
+    if (column != 1 && column != 2) return;
+    const Lit part = column == 1 ? Lit::cut : Lit::fill;
+    told.kind == report::LedgerRow::Kind::works ? light(part) : light(part, told.between);
+  });
+  for (const auto signal : {&Workspace::projectChanged, &Workspace::evaluationChanged}) {
+    connect(&workspace_, signal, this, [this] {
+      refresh();
+      refreshReadout();
+    });
+  }
+  connect(&state_, &ViewState::pointed, this, &LedgerPanel::refreshReadout);
+  connect(&state_, &ViewState::changed, this, &LedgerPanel::refreshReadout);
+  connect(&workspace_, &Workspace::fileChanged, this, [this] {
+    if (baseline_ && workspace_.project()->sources.empty()) toggleBaseline();
+  });
+  refresh();
+  refreshReadout();
+}
+
+void LedgerPanel::makeBar(QBoxLayout& layout) {
   auto* bar = new QHBoxLayout;
   bar->setContentsMargins(6, 2, 10, 2);
   bar->setSpacing(2);
@@ -104,47 +153,7 @@ LedgerPanel::LedgerPanel(Workspace& workspace, QWidget* parent) : QWidget(parent
   readout_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   readout_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   bar->addWidget(readout_, 1);
-  layout->addLayout(bar);
-
-  slow_ = new QTimer(this);
-  slow_->setSingleShot(true);
-  slow_->setInterval(300);
-  connect(slow_, &QTimer::timeout, this, [this] {
-    progress_->show();
-    stop_->show();
-  });
-  connect(&workspace_, &Workspace::busy, this, [this](const QString& stage, double fraction) {
-    if (fraction < 0) {
-      slow_->stop();
-      progress_->hide();
-      stop_->hide();
-      return;
-    }
-    progress_->setToolTip(stage);
-    if (!progress_->isVisible() && !slow_->isActive()) slow_->start();
-  });
-  connect(stop_, &QToolButton::clicked, this, [this] { workspace_.cancel(); });
-  connect(pull_, &QToolButton::clicked, this, [this] { setOpen(!isOpen()); });
-  connect(cut_, &QToolButton::clicked, this, [this] { Q_EMIT litWanted(Lit::cut); });
-  connect(fill_, &QToolButton::clicked, this, [this] { Q_EMIT litWanted(Lit::fill); });
-  connect(surplus_, &QToolButton::clicked, this, [this] { Q_EMIT litWanted(Lit::all); });
-  connect(doubts_, &QToolButton::clicked, this, &LedgerPanel::doubtsWanted);
-  connect(table_, &QTableWidget::cellClicked, this, [this](int row, int column) {
-    const WorksId id{table_->item(row, 0)->data(Qt::UserRole).toULongLong()};
-    if (id) Q_EMIT worksWanted(id);
-    if (column == 1 || column == 2) Q_EMIT litWanted(column == 1 ? Lit::cut : Lit::fill);
-  });
-  for (const auto signal : {&Workspace::projectChanged, &Workspace::evaluationChanged}) {
-    connect(&workspace_, signal, this, [this] {
-      refresh();
-      refreshReadout();
-    });
-  }
-  connect(&workspace_, &Workspace::fileChanged, this, [this] {
-    if (baseline_ && workspace_.project()->sources.empty()) toggleBaseline();
-  });
-  refresh();
-  refreshReadout();
+  layout.addLayout(bar);
 }
 
 bool LedgerPanel::isOpen() const {
@@ -191,7 +200,31 @@ void LedgerPanel::refresh() {
   if (isOpen()) fillTable(ledger);
 }
 
+QStringList LedgerPanel::cellsOf(const report::LedgerRow& row) const {
+  const bool works = row.kind == report::LedgerRow::Kind::works;
+  const quantity::Volume& v = row.volume;
+  QString name = QString::fromStdString(row.name);
+  if (works) name.prepend("    ");
+  if (!works && !row.counted) name += tr(", beside the total");
+  QStringList cells{name};
+  if (row.known) {
+    cells << figure(v.cut) << figure(v.fill) << QString::fromStdString(report::surplusText(v.cut, v.fill))
+          << figure(v.cutArea) << figure(v.fillArea) << figure(v.maxCut, 2) << figure(v.maxFill, 2) << levelOf(row)
+          << (report::unmeasuredText(v.unmeasured()).empty() ? QString() : figure(v.unmeasured()));
+  } else {
+    while (cells.size() < 10) cells << QStringLiteral("–");
+  }
+  if (!baseline_) return cells;
+  const report::LedgerRow* before = nullptr;
+  for (const auto& b : baseline_->rows) {
+    if (b.kind == row.kind && (works ? b.id == row.id : b.name == row.name)) before = &b;
+  }
+  return cells << (before && row.known ? change(v.cut, before->volume.cut) : tr("new"))
+               << (before && row.known ? change(v.fill, before->volume.fill) : tr("new"));
+}
+
 void LedgerPanel::fillTable(const report::Ledger& ledger) {
+  rows_ = ledger.rows;
   QStringList headings{QString(),     tr("Cut m³"),        tr("Fill m³"),        tr("Surplus"), tr("Cut m²"),
                        tr("Fill m²"), tr("Deepest cut m"), tr("Highest fill m"), tr("Level m"), tr("Not measured m²")};
   if (baseline_) headings << tr("Cut, kept") << tr("Fill, kept");
@@ -201,31 +234,12 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
   for (int i = 0; i < table_->rowCount(); ++i) {
     const report::LedgerRow& row = ledger.rows[static_cast<std::size_t>(i)];
     const bool works = row.kind == report::LedgerRow::Kind::works;
-    const quantity::Volume& v = row.volume;
     const bool counted = !works && row.counted;
-    QString name = QString::fromStdString(row.name);
-    if (works) name.prepend("    ");
-    if (!works && !counted) name += tr(", beside the total");
-    QStringList cells{name};
-    if (row.known) {
-      cells << figure(v.cut) << figure(v.fill) << QString::fromStdString(report::surplusText(v.cut, v.fill))
-            << figure(v.cutArea) << figure(v.fillArea) << figure(v.maxCut, 2) << figure(v.maxFill, 2) << levelOf(row)
-            << (report::unmeasuredText(v.unmeasured()).empty() ? QString() : figure(v.unmeasured()));
-    } else {
-      while (cells.size() < 10) cells << QStringLiteral("–");
-    }
-    if (baseline_) {
-      const report::LedgerRow* before = nullptr;
-      for (const auto& b : baseline_->rows) {
-        if (b.kind == row.kind && (works ? b.id == row.id : b.name == row.name)) before = &b;
-      }
-      cells << (before && row.known ? change(v.cut, before->volume.cut) : tr("new"))
-            << (before && row.known ? change(v.fill, before->volume.fill) : tr("new"));
-    }
+    const quantity::Volume& v = row.volume;
+    const QStringList cells = cellsOf(row);
     for (int c = 0; c < cells.size(); ++c) {
       auto* item = new QTableWidgetItem(cells[c]);
       item->setTextAlignment((c == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
-      if (c == 0) item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(works ? row.id : 0));
       if (!works && !counted) item->setForeground(theme::muted);
       if (counted) {
         QFont bold = table_->font();
@@ -247,14 +261,19 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
   table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
 }
 
-void LedgerPanel::point(plane::Vec2 place, bool inside) {
-  pointer_ = inside ? std::optional(place) : std::nullopt;
-  refreshReadout();
+void LedgerPanel::light(Lit part, std::optional<project::Between> between) {
+  const Shown& shown = state_.shown();
+  const bool again = shown.mode == PlanMode::depth && shown.lit == part && shown.compared == between;
+  state_.alter([&](Shown& s) {
+    s.mode = again ? PlanMode::relief : PlanMode::depth;
+    s.lit = again ? Lit::all : part;
+    s.compared = again ? std::nullopt : between;
+  });
 }
 
 void LedgerPanel::refreshReadout() {
   const project::Project& project = *workspace_.project();
-  if (!pointer_ || !project.hasOrigin) {
+  if (!state_.pointer() || !project.hasOrigin) {
     readout_->setText(QStringLiteral("<span style='color:%1'>%2</span>").arg(theme::muted.name(), tr("E –   N –")));
     return;
   }
@@ -264,14 +283,17 @@ void LedgerPanel::refreshReadout() {
   const auto part = [&](const QString& name, const QString& value) {
     parts << key.arg(theme::muted.name(), name, value);
   };
-  part(tr("E"), figure(project.origin.easting + pointer_->x, 2));
-  part(tr("N"), figure(project.origin.northing + pointer_->y, 2));
+  part(tr("E"), figure(project.origin.easting + state_.pointer()->x, 2));
+  part(tr("N"), figure(project.origin.northing + state_.pointer()->y, 2));
+  // The depth between what is compared, else from the surveyed to the finished ground.
+  const project::Between between =
+      state_.shown().compared.value_or(project::Between{project.surveyed(), project.finished()});
   std::optional<double> first, last;
   for (std::size_t i = 0; i < e.grounds.size(); ++i) {
-    const auto level = e.grounds[i].levelAt(*pointer_);
+    const auto level = e.grounds[i].levelAt(*state_.pointer());
     part(QString::fromStdString(project.column[i]->name), level ? figure(*level, 3) : QStringLiteral("–"));
-    if (e.grounds[i].id == project.surveyed()) first = level;
-    if (e.grounds[i].id == project.finished()) last = level;
+    if (e.grounds[i].id == between.from) first = level;
+    if (e.grounds[i].id == between.to) last = level;
   }
   if (first && last) {
     const double d = *last - *first;
@@ -285,9 +307,10 @@ void LedgerPanel::refreshReadout() {
   }
   if (!e.grounds.empty()) {
     const auto& shown = e.ground(workspace_.chosenGround()) ? *e.ground(workspace_.chosenGround()) : e.grounds.back();
-    const ground::Tin* tin =
-        shown.pending && shown.pending->locate(*pointer_) != ground::kNone ? shown.pending.get() : shown.tin.get();
-    const auto t = tin ? tin->locate(*pointer_) : ground::kNone;
+    const ground::Tin* tin = shown.pending && shown.pending->locate(*state_.pointer()) != ground::kNone
+                                 ? shown.pending.get()
+                                 : shown.tin.get();
+    const auto t = tin ? tin->locate(*state_.pointer()) : ground::kNone;
     if (t != ground::kNone)
       part(tr("slope"), figure(100 * plane::norm(ground::planeOf(tin->corners(t)).gradient), 1) + " %");
   }

@@ -5,10 +5,10 @@
 #include <QWidget>
 #include <optional>
 
-#include "plan/plan_renderer.h"
 #include "report/ledger.h"
-#include "window/workspace.h"
+#include "workspace/view_state.h"
 
+class QBoxLayout;
 class QLabel;
 class QProgressBar;
 class QTableWidget;
@@ -21,37 +21,38 @@ class LedgerPanel : public QWidget {
   Q_OBJECT
 
  public:
-  explicit LedgerPanel(Workspace& workspace, QWidget* parent = nullptr);
+  LedgerPanel(Workspace& workspace, ViewState& state, QWidget* parent = nullptr);
 
   void setOpen(bool open);
   bool isOpen() const;
   // Keeps the present figures as the baseline; again without: forgets it.
   void toggleBaseline();
   bool hasBaseline() const { return baseline_.has_value(); }
-  // What the pointer is on.
-  void point(plane::Vec2 place, bool inside);
 
  signals:
   void openChanged(bool open);
   void baselineChanged(bool kept);
-  void litWanted(Lit part);  // a figure was clicked
   void doubtsWanted();
-  void worksWanted(WorksId id);
 
  private:
   void refresh();
   void refreshReadout();
+  void makeBar(QBoxLayout& layout);
   void fillTable(const report::Ledger& ledger);
+  QStringList cellsOf(const report::LedgerRow& row) const;
+  // Lights up what a figure is made of; the same figure again puts the map away.
+  void light(Lit part, std::optional<project::Between> between = {});
 
   Workspace& workspace_;
+  ViewState& state_;
   QTableWidget* table_;
   QToolButton *pull_, *cut_, *fill_, *surplus_, *doubts_;
   QLabel *unmeasured_, *readout_;
   QProgressBar* progress_;
   QToolButton* stop_;
   QTimer* slow_;
+  std::vector<report::LedgerRow> rows_;  // of the table
   std::optional<report::Ledger> baseline_;
-  std::optional<plane::Vec2> pointer_;
 };
 
 }  // namespace inselberg::app

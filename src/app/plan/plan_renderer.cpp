@@ -13,11 +13,12 @@
 
 #include "base/parallel.h"
 #include "base/quantity.h"
+#include "canvas/source_layer.h"
 #include "ground/contour_labels.h"
 #include "ground/steepness.h"
 #include "ground/tin_index.h"
-#include "plan/source_layer.h"
 #include "plane/polygon.h"
+#include "quantity/volume.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -361,7 +362,8 @@ const QImage& PlanRenderer::linesOf(Lines& lines, const ground::TinPtr& tin, boo
   return lines.image;
 }
 
-void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lines, const Progress& progress) {
+void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lines, double greatest,
+                          const Progress& progress) {
   const Tin& tin = *r.shown;
   const double ratio = r.pixelRatio;
   const int width = image.width(), height = image.height();
@@ -383,7 +385,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
   std::vector<QColor> tints;
   for (int i = 0; i < levels.count; ++i) tints.push_back(theme::levelColour(levels.along(i)));
   constexpr std::int16_t kNoBand = 0x7fff;
-  const double band = depthBand(r.greatestDepth);
+  const double band = depthBand(greatest);
   std::vector<std::int16_t> bands(depth ? static_cast<std::size_t>(width) * height : 0, kNoBand);
   parallelChunks(static_cast<std::size_t>(height), 32, progress, [&](std::size_t top, std::size_t bottom, std::size_t) {
     struct {
@@ -421,8 +423,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
           const Vec2 p = r.view.toPlan({(x + 0.5) / ratio, (y + 0.5) / ratio});
           const double d = now.plane(p) - ground::planeOf(r.beneath->corners(u))(p);
           if (std::abs(d) > 0.002 && r.lit != (d > 0 ? Lit::cut : Lit::fill)) {
-            out = scale[std::min(kSteps - 1, static_cast<int>(std::abs(d) / r.greatestDepth * (kSteps - 1)))]
-                       [d > 0 ? 1 : 0];
+            out = scale[std::min(kSteps - 1, static_cast<int>(std::abs(d) / greatest * (kSteps - 1)))][d > 0 ? 1 : 0];
             bands[static_cast<std::size_t>(y) * width + x] =
                 static_cast<std::int16_t>(std::clamp(std::floor(d / band), -3e4, 3e4));
           }
@@ -451,7 +452,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
 
 PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress) {
   ++round_;
-  PlanPicture picture{QImage(pixelWidth(r), pixelHeight(r), QImage::Format_RGB32), r.view, r.mode, r.interval};
+  PlanPicture picture{QImage(pixelWidth(r), pixelHeight(r), QImage::Format_RGB32), r.view, r.mode, r.interval, 1};
   picture.image.setDevicePixelRatio(r.pixelRatio);
   picture.image.fill(theme::paper);
   if (r.shown && !r.shown->empty()) paintGround(r, picture, progress);
@@ -460,12 +461,23 @@ PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress)
   return picture;
 }
 
+double PlanRenderer::greatestDepth(const PlanRequest& r, const Progress& progress) {
+  if (r.mode != PlanMode::depth || !r.beneath) return 1;
+  if (r.greatestDepth) return *r.greatestDepth;
+  if (depth_.from != r.beneath || depth_.to != r.shown) {
+    const quantity::Volume v = quantity::volumeBetween(*r.beneath, *r.shown, {}, progress);
+    depth_ = {r.beneath, r.shown, std::max({0.5, v.maxCut, v.maxFill})};
+  }
+  return depth_.greatest;
+}
+
 void PlanRenderer::paintGround(const PlanRequest& r, PlanPicture& picture, const Progress& progress) {
   const double interval = r.interval > 0 ? r.interval : proposedInterval(*r.shown);
   picture.interval = interval;
   const QImage* lines =
       r.contours || r.triangles ? &linesOf(shownLines_, r.shown, false, interval, r, progress) : nullptr;
-  colour(r, picture.image, lines, progress);
+  picture.greatestDepth = greatestDepth(r, progress);
+  colour(r, picture.image, lines, picture.greatestDepth, progress);
 
   QPainter painter(&picture.image);
   painter.setRenderHint(QPainter::Antialiasing);

@@ -7,23 +7,19 @@
 #include <vector>
 
 #include "base/progress.h"
+#include "canvas/view_transform.h"
 #include "ground/contours.h"
 #include "ground/tin.h"
-#include "plan/view_transform.h"
 #include "project/source.h"
+#include "workspace/view_state.h"
 
 class QPainter;
 
 namespace inselberg::app {
 
-enum class PlanMode { relief, depth, levels, steepness };
-
 // The limits between the bands of steepness, m of rise per m: even steps for drainage and traffic, then 1 in 3 and
 // 1 in 2, at which earth is mown and stands.
 inline constexpr std::array kSteepness{0.01, 0.02, 0.05, 0.10, 0.20, 1.0 / 3, 0.50};
-// Which part of the depth map is lit up.
-enum class Lit { all, cut, fill };
-
 struct PlanRequest {
   ground::TinPtr shown;    // the ground on show; may be null
   ground::TinPtr pending;  // facets over it that are not yet part of it; may be null
@@ -32,8 +28,9 @@ struct PlanRequest {
   Lit lit = Lit::all;
   bool triangles = false;
   bool contours = true;
-  double interval = 0;                               // m between contours; 0: by the ground and the scale
-  double greatestDepth = 1;                          // full colour of the depth map
+  double interval = 0;  // m between contours; 0: by the ground and the scale
+  // What takes the full colour of the depth map; nothing: the greatest depth there is between the two grounds.
+  std::optional<double> greatestDepth;
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled along these; none: as fits
   std::vector<project::SourcePtr> sources;           // drawn over the ground; empty: not shown
   ViewTransform view;                                // of the image to make, in logical pixels
@@ -44,7 +41,8 @@ struct PlanPicture {
   QImage image;
   ViewTransform view;
   PlanMode mode = PlanMode::relief;
-  double interval = 0;  // used
+  double interval = 0;       // used
+  double greatestDepth = 1;  // used
 };
 
 class TriangleBuffer;
@@ -95,9 +93,17 @@ class PlanRenderer {
                                  const Progress& progress);
   const QImage& linesOf(Lines& lines, const ground::TinPtr& tin, bool existing, double interval,
                         const PlanRequest& request, const Progress& progress);
-  void colour(const PlanRequest& request, QImage& image, const QImage* lines, const Progress& progress);
+  void colour(const PlanRequest& request, QImage& image, const QImage* lines, double greatest,
+              const Progress& progress);
+
+  struct Depth {
+    ground::TinPtr from, to;
+    double greatest = 1;
+  };
+  double greatestDepth(const PlanRequest& request, const Progress& progress);
 
   std::vector<Contours> contours_;
+  Depth depth_;
   Layer shown_, beneath_;
   Lines shownLines_, beneathLines_;
   Survey survey_;

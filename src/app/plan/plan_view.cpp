@@ -8,14 +8,13 @@
 #include <QPushButton>
 #include <QWheelEvent>
 #include <cmath>
-#include <numeric>
 #include <utility>
 
 #include "base/quantity.h"
+#include "canvas/source_layer.h"
 #include "ground/steepness.h"
-#include "plan/source_layer.h"
+#include "plan/legend.h"
 #include "theme/theme.h"
-#include "tools/select_tool.h"
 
 namespace inselberg::app {
 namespace {
@@ -35,10 +34,11 @@ QPolygonF screenLine(const std::vector<Vec3>& points, bool closed, const ViewTra
 
 }  // namespace
 
-PlanView::PlanView(Workspace& workspace, QWidget* parent)
+PlanView::PlanView(Workspace& workspace, ViewState& state, QWidget* parent)
     : QWidget(parent),
       workspace_(workspace),
-      tool_(std::make_unique<SelectTool>(*this)),
+      state_(state),
+      tool_(std::make_unique<Tool>()),
       renderer_(std::make_shared<PlanRenderer>()),
       worker_([this](const std::string& why) {
         QMetaObject::invokeMethod(
@@ -64,10 +64,6 @@ PlanView::PlanView(Workspace& workspace, QWidget* parent)
   entry_->hide();
   entry_->installEventFilter(this);
   connect(&workspace_, &Workspace::evaluationChanged, this, [this] {
-    greatestDepth_ = 0.5;
-    for (const auto& seam : workspace_.evaluation()->seams) {
-      if (seam.volume) greatestDepth_ = std::max({greatestDepth_, seam.volume->maxCut, seam.volume->maxFill});
-    }
     if (!fitted_ && shownGround()) fit();
     requestPicture();
   });
@@ -82,6 +78,7 @@ PlanView::PlanView(Workspace& workspace, QWidget* parent)
     if (!shownGround()) fitted_ = false;
   });
   connect(&workspace_, &Workspace::selectionChanged, this, [this] { requestPicture(); });
+  connect(&state_, &ViewState::changed, this, [this] { requestPicture(); });
 }
 
 PlanView::~PlanView() = default;
@@ -94,53 +91,8 @@ void PlanView::setTool(std::unique_ptr<Tool> tool) {
   update();
 }
 
-void PlanView::setMode(PlanMode mode) {
-  mode_ = mode;
-  requestPicture();
-  Q_EMIT switchesChanged();
-}
-
-void PlanView::setLit(Lit part) {
-  lit_ = part;
-  requestPicture();
-}
-
-void PlanView::setTriangles(bool on) {
-  triangles_ = on;
-  requestPicture();
-}
-
-void PlanView::setContours(bool on) {
-  contours_ = on;
-  requestPicture();
-}
-
-void PlanView::setInterval(double interval) {
-  interval_ = interval;
-  requestPicture();
-}
-
-void PlanView::setSnapping(bool on) {
-  snapping_ = on;
-  Q_EMIT switchesChanged();
-  update();
-}
-
-void PlanView::setRightAngles(bool on) {
-  rightAngles_ = on;
-  Q_EMIT switchesChanged();
-  update();
-}
-
-void PlanView::setSnapKinds(const SnapKinds& kinds) {
-  snapKinds_ = kinds;
-  Q_EMIT switchesChanged();
-  update();
-}
-
-void PlanView::setSources(bool on) {
-  sources_ = on;
-  requestPicture();
+void PlanView::showCursor(Qt::CursorShape shape) {
+  setCursor(shape);
 }
 
 // A line for what is typed, under the hint.
@@ -153,7 +105,9 @@ void PlanView::openEntry(const QString& start) {
 
 const project::EvaluatedGround* PlanView::shownGround() const {
   const auto& e = *workspace_.evaluation();
-  if (const auto* g = e.ground(workspace_.chosenGround()); g && g->tin) return g;
+  const GroundId wanted =
+      state_.shown().mode == PlanMode::depth ? state_.depthsBetween().to : workspace_.chosenGround();
+  if (const auto* g = e.ground(wanted); g && g->tin) return g;
   for (auto it = e.grounds.rbegin(); it != e.grounds.rend(); ++it) {
     if (it->tin) return &*it;
   }
@@ -162,12 +116,19 @@ const project::EvaluatedGround* PlanView::shownGround() const {
 
 ground::TinPtr PlanView::beneathTin() const {
   const auto& e = *workspace_.evaluation();
-  for (const project::Seam& seam : e.seams) {
-    const auto* from = e.ground(seam.from);
-    const auto* to = e.ground(seam.to);
-    if (seam.to == workspace_.chosenGround() && from && to && to->tin) return from->tin;
+  const project::Between between = state_.depthsBetween();
+  const auto* from = e.ground(between.from);
+  const auto* shown = shownGround();
+  return from && shown && shown->id == between.to ? from->tin : nullptr;
+}
+
+std::optional<double> PlanView::greatestDepth() const {
+  const project::Between between = state_.depthsBetween();
+  for (const auto& seam : workspace_.evaluation()->seams) {
+    if (seam.from == between.from && seam.to == between.to && seam.volume)
+      return std::max({0.5, seam.volume->maxCut, seam.volume->maxFill});
   }
-  return nullptr;
+  return std::nullopt;
 }
 
 void PlanView::fit() {
@@ -201,12 +162,13 @@ void PlanView::requestPicture() {
   PlanRequest r;
   if (const auto* g = shownGround()) r.shown = g->tin, r.pending = g->pending;
   r.beneath = beneathTin();
-  r.mode = mode_;
-  r.lit = lit_;
-  r.triangles = triangles_;
-  r.contours = contours_;
-  r.interval = interval_;
-  r.greatestDepth = greatestDepth_;
+  const Shown& shown = state_.shown();
+  r.mode = shown.mode;
+  r.lit = shown.lit;
+  r.triangles = shown.triangles;
+  r.contours = shown.contours;
+  r.interval = shown.interval;
+  r.greatestDepth = greatestDepth();
   r.labelLines = workspace_.project()->labelLines;
   if (showsSources()) r.sources = workspace_.project()->sources;
   r.view = view_;
@@ -232,14 +194,15 @@ void PlanView::requestPicture() {
 Pointed PlanView::pointedAt(QPointF screen) {
   Pointed at{screen, view_.toPlan(screen), false};
   const double reach = kSnapPixels / view_.scale;
-  if (snapping_ && tool_->snaps()) {
+  if (state_.shown().snapping && tool_->snaps()) {
     SnapQuery query{at.plan, reach, std::nullopt, tool_->notTo(), gridStep(view_.scale)};
     if (const auto lock = tool_->lockFrom()) query.from = lock->first;
     const auto& e = *workspace_.evaluation();
     const auto* survey = e.surveyed() ? e.surveyed()->tin.get() : nullptr;
-    if (const auto p = snapped(*workspace_.project(), survey, snapKinds_, query)) at.plan = *p, at.snapped = true;
+    if (const auto p = snapped(*workspace_.project(), survey, state_.shown().snapKinds, query))
+      at.plan = *p, at.snapped = true;
   }
-  if (rightAngles_ && !at.snapped) {
+  if (state_.shown().rightAngles && !at.snapped) {
     if (const auto lock = tool_->lockFrom()) {
       const auto [from, along] = *lock;
       const Vec2 d = at.plan - from, across{-along.y, along.x};
@@ -286,7 +249,7 @@ void PlanView::mouseMoveEvent(QMouseEvent* event) {
   }
   pointer_ = pointedAt(event->position());
   if (!panFrom_) tool_->move(*pointer_, pressed_, event->modifiers());
-  Q_EMIT pointed(pointer_->plan, true);
+  state_.point(pointer_->plan);
   update();
 }
 
@@ -366,7 +329,7 @@ bool PlanView::eventFilter(QObject* watched, QEvent* event) {
 
 void PlanView::leaveEvent(QEvent*) {
   pointer_.reset();
-  Q_EMIT pointed({}, false);
+  state_.point(std::nullopt);
   update();
 }
 
@@ -389,7 +352,7 @@ void PlanView::paintEvent(QPaintEvent*) {
   if (showSources) paintFeatures(painter, *workspace_.project(), view_, workspace_.chosenFeatures());
   tool_->paint(painter);
   paintHint(painter);
-  if (showSources && snapping_) paintSnapping(painter);
+  if (showSources && state_.shown().snapping) paintSnapping(painter);
   if (pointer_ && pointer_->snapped) {
     painter.setPen(QPen(theme::amber, 2));
     painter.setBrush(Qt::NoBrush);
@@ -403,8 +366,8 @@ void PlanView::paintEvent(QPaintEvent*) {
 
 // What is snapped to, top right.
 void PlanView::paintSnapping(QPainter& painter) {
-  QString text = tr("Snap to %1").arg(snapKinds_.text(gridStep(view_.scale)));
-  if (rightAngles_) text += tr(" · right angles");
+  QString text = tr("Snap to %1").arg(state_.shown().snapKinds.text(gridStep(view_.scale)));
+  if (state_.shown().rightAngles) text += tr(" · right angles");
   QFont font = painter.font();
   font.setPixelSize(11);
   painter.setFont(font);
@@ -556,92 +519,29 @@ void PlanView::paintFurniture(QPainter& painter) {
   painter.restore();
 }
 
-// What the colours mean, bottom right, with the values between them, so that it reads without colour.
+// What the colours mean, with the values between them, so that it reads without colour.
 void PlanView::paintLegend(QPainter& painter) {
   const auto* shown = shownGround();
   if (!shown) return;
-  const auto number = [](double v, int decimals) { return QString::fromStdString(formatNumber(v, decimals)); };
-  struct {
-    std::vector<QColor> cells;
-    QStringList between;  // one more than cells; may be empty texts
-    QStringList above;    // none, or one for each cell
-    QString left, right;
-    QColor leftInk = theme::ink, rightInk = theme::ink;
-    int zero = -1;  // a mark between cells
-  } legend;
-  int cell = 30;
-  switch (mode_) {
+  switch (state_.shown().mode) {
     case PlanMode::relief:
       return;
-    case PlanMode::depth: {
-      if (!beneathTin()) return;
-      const double band = depthBand(greatestDepth_);
-      const int bands = std::clamp(static_cast<int>(std::ceil(greatestDepth_ / band - 1e-9)), 1, 8);
-      for (int i = -bands; i <= bands; ++i) {
-        if (i < bands) legend.cells.push_back(theme::depthColour((i + 0.5) * band, greatestDepth_));
-        legend.between << number(std::abs(i * band), band < 0.1 ? 2 : 1);
-      }
-      legend.zero = bands;
-      legend.left = tr("cut, m"), legend.right = tr("fill, m");
-      legend.leftInk = theme::cut, legend.rightInk = theme::fill;
-      break;
-    }
+    case PlanMode::depth:
+      if (beneathTin()) depthLegend(picture_.greatestDepth).paint(painter, size());
+      return;
     case PlanMode::levels: {
       const auto beneath = beneathTin();
-      const LevelBands bands = levelBands(beneath ? *beneath : *shown->tin);
-      for (int i = 0; i <= bands.count; ++i) {
-        if (i < bands.count) legend.cells.push_back(theme::levelColour(bands.along(i)));
-        legend.between << number(bands.lowest + i * bands.step, bands.step < 0.1 ? 2 : bands.step < 1 ? 1 : 0);
-      }
-      legend.left = tr("level, m");
-      break;
+      levelLegend(beneath ? *beneath : *shown->tin).paint(painter, size());
+      return;
     }
-    case PlanMode::steepness: {
-      cell = 44;
+    case PlanMode::steepness:
       if (steepnessOf_ != shown->tin) {
         steepnessOf_ = shown->tin;
         steepness_ = ground::areaBySteepness(*shown->tin, kSteepness);
       }
-      const double all = std::max(1e-9, std::accumulate(steepness_.begin(), steepness_.end(), 0.0));
-      for (std::size_t i = 0; i <= kSteepness.size(); ++i) {
-        legend.cells.push_back(theme::steepnessColour(static_cast<double>(i) / kSteepness.size()));
-        const double share = 100 * steepness_[i] / all;
-        legend.above << (share > 0 && share < 0.5 ? tr("<1 %") : tr("%1 %").arg(number(share, 0)));
-        legend.between << (i == 0 ? QString() : tr("%1 %").arg(number(100 * kSteepness[i - 1], 0)));
-      }
-      legend.between << QString();
-      legend.left = tr("steepness, and its share of the ground");
-      break;
-    }
+      steepnessLegend(steepness_).paint(painter, size());
+      return;
   }
-  QFont font = painter.font();
-  font.setPixelSize(11);
-  painter.setFont(font);
-  const int n = static_cast<int>(legend.cells.size());
-  const int top = legend.above.isEmpty() ? 18 : 32;
-  const double across = std::max(n * cell + 30, painter.fontMetrics().horizontalAdvance(legend.left) + 30);
-  const QRectF plate(width() - across - 10, height() - top - 36, across, top + 26);
-  painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 230));
-  painter.drawRoundedRect(plate, 3, 3);
-  for (int i = 0; i <= n; ++i) {
-    const QRectF box(plate.left() + 15 + i * cell, plate.top() + top, cell, 10);
-    if (i < n) {
-      painter.setPen(QPen(theme::rule, 0.5));
-      painter.setBrush(legend.cells[static_cast<std::size_t>(i)]);
-      painter.drawRect(box);
-    }
-    painter.setPen(theme::ink);
-    if (i < legend.above.size())
-      painter.drawText(QRectF(box.left(), box.top() - 15, cell, 14), Qt::AlignCenter, legend.above[i]);
-    if (i == legend.zero) painter.drawLine(box.topLeft() - QPointF(0, 2), box.bottomLeft() + QPointF(0, 2));
-    painter.drawText(QRectF(box.left() - 22, box.bottom() + 1, 44, 13), Qt::AlignCenter, legend.between[i]);
-  }
-  const QRectF head(plate.left() + 15, plate.top() + 2, across - 30, 15);
-  painter.setPen(legend.leftInk);
-  painter.drawText(head, Qt::AlignLeft | Qt::AlignVCenter, legend.left);
-  painter.setPen(legend.rightInk);
-  painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, legend.right);
 }
 
 }  // namespace inselberg::app

@@ -8,81 +8,34 @@
 #include <unordered_map>
 #include <vector>
 
+#include "canvas/canvas.h"
+#include "canvas/snapping.h"
+#include "canvas/view_transform.h"
 #include "jobs/worker.h"
 #include "plan/hachures.h"
 #include "plan/plan_renderer.h"
-#include "plan/snapping.h"
-#include "plan/view_transform.h"
-#include "window/workspace.h"
+#include "workspace/view_state.h"
 
 class QLineEdit;
 class QPushButton;
 
 namespace inselberg::app {
 
-class PlanView;
-
-// Where the pointer is, after snapping.
-struct Pointed {
-  QPointF screen;
-  plane::Vec2 plan;
-  bool snapped = false;
-};
-
-// What the mouse and keyboard do on the plan. A tool paints its own marks over the picture.
-class Tool {
- public:
-  virtual ~Tool() = default;
-  virtual QString hint() const = 0;  // what to do next, painted on the plan
-  virtual void press(const Pointed&, Qt::KeyboardModifiers) {}
-  virtual void move(const Pointed&, bool dragging, Qt::KeyboardModifiers) = 0;
-  virtual void release(const Pointed&) {}
-  virtual void doubleClick(const Pointed&) {}
-  virtual bool key(int, Qt::KeyboardModifiers) { return false; }  // true: taken
-  virtual void paint(QPainter&) {}
-  // True when a press here would take hold of something (so that the plan is not dragged instead).
-  virtual bool holds(const Pointed&) const { return true; }
-  // The place the right-angle lock measures from, and the direction it is square to.
-  virtual std::optional<std::pair<plane::Vec2, plane::Vec2>> lockFrom() const { return std::nullopt; }
-  // A corner that is being dragged snaps to others, not to itself.
-  virtual std::optional<plane::Vec2> notTo() const { return std::nullopt; }
-  // Whether places are snapped at all now.
-  virtual bool snaps() const { return true; }
-  // Whether the sources' points and lines are shown while this tool is in hand.
-  virtual bool showsSources() const { return false; }
-  // A tool that takes typed text: what is typed on the plan opens a line for it. The answer is what is wrong with it.
-  virtual bool wantsText() const { return false; }
-  virtual QString typed(const QString&) { return {}; }
-};
-
-class PlanView : public QWidget {
+class PlanView : public QWidget, public Canvas {
   Q_OBJECT
 
  public:
-  explicit PlanView(Workspace& workspace, QWidget* parent = nullptr);
+  PlanView(Workspace& workspace, ViewState& state, QWidget* parent = nullptr);
   ~PlanView() override;
 
-  Workspace& workspace() { return workspace_; }
-  const ViewTransform& view() const { return view_; }
+  Workspace& workspace() override { return workspace_; }
+  const ViewTransform& view() const override { return view_; }
+  void showCursor(Qt::CursorShape shape) override;
+  void repaintMarks() override { update(); }
+  void finishTool() override { Q_EMIT toolFinished(); }
 
   void setTool(std::unique_ptr<Tool> tool);
   Tool& tool() { return *tool_; }
-
-  PlanMode mode() const { return mode_; }
-  void setMode(PlanMode mode);
-  Lit lit() const { return lit_; }
-  void setLit(Lit part);
-  void setTriangles(bool on);
-  void setContours(bool on);
-  void setInterval(double interval);  // 0: proposed
-  double interval() const { return interval_; }
-  void setSnapping(bool on);
-  bool snapping() const { return snapping_; }
-  const SnapKinds& snapKinds() const { return snapKinds_; }
-  void setSnapKinds(const SnapKinds& kinds);
-  void setSources(bool on);
-  void setRightAngles(bool on);
-  bool rightAngles() const { return rightAngles_; }
 
   void fit();
   void showPlace(plane::Vec2 p);
@@ -92,8 +45,6 @@ class PlanView : public QWidget {
   QSize minimumSizeHint() const override { return {320, 240}; }
 
  signals:
-  void pointed(plane::Vec2 plan, bool inside);
-  void switchesChanged();
   void toolFinished();
   void importWanted();
 
@@ -123,7 +74,9 @@ class PlanView : public QWidget {
   void paintDoubts(QPainter& painter);
   void paintSnapping(QPainter& painter);
   void openEntry(const QString& start);
-  bool showsSources() const { return sources_ || tool_->showsSources(); }
+  bool showsSources() const { return state_.shown().sources || tool_->showsSources(); }
+  // Where the evaluation knows it.
+  std::optional<double> greatestDepth() const;
 
   struct Hachures {
     std::shared_ptr<const works::Placement> of;
@@ -133,14 +86,9 @@ class PlanView : public QWidget {
   };
 
   Workspace& workspace_;
+  ViewState& state_;
   ViewTransform view_;
   bool fitted_ = false;
-  PlanMode mode_ = PlanMode::relief;
-  Lit lit_ = Lit::all;
-  bool triangles_ = false, contours_ = true, snapping_ = true, rightAngles_ = false;
-  double interval_ = 0;
-  SnapKinds snapKinds_;
-  bool sources_ = false;
   QLineEdit* entry_;  // where places and levels are typed
   PlanPicture picture_;
   std::uint64_t asked_ = 0, got_ = 0;
@@ -148,7 +96,6 @@ class PlanView : public QWidget {
   std::optional<Pointed> pointer_;
   std::optional<QPointF> panFrom_;
   bool pressed_ = false;
-  double greatestDepth_ = 1;
   project::ProjectPtr drawn_;  // whose label lines and sources were asked for last
   ground::TinPtr steepnessOf_;
   std::vector<double> steepness_;  // of that ground

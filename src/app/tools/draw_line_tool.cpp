@@ -7,7 +7,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
-#include "plan/label.h"
+#include "canvas/label.h"
 #include "plane/curves.h"
 #include "plane/place_text.h"
 #include "theme/theme.h"
@@ -34,11 +34,11 @@ bool shown(const project::Source& source) {
 
 }  // namespace
 
-DrawLineTool::DrawLineTool(PlanView& plan, Drawn kind, double interval)
-    : plan_(plan), kind_(kind), interval_(interval) {
+DrawLineTool::DrawLineTool(Canvas& canvas, Drawn kind, double interval)
+    : canvas_(canvas), kind_(kind), interval_(interval) {
   if (kind_ != Drawn::contour) return;
   level_ = 0;
-  if (const auto* survey = plan_.workspace().evaluation()->surveyed(); survey && survey->tin) {
+  if (const auto* survey = canvas_.workspace().evaluation()->surveyed(); survey && survey->tin) {
     const auto& tin = *survey->tin;
     level_ = std::round((tin.minLevel() + tin.maxLevel()) / 2 / interval_) * interval_;
   }
@@ -81,7 +81,7 @@ QString DrawLineTool::hint() const {
 double DrawLineTool::levelFor(Vec2 place) const {
   if (!levelled()) return kNone;
   if (kind_ == Drawn::contour) return *level_;
-  const auto& workspace = plan_.workspace();
+  const auto& workspace = canvas_.workspace();
   if (!fromGround_) {
     if (const auto met = project::meet(*workspace.project(), place, 1e-6, shown)) {
       const auto shape = project::shapeOf(*workspace.project(), met->feature);
@@ -101,7 +101,7 @@ std::vector<Vec3> DrawLineTool::stretchTo(Vec2 place) const {
   const Vec3 end{place.x, place.y, levelFor(place)};
   if (vertices_.empty()) return {end};
   const Vec3 last = vertices_.back();
-  const auto& project = *plan_.workspace().project();
+  const auto& project = *canvas_.workspace().project();
   if (follow_) {
     const auto from = project::meet(project, last.plan(), 1e-6, shown), to = project::meet(project, place, 1e-6, shown);
     if (from && to && from->feature == to->feature) {
@@ -138,8 +138,8 @@ void DrawLineTool::add(Vec2 place) {
   if (kind_ == Drawn::point) {
     const double z = levelFor(place);
     if (std::isnan(z)) {
-      Q_EMIT plan_.workspace().message(tr("There is no ground here to take a level from. Type one first: z 71.5"),
-                                       true);
+      Q_EMIT canvas_.workspace().message(tr("There is no ground here to take a level from. Type one first: z 71.5"),
+                                         true);
       return;
     }
     vertices_ = {{place.x, place.y, z}};
@@ -153,19 +153,19 @@ void DrawLineTool::add(Vec2 place) {
 
 void DrawLineTool::press(const Pointed& at, Qt::KeyboardModifiers) {
   if (vertices_.size() >= 3 && kind_ != Drawn::point) {
-    const QPointF first = plan_.view().toScreen(vertices_.front().plan());
+    const QPointF first = canvas_.view().toScreen(vertices_.front().plan());
     if (std::hypot(first.x() - at.screen.x(), first.y() - at.screen.y()) < 10) {
       finish(true);
       return;
     }
   }
-  if (!vertices_.empty() && plane::distance(vertices_.back().plan(), at.plan) * plan_.view().scale < 1) return;
+  if (!vertices_.empty() && plane::distance(vertices_.back().plan(), at.plan) * canvas_.view().scale < 1) return;
   add(at.plan);
 }
 
 void DrawLineTool::move(const Pointed& at, bool, Qt::KeyboardModifiers) {
   pointer_ = at.plan;
-  plan_.setCursor(Qt::CrossCursor);
+  canvas_.showCursor(Qt::CrossCursor);
 }
 
 void DrawLineTool::doubleClick(const Pointed&) {
@@ -196,7 +196,7 @@ bool DrawLineTool::key(int key, Qt::KeyboardModifiers modifiers) {
       return true;
     case Qt::Key_Escape:
       if (vertices_.empty()) {
-        Q_EMIT plan_.toolFinished();
+        canvas_.finishTool();
       } else {
         vertices_.clear();
         marks_.clear();
@@ -230,7 +230,7 @@ QString DrawLineTool::typed(const QString& text) {
     return {};
   }
   const auto last = vertices_.empty() ? std::optional<Vec2>() : vertices_.back().plan();
-  const auto place = plane::parsePlace(trimmed.toStdString(), plan_.workspace().project()->origin, last);
+  const auto place = plane::parsePlace(trimmed.toStdString(), canvas_.workspace().project()->origin, last);
   if (!place)
     return tr("Write a place like 412010 6187020, or from the last point +5 -3 or 25 at 120 (length at bearing).");
   add(*place);
@@ -239,7 +239,7 @@ QString DrawLineTool::typed(const QString& text) {
 
 void DrawLineTool::finish(bool closed) {
   if (vertices_.empty()) return;
-  Workspace& workspace = plan_.workspace();
+  Workspace& workspace = canvas_.workspace();
   const std::size_t least = kind_ == Drawn::point ? 1 : area() ? 3 : 2;
   if (vertices_.size() < least) {
     Q_EMIT workspace.message(area() ? tr("An outline needs three corners.") : tr("A line needs two points."), true);
@@ -303,7 +303,7 @@ std::optional<std::pair<Vec2, Vec2>> DrawLineTool::lockFrom() const {
 
 void DrawLineTool::paint(QPainter& painter) {
   if (vertices_.empty()) return;
-  const ViewTransform& view = plan_.view();
+  const ViewTransform& view = canvas_.view();
   QPolygonF line;
   for (const Vec3& v : vertices_) line << view.toScreen(v.plan());
   const auto done = line.size();
@@ -327,7 +327,7 @@ void DrawLineTool::paint(QPainter& painter) {
                      .arg(QString::fromStdString(formatNumber(plane::norm(d), 2)),
                           QString::fromStdString(formatNumber(bearing, 1)));
   if (const double z = levelFor(*pointer_); !std::isnan(z)) text += "  z " + number(z);
-  paintLabel(painter, text, view.toScreen(*pointer_) + QPointF(14, -12), plan_.width());
+  paintLabel(painter, text, view.toScreen(*pointer_) + QPointF(14, -12), canvas_.view().size.width());
 }
 
 }  // namespace inselberg::app

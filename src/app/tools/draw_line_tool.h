@@ -1,7 +1,7 @@
 // Drawing points, breaklines, contours, boundaries, voids and lines of contour labels, by clicks and by typing.
 #pragma once
 
-#include "plan/plan_view.h"
+#include "canvas/canvas.h"
 #include "project/features.h"
 
 namespace inselberg::app {
@@ -13,7 +13,7 @@ enum class Drawn { point, breakline, contour, boundary, voids, labels };
 // clicks lie on. A contour takes the next level at each new line; Up and Down step it.
 class DrawLineTool : public Tool {
  public:
-  DrawLineTool(PlanView& plan, Drawn kind, double interval);
+  DrawLineTool(Canvas& canvas, Drawn kind, double interval);
 
   QString hint() const override;
   void press(const Pointed& at, Qt::KeyboardModifiers modifiers) override;
@@ -34,7 +34,7 @@ class DrawLineTool : public Tool {
   double levelFor(plane::Vec2 place) const;
   void finish(bool closed);
 
-  PlanView& plan_;
+  Canvas& canvas_;
   Drawn kind_;
   double interval_;
   std::vector<plane::Vec3> vertices_;

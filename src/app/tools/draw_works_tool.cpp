@@ -6,7 +6,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
-#include "plan/label.h"
+#include "canvas/label.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -20,7 +20,7 @@ QString tr(const char* text) {
 
 }  // namespace
 
-DrawWorksTool::DrawWorksTool(PlanView& plan, const works::Kind& kind) : plan_(plan), kind_(kind), outline_(true) {
+DrawWorksTool::DrawWorksTool(Canvas& canvas, const works::Kind& kind) : canvas_(canvas), kind_(kind), outline_(true) {
   for (const works::Field& field : kind.fields()) {
     if (!isPlaces(field.measure)) continue;
     outline_ = field.measure == works::Measure::outline;
@@ -42,19 +42,19 @@ QString DrawWorksTool::hint() const {
 
 void DrawWorksTool::press(const Pointed& at, Qt::KeyboardModifiers) {
   if (outline_ && points_.size() >= fewest()) {
-    const QPointF first = plan_.view().toScreen(points_.front());
+    const QPointF first = canvas_.view().toScreen(points_.front());
     if (std::hypot(first.x() - at.screen.x(), first.y() - at.screen.y()) < 10) {
       finish();
       return;
     }
   }
-  if (!points_.empty() && plane::distance(points_.back(), at.plan) * plan_.view().scale < 1) return;
+  if (!points_.empty() && plane::distance(points_.back(), at.plan) * canvas_.view().scale < 1) return;
   points_.push_back(at.plan);
 }
 
 void DrawWorksTool::move(const Pointed& at, bool, Qt::KeyboardModifiers) {
   pointer_ = at.plan;
-  plan_.setCursor(Qt::CrossCursor);
+  canvas_.showCursor(Qt::CrossCursor);
 }
 
 void DrawWorksTool::doubleClick(const Pointed&) {
@@ -72,7 +72,7 @@ bool DrawWorksTool::key(int key, Qt::KeyboardModifiers) {
       return true;
     case Qt::Key_Escape:
       if (points_.empty()) {
-        Q_EMIT plan_.toolFinished();
+        canvas_.finishTool();
       } else {
         points_.clear();
       }
@@ -83,7 +83,7 @@ bool DrawWorksTool::key(int key, Qt::KeyboardModifiers) {
 }
 
 void DrawWorksTool::finish() {
-  Workspace& workspace = plan_.workspace();
+  Workspace& workspace = canvas_.workspace();
   const project::Project& project = *workspace.project();
   const GroundId onto = project.finished();
   const auto* ground = workspace.evaluation()->ground(onto);
@@ -109,7 +109,7 @@ void DrawWorksTool::finish() {
                      tr("draw %1").arg(name));
     points_.clear();
     workspace.chooseWorks(id);
-    Q_EMIT plan_.toolFinished();
+    canvas_.finishTool();
   } catch (const Error& e) {
     Q_EMIT workspace.message(tr("The %1 is not finished: %2").arg(kind.toLower(), QString::fromUtf8(e.what())), true);
   }
@@ -123,7 +123,7 @@ std::optional<std::pair<Vec2, Vec2>> DrawWorksTool::lockFrom() const {
 
 void DrawWorksTool::paint(QPainter& painter) {
   if (points_.empty()) return;
-  const ViewTransform& view = plan_.view();
+  const ViewTransform& view = canvas_.view();
   QPolygonF line;
   for (const Vec2 p : points_) line << view.toScreen(p);
   if (pointer_) line << view.toScreen(*pointer_);
@@ -142,7 +142,7 @@ void DrawWorksTool::paint(QPainter& painter) {
   for (const Vec2 p : points_) painter.drawRect(QRectF(view.toScreen(p) - QPointF(4, 4), QSizeF(8, 8)));
   if (!pointer_) return;
   const QString length = QString::fromStdString(formatNumber(plane::distance(points_.back(), *pointer_), 2)) + " m";
-  paintLabel(painter, length, view.toScreen(*pointer_) + QPointF(14, -12), plan_.width());
+  paintLabel(painter, length, view.toScreen(*pointer_) + QPointF(14, -12), canvas_.view().size.width());
 }
 
 }  // namespace inselberg::app

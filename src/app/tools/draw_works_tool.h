@@ -1,13 +1,13 @@
 // Drawing works of a kind: the corners of its outline, or the points of its line.
 #pragma once
 
-#include "plan/plan_view.h"
+#include "canvas/canvas.h"
 
 namespace inselberg::app {
 
 class DrawWorksTool : public Tool {
  public:
-  DrawWorksTool(PlanView& plan, const works::Kind& kind);
+  DrawWorksTool(Canvas& canvas, const works::Kind& kind);
 
   QString hint() const override;
   void press(const Pointed& at, Qt::KeyboardModifiers modifiers) override;
@@ -21,7 +21,7 @@ class DrawWorksTool : public Tool {
   void finish();
   std::size_t fewest() const { return outline_ ? 3 : 2; }
 
-  PlanView& plan_;
+  Canvas& canvas_;
   const works::Kind& kind_;
   bool outline_;
   works::Places points_;

@@ -5,7 +5,7 @@
 #include <cmath>
 
 #include "base/error.h"
-#include "plan/source_layer.h"
+#include "canvas/source_layer.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -35,7 +35,7 @@ bool locked(const project::Project& project, const Feature& feature) {
 
 QString EditLineTool::hint() const {
   if (then_) return picking_;
-  if (plan_.workspace().chosenFeatures().empty())
+  if (canvas_.workspace().chosenFeatures().empty())
     return tr("Click a point or line; drag a box around several, with Alt a line. Esc ends.");
   return tr(
       "Drag a vertex, or the whole (Ctrl copies). Double-click a side for a vertex, X splits there, Delete removes.");
@@ -44,29 +44,29 @@ QString EditLineTool::hint() const {
 void EditLineTool::pickOther(const QString& what, const WithOther& then) {
   picking_ = what;
   then_ = then;
-  plan_.update();
+  canvas_.repaintMarks();
 }
 
 std::optional<project::Met> EditLineTool::meet(Vec2 p) const {
   // What can be changed comes before what is locked.
-  const auto& project = *plan_.workspace().project();
-  const double reach = kGrab / plan_.view().scale;
+  const auto& project = *canvas_.workspace().project();
+  const double reach = kGrab / canvas_.view().scale;
   const auto met = project::meet(project, p, reach, [](const project::Source& s) { return shown(s) && !s.locked; });
   return met ? met : project::meet(project, p, reach, shown);
 }
 
 bool EditLineTool::isChosen(const Feature& f) const {
-  const auto& chosen = plan_.workspace().chosenFeatures();
+  const auto& chosen = canvas_.workspace().chosenFeatures();
   return std::find(chosen.begin(), chosen.end(), f) != chosen.end();
 }
 
 void EditLineTool::choose(std::vector<Feature> list) {
-  plan_.workspace().chooseFeatures(std::move(list));
+  canvas_.workspace().chooseFeatures(std::move(list));
 }
 
 void EditLineTool::change(const std::function<project::ProjectPtr(const project::Project&)>& edit,
                           const QString& what) {
-  Workspace& workspace = plan_.workspace();
+  Workspace& workspace = canvas_.workspace();
   if (workspace.readOnly()) return;
   const auto& chosen = workspace.chosenFeatures();
   if (std::any_of(chosen.begin(), chosen.end(), [&](const Feature& f) { return locked(*workspace.project(), f); })) {
@@ -81,13 +81,13 @@ void EditLineTool::change(const std::function<project::ProjectPtr(const project:
 }
 
 void EditLineTool::press(const Pointed& at, Qt::KeyboardModifiers modifiers) {
-  const Vec2 p = plan_.view().toPlan(at.screen);
+  const Vec2 p = canvas_.view().toPlan(at.screen);
   const auto met = meet(p);
   if (then_) {
     if (met) std::exchange(then_, nullptr)(met->feature, p);
     return;
   }
-  const bool fixed = met && locked(*plan_.workspace().project(), met->feature);
+  const bool fixed = met && locked(*canvas_.workspace().project(), met->feature);
   if (!met || (fixed && !(modifiers & Qt::ShiftModifier))) {
     // What is locked is chosen by a click, and a drag from it draws a box all the same.
     clicked_ = met ? std::optional(met->feature) : std::nullopt;
@@ -95,7 +95,7 @@ void EditLineTool::press(const Pointed& at, Qt::KeyboardModifiers modifiers) {
     lasso_ = {p};
     return;
   }
-  auto chosen = plan_.workspace().chosenFeatures();
+  auto chosen = canvas_.workspace().chosenFeatures();
   if (modifiers & Qt::ShiftModifier) {
     if (isChosen(met->feature)) {
       std::erase(chosen, met->feature);
@@ -108,13 +108,13 @@ void EditLineTool::press(const Pointed& at, Qt::KeyboardModifiers modifiers) {
   const bool was = isChosen(met->feature);
   if (!was) choose({met->feature});
   const bool vertex =
-      met->vertex && was && plan_.workspace().chosenFeatures().size() == 1 && !(modifiers & Qt::ControlModifier);
+      met->vertex && was && canvas_.workspace().chosenFeatures().size() == 1 && !(modifiers & Qt::ControlModifier);
   drag_ = Drag{vertex ? Drag::vertex : Drag::whole,
                p,
                at.screen,
                met->feature,
                met->vertex.value_or(0),
-               plan_.workspace().project(),
+               canvas_.workspace().project(),
                (modifiers & Qt::ControlModifier) != 0,
                false};
 }
@@ -123,34 +123,34 @@ void EditLineTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers)
   pointer_ = at.screen;
   const Vec2 p = at.plan;
   if (!dragging || !drag_) {
-    hovered_ = meet(plan_.view().toPlan(at.screen));
-    plan_.setCursor(hovered_ ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    hovered_ = meet(canvas_.view().toPlan(at.screen));
+    canvas_.showCursor(hovered_ ? Qt::PointingHandCursor : Qt::ArrowCursor);
     return;
   }
   if (!drag_->moved && std::hypot(at.screen.x() - drag_->startScreen.x(), at.screen.y() - drag_->startScreen.y()) < 4)
     return;
   drag_->moved = true;
-  if (drag_->kind == Drag::lasso && plane::distance(lasso_.back(), p) * plan_.view().scale > 3) lasso_.push_back(p);
-  if (drag_->kind == Drag::box || drag_->kind == Drag::lasso || plan_.workspace().readOnly()) return;
+  if (drag_->kind == Drag::lasso && plane::distance(lasso_.back(), p) * canvas_.view().scale > 3) lasso_.push_back(p);
+  if (drag_->kind == Drag::box || drag_->kind == Drag::lasso || canvas_.workspace().readOnly()) return;
   try {
     const project::Project& before = *drag_->before;
     if (drag_->kind == Drag::vertex) {
       auto shape = *project::shapeOf(before, drag_->feature);
       shape.vertices[drag_->index].x = p.x, shape.vertices[drag_->index].y = p.y;
-      plan_.workspace().setTransient(project::withShape(before, drag_->feature, shape));
+      canvas_.workspace().setTransient(project::withShape(before, drag_->feature, shape));
       return;
     }
     const Vec2 d = p - drag_->start;
     const auto shift = [d](const ground::Breakline& line) { return ground::moved(line, {d.x, d.y, 0}); };
-    const auto& chosen = plan_.workspace().chosenFeatures();
+    const auto& chosen = canvas_.workspace().chosenFeatures();
     if (!drag_->copy) {
-      plan_.workspace().setTransient(project::withShapes(before, chosen, shift));
+      canvas_.workspace().setTransient(project::withShapes(before, chosen, shift));
       return;
     }
     project::ProjectPtr next = drag_->before;
     for (const Feature& f : chosen)
       next = project::withFeature(*next, f.source, f.kind, shift(*project::shapeOf(before, f)));
-    plan_.workspace().setTransient(next);
+    canvas_.workspace().setTransient(next);
   } catch (const Error&) {
     // An outline that would cross itself: the last place that did not stays.
   }
@@ -159,7 +159,7 @@ void EditLineTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers)
 void EditLineTool::release(const Pointed& at) {
   if (!drag_) return;
   const Drag drag = *std::exchange(drag_, std::nullopt);
-  Workspace& workspace = plan_.workspace();
+  Workspace& workspace = canvas_.workspace();
   if (drag.kind == Drag::box || drag.kind == Drag::lasso) {
     if (!drag.moved) {
       choose(clicked_ ? std::vector{*clicked_} : std::vector<Feature>{});
@@ -167,7 +167,7 @@ void EditLineTool::release(const Pointed& at) {
     }
     plane::Ring ring = lasso_;
     if (drag.kind == Drag::box) {
-      const Vec2 a = drag.start, b = plan_.view().toPlan(at.screen);
+      const Vec2 a = drag.start, b = canvas_.view().toPlan(at.screen);
       ring = {a, {b.x, a.y}, b, {a.x, b.y}};
     }
     lasso_.clear();
@@ -181,7 +181,7 @@ void EditLineTool::release(const Pointed& at) {
 }
 
 void EditLineTool::doubleClick(const Pointed& at) {
-  const auto met = meet(plan_.view().toPlan(at.screen));
+  const auto met = meet(canvas_.view().toPlan(at.screen));
   if (!met || met->vertex || met->feature.kind == FeatureKind::point) return;
   choose({met->feature});
   change(
@@ -194,19 +194,19 @@ void EditLineTool::doubleClick(const Pointed& at) {
 
 bool EditLineTool::key(int key, Qt::KeyboardModifiers modifiers) {
   if (modifiers & (Qt::ControlModifier | Qt::AltModifier)) return false;
-  const auto chosen = plan_.workspace().chosenFeatures();
-  const auto met = meet(plan_.view().toPlan(pointer_));
+  const auto chosen = canvas_.workspace().chosenFeatures();
+  const auto met = meet(canvas_.view().toPlan(pointer_));
   switch (key) {
     case Qt::Key_Escape:
       if (then_) {
         then_ = nullptr;
       } else if (drag_) {
         drag_.reset();
-        plan_.workspace().dropTransient();
+        canvas_.workspace().dropTransient();
       } else if (!chosen.empty()) {
         choose({});
       } else {
-        Q_EMIT plan_.toolFinished();
+        canvas_.finishTool();
       }
       return true;
     case Qt::Key_Delete:
@@ -215,7 +215,7 @@ bool EditLineTool::key(int key, Qt::KeyboardModifiers modifiers) {
       if (met && met->vertex && chosen.size() == 1 && met->feature == chosen.front() &&
           met->feature.kind != FeatureKind::point) {
         const auto without =
-            ground::withoutVertex(*project::shapeOf(*plan_.workspace().project(), met->feature), *met->vertex);
+            ground::withoutVertex(*project::shapeOf(*canvas_.workspace().project(), met->feature), *met->vertex);
         if (without) {
           change([&](const project::Project& p) { return project::withShape(p, met->feature, *without); },
                  tr("remove a vertex"));
@@ -228,7 +228,7 @@ bool EditLineTool::key(int key, Qt::KeyboardModifiers modifiers) {
     }
     case Qt::Key_X: {
       if (!met || met->feature.kind != FeatureKind::line) return true;
-      const auto parts = ground::split(*project::shapeOf(*plan_.workspace().project(), met->feature), met->at);
+      const auto parts = ground::split(*project::shapeOf(*canvas_.workspace().project(), met->feature), met->at);
       choose({met->feature});
       change(
           [&](const project::Project& p) {
@@ -246,16 +246,16 @@ bool EditLineTool::key(int key, Qt::KeyboardModifiers modifiers) {
 
 std::optional<Vec2> EditLineTool::notTo() const {
   if (!drag_ || drag_->kind != Drag::vertex) return std::nullopt;
-  const auto shape = project::shapeOf(*plan_.workspace().project(), drag_->feature);
+  const auto shape = project::shapeOf(*canvas_.workspace().project(), drag_->feature);
   return shape ? std::optional(shape->vertices[drag_->index].plan()) : std::nullopt;
 }
 
 void EditLineTool::paint(QPainter& painter) {
-  const auto& project = *plan_.workspace().project();
+  const auto& project = *canvas_.workspace().project();
   if (hovered_ && !drag_) {
     const std::vector<Feature> one{hovered_->feature};
     painter.setOpacity(isChosen(hovered_->feature) ? 1.0 : 0.55);
-    paintFeatures(painter, project, plan_.view(), one);
+    paintFeatures(painter, project, canvas_.view(), one);
     painter.setOpacity(1);
   }
   if (!drag_ || !drag_->moved) return;
@@ -264,7 +264,7 @@ void EditLineTool::paint(QPainter& painter) {
   if (drag_->kind == Drag::box) painter.drawRect(QRectF(drag_->startScreen, pointer_).normalized());
   if (drag_->kind == Drag::lasso) {
     QPolygonF shape;
-    for (const Vec2 p : lasso_) shape << plan_.view().toScreen(p);
+    for (const Vec2 p : lasso_) shape << canvas_.view().toScreen(p);
     painter.drawPolygon(shape);
   }
 }

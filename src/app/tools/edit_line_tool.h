@@ -1,7 +1,7 @@
 // Choosing points, lines and outlines of the sources, and changing them with the mouse.
 #pragma once
 
-#include "plan/plan_view.h"
+#include "canvas/canvas.h"
 #include "project/features.h"
 
 namespace inselberg::app {
@@ -11,7 +11,7 @@ namespace inselberg::app {
 // puts a vertex there, Delete takes the one under the pointer out, or all that is chosen. X splits under the pointer.
 class EditLineTool : public Tool {
  public:
-  explicit EditLineTool(PlanView& plan) : plan_(plan) {}
+  explicit EditLineTool(Canvas& canvas) : canvas_(canvas) {}
 
   // The next click names the other line: for trimming, extending, or taking levels from.
   using WithOther = std::function<void(const project::Feature& other, plane::Vec2 place)>;
@@ -44,7 +44,7 @@ class EditLineTool : public Tool {
   void choose(std::vector<project::Feature> list);
   void change(const std::function<project::ProjectPtr(const project::Project&)>& edit, const QString& what);
 
-  PlanView& plan_;
+  Canvas& canvas_;
   std::optional<project::Met> hovered_;
   std::optional<Drag> drag_;
   std::optional<project::Feature> clicked_;  // locked, chosen when the press was no drag

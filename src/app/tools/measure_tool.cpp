@@ -5,7 +5,7 @@
 #include <cmath>
 
 #include "base/quantity.h"
-#include "plan/label.h"
+#include "canvas/label.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -24,7 +24,7 @@ QString number(double v, int decimals) {
 }  // namespace
 
 const ground::Tin* MeasureTool::tin() const {
-  const auto& workspace = plan_.workspace();
+  const auto& workspace = canvas_.workspace();
   const auto* g = workspace.evaluation()->ground(workspace.chosenGround());
   return g && g->tin ? g->tin.get() : nullptr;
 }
@@ -50,7 +50,7 @@ void MeasureTool::press(const Pointed& at, Qt::KeyboardModifiers) {
 
 void MeasureTool::move(const Pointed& at, bool, Qt::KeyboardModifiers) {
   pointer_ = at.plan;
-  plan_.setCursor(Qt::CrossCursor);
+  canvas_.showCursor(Qt::CrossCursor);
 }
 
 bool MeasureTool::key(int key, Qt::KeyboardModifiers) {
@@ -60,7 +60,7 @@ bool MeasureTool::key(int key, Qt::KeyboardModifiers) {
     to_.reset();
     water_ = {};
   } else {
-    Q_EMIT plan_.toolFinished();
+    canvas_.finishTool();
   }
   return true;
 }
@@ -97,7 +97,7 @@ QString MeasureTool::reading() const {
 
 void MeasureTool::paint(QPainter& painter) {
   if (!from_) return;
-  const ViewTransform& view = plan_.view();
+  const ViewTransform& view = canvas_.view();
   painter.setBrush(Qt::NoBrush);
   QPolygonF line;
   if (kind_ == Measuring::water) {
@@ -114,7 +114,8 @@ void MeasureTool::paint(QPainter& painter) {
   if (line.size() > 1) painter.drawEllipse(line.back(), 4, 4);
   const QString text = reading();
   if (text.isEmpty()) return;
-  paintLabel(painter, text, (line.isEmpty() ? view.toScreen(*from_) : line.back()) + QPointF(14, -24), plan_.width());
+  paintLabel(painter, text, (line.isEmpty() ? view.toScreen(*from_) : line.back()) + QPointF(14, -24),
+             canvas_.view().size.width());
 }
 
 }  // namespace inselberg::app

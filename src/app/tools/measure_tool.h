@@ -1,8 +1,8 @@
 // Reading a ground: the slope between two clicks, and the way water runs from one.
 #pragma once
 
+#include "canvas/canvas.h"
 #include "ground/water_path.h"
-#include "plan/plan_view.h"
 
 namespace inselberg::app {
 
@@ -10,7 +10,7 @@ enum class Measuring { slope, water };
 
 class MeasureTool : public Tool {
  public:
-  MeasureTool(PlanView& plan, Measuring kind) : plan_(plan), kind_(kind) {}
+  MeasureTool(Canvas& canvas, Measuring kind) : canvas_(canvas), kind_(kind) {}
 
   QString hint() const override;
   void press(const Pointed& at, Qt::KeyboardModifiers modifiers) override;
@@ -25,7 +25,7 @@ class MeasureTool : public Tool {
  private:
   const ground::Tin* tin() const;
 
-  PlanView& plan_;
+  Canvas& canvas_;
   Measuring kind_;
   std::optional<plane::Vec2> from_, to_, pointer_;
   ground::WaterPath water_;

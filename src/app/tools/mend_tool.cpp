@@ -19,7 +19,7 @@ QString tr(const char* text) {
 }  // namespace
 
 GroundId MendTool::target() const {
-  const auto& workspace = plan_.workspace();
+  const auto& workspace = canvas_.workspace();
   const auto* chosen = workspace.project()->ground(workspace.chosenGround());
   if (chosen && std::holds_alternative<project::FromSources>(chosen->base)) return chosen->id;
   return workspace.project()->surveyed();
@@ -42,7 +42,7 @@ QString MendTool::hint() const {
 }
 
 std::optional<ground::Mend> MendTool::under(Vec2 p) const {
-  const auto* g = plan_.workspace().evaluation()->ground(target());
+  const auto* g = canvas_.workspace().evaluation()->ground(target());
   if (!g || !g->tin) return std::nullopt;
   const ground::Tin& tin = *g->tin;
   const auto t = tin.locate(p);
@@ -77,7 +77,7 @@ std::optional<ground::Mend> MendTool::under(Vec2 p) const {
 }
 
 void MendTool::press(const Pointed& at, Qt::KeyboardModifiers) {
-  Workspace& workspace = plan_.workspace();
+  Workspace& workspace = canvas_.workspace();
   if (workspace.readOnly() || !workspace.upToDate()) return;
   const auto mend = under(at.plan);
   if (!mend) {
@@ -104,12 +104,12 @@ void MendTool::press(const Pointed& at, Qt::KeyboardModifiers) {
 
 void MendTool::move(const Pointed& at, bool, Qt::KeyboardModifiers) {
   pointer_ = at.plan;
-  plan_.setCursor(Qt::CrossCursor);
+  canvas_.showCursor(Qt::CrossCursor);
 }
 
 bool MendTool::key(int key, Qt::KeyboardModifiers) {
   if (key != Qt::Key_Escape) return false;
-  Q_EMIT plan_.toolFinished();
+  canvas_.finishTool();
   return true;
 }
 
@@ -126,8 +126,8 @@ void MendTool::paint(QPainter& painter) {
   if (!pointer_) return;
   const auto mend = under(*pointer_);
   if (!mend) return;
-  const ViewTransform& view = plan_.view();
-  const auto* g = plan_.workspace().evaluation()->ground(target());
+  const ViewTransform& view = canvas_.view();
+  const auto* g = canvas_.workspace().evaluation()->ground(target());
   painter.setPen(QPen(theme::amber, 2.6));
   painter.setBrush(QColor(217, 164, 0, 50));
   if (const auto* swap = std::get_if<ground::SwapEdge>(&*mend)) {

@@ -1,7 +1,7 @@
 // Mending the triangles of a ground built from sources: one press each, kept through every rebuild.
 #pragma once
 
-#include "plan/plan_view.h"
+#include "canvas/canvas.h"
 
 namespace inselberg::app {
 
@@ -9,7 +9,7 @@ enum class Mending { swapEdge, deleteTriangle, deletePoint, addPoint };
 
 class MendTool : public Tool {
  public:
-  MendTool(PlanView& plan, Mending kind) : plan_(plan), kind_(kind) {}
+  MendTool(Canvas& canvas, Mending kind) : canvas_(canvas), kind_(kind) {}
 
   QString hint() const override;
   void press(const Pointed& at, Qt::KeyboardModifiers modifiers) override;
@@ -25,7 +25,7 @@ class MendTool : public Tool {
   GroundId target() const;
   std::optional<ground::Mend> under(plane::Vec2 p) const;
 
-  PlanView& plan_;
+  Canvas& canvas_;
   Mending kind_;
   std::optional<plane::Vec2> pointer_;
   std::optional<double> level_;

@@ -43,7 +43,7 @@ bool onWhole(const works::Shape& shape, Vec2 p, double reach) {
 }  // namespace
 
 std::optional<works::Works> SelectTool::chosen() const {
-  const auto placed = plan_.workspace().project()->works(plan_.workspace().chosenWorks());
+  const auto placed = canvas_.workspace().project()->works(canvas_.workspace().chosenWorks());
   return placed.ground ? std::optional(*placed.works) : std::nullopt;
 }
 
@@ -51,11 +51,11 @@ bool SelectTool::hasRoom(const works::Shape& shape) const {
   const plane::Box box = works::boundsOf(shape);
   const double across =
       works::outlineOf(shape).empty() ? std::max(box.width(), box.height()) : std::min(box.width(), box.height());
-  return across * plan_.view().scale >= kRoom;
+  return across * canvas_.view().scale >= kRoom;
 }
 
 std::vector<SelectTool::Shown> SelectTool::shownHandles(const works::Shape& shape) const {
-  const ViewTransform& view = plan_.view();
+  const ViewTransform& view = canvas_.view();
   const bool room = hasRoom(shape);
   std::vector<Shown> shown;
   std::optional<QPointF> first, last;  // corners of this outline
@@ -91,13 +91,13 @@ std::optional<works::Handle> SelectTool::handleAt(QPointF screen) const {
       if (s.handle.grip == grip && pixels(s.at, screen) <= reachOf(grip)) return s.handle;
     }
   }
-  const Vec2 p = plan_.view().toPlan(screen);
-  if (onWhole(works->shape, p, kGrab / plan_.view().scale)) return works::Handle{Grip::whole, 0, 0, p};
+  const Vec2 p = canvas_.view().toPlan(screen);
+  if (onWhole(works->shape, p, kGrab / canvas_.view().scale)) return works::Handle{Grip::whole, 0, 0, p};
   return std::nullopt;
 }
 
 WorksId SelectTool::worksAt(Vec2 p) const {
-  const auto& e = *plan_.workspace().evaluation();
+  const auto& e = *canvas_.workspace().evaluation();
   WorksId found;
   for (const auto& g : e.grounds) {
     for (const auto& w : g.works) {
@@ -135,22 +135,22 @@ void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
   auto handle = handleAt(at.screen);
   if (!handle) {
     const WorksId id = worksAt(at.plan);
-    plan_.workspace().chooseWorks(id);
+    canvas_.workspace().chooseWorks(id);
     if (!id) return;
     // Its handles were not in sight yet: what is taken hold of is the whole.
     handle = works::Handle{Grip::whole, 0, 0, at.plan};
   }
-  if (plan_.workspace().readOnly()) return;
-  drag_ = Drag{*handle, plan_.view().toPlan(at.screen), at.screen, *chosen(), false};
+  if (canvas_.workspace().readOnly()) return;
+  drag_ = Drag{*handle, canvas_.view().toPlan(at.screen), at.screen, *chosen(), false};
 }
 
 void SelectTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers modifiers) {
   if (!dragging || !drag_) {
     hovered_ = handleAt(at.screen);
-    plan_.setCursor(!hovered_                       ? Qt::ArrowCursor
-                    : hovered_->grip == Grip::level ? Qt::SizeVerCursor
-                    : hovered_->grip == Grip::whole ? Qt::SizeAllCursor
-                                                    : Qt::CrossCursor);
+    canvas_.showCursor(!hovered_                       ? Qt::ArrowCursor
+                       : hovered_->grip == Grip::level ? Qt::SizeVerCursor
+                       : hovered_->grip == Grip::whole ? Qt::SizeAllCursor
+                                                       : Qt::CrossCursor);
     return;
   }
   if (!drag_->moved && pixels(at.screen, drag_->startScreen) < 3) return;
@@ -161,31 +161,31 @@ void SelectTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers mo
   if (!shape) return;  // the outline would cross itself: it stays at its last good place
   works::Works changed = drag_->before;
   changed.shape = *shape;
-  plan_.workspace().setTransient(project::withWorks(*plan_.workspace().project(), changed));
+  canvas_.workspace().setTransient(project::withWorks(*canvas_.workspace().project(), changed));
 }
 
 void SelectTool::release(const Pointed&) {
   if (drag_ && drag_->moved)
-    plan_.workspace().commitTransient(QString::fromStdString(works::movedText(drag_->before, drag_->handle)));
+    canvas_.workspace().commitTransient(QString::fromStdString(works::movedText(drag_->before, drag_->handle)));
   drag_.reset();
 }
 
 void SelectTool::commit(const works::Works& changed, const QString& what) {
-  plan_.workspace().commit(project::withWorks(*plan_.workspace().project(), changed),
-                           what.arg(QString::fromStdString(changed.name)));
+  canvas_.workspace().commit(project::withWorks(*canvas_.workspace().project(), changed),
+                             what.arg(QString::fromStdString(changed.name)));
 }
 
 void SelectTool::doubleClick(const Pointed& at) {
   const auto works = chosen();
   const auto handle = handleAt(at.screen);
-  if (!works || !handle || handle->grip != Grip::side || plan_.workspace().readOnly()) return;
+  if (!works || !handle || handle->grip != Grip::side || canvas_.workspace().readOnly()) return;
   works::Works changed = *works;
   changed.shape = works::withCorner(works->shape, *handle);
   commit(changed, tr("add a corner to %1"));
 }
 
 bool SelectTool::key(int key, Qt::KeyboardModifiers) {
-  Workspace& workspace = plan_.workspace();
+  Workspace& workspace = canvas_.workspace();
   if (key == Qt::Key_Escape) {
     if (drag_) {
       drag_.reset();
@@ -215,7 +215,7 @@ void SelectTool::removeCornerOf(const works::Works& works) {
     changed.shape = works::withoutCorner(works.shape, corner);
     commit(changed, tr("remove a corner of %1"));
   } catch (const Error& e) {
-    Q_EMIT plan_.workspace().message(tr("The corner stays: %1").arg(QString::fromUtf8(e.what())), true);
+    Q_EMIT canvas_.workspace().message(tr("The corner stays: %1").arg(QString::fromUtf8(e.what())), true);
   }
 }
 
@@ -239,7 +239,7 @@ std::optional<std::pair<Vec2, Vec2>> SelectTool::lockFrom() const {
 void SelectTool::paint(QPainter& painter) {
   const auto works = chosen();
   if (!works) return;
-  const ViewTransform& view = plan_.view();
+  const ViewTransform& view = canvas_.view();
   // Its outlines and lines as they are now, even while the picture is still of a moment ago.
   painter.setPen(QPen(theme::amber, 2));
   painter.setBrush(Qt::NoBrush);

@@ -1,14 +1,14 @@
 // Choosing works, and shaping the chosen one by its handles.
 #pragma once
 
-#include "plan/plan_view.h"
+#include "canvas/canvas.h"
 #include "works/handles.h"
 
 namespace inselberg::app {
 
 class SelectTool : public Tool {
  public:
-  explicit SelectTool(PlanView& plan) : plan_(plan) {}
+  explicit SelectTool(Canvas& canvas) : canvas_(canvas) {}
 
   QString hint() const override;
   void press(const Pointed& at, Qt::KeyboardModifiers modifiers) override;
@@ -46,7 +46,7 @@ class SelectTool : public Tool {
   void removeCornerOf(const works::Works& works);
   void commit(const works::Works& changed, const QString& what);
 
-  PlanView& plan_;
+  Canvas& canvas_;
   std::optional<works::Handle> hovered_;
   std::optional<Drag> drag_;
 };

@@ -1,12 +1,14 @@
-// Every action by name: type a few letters, Enter runs it.
+// Every command by name, by its menu or step, or by other words people use for it: type a few letters, Enter runs it.
 #pragma once
 
 #include <QDialog>
-#include <QList>
+#include <QHash>
+
+#include "window/command.h"
 
 class QAction;
 class QLineEdit;
-class QListWidget;
+class QTreeWidget;
 
 namespace inselberg::app {
 
@@ -14,7 +16,8 @@ class CommandFinder : public QDialog {
   Q_OBJECT
 
  public:
-  CommandFinder(const QList<QAction*>& actions, QWidget* parent);
+  // `actions` by the commands' ids.
+  CommandFinder(const Commands& commands, const QHash<QString, QAction*>& actions, QWidget* parent);
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
@@ -23,9 +26,10 @@ class CommandFinder : public QDialog {
   void filter(const QString& typed);
   void run();
 
-  QList<QAction*> actions_;
+  const Commands& commands_;
+  const QHash<QString, QAction*>& actions_;
   QLineEdit* field_;
-  QListWidget* list_;
+  QTreeWidget* list_;
 };
 
 }  // namespace inselberg::app

@@ -1,15 +1,22 @@
-// The one window: step bar, column, plan, card, ledger, and the actions that tie them to the workspace.
+// The one window: step bar, column, plan, card, ledger, and the commands that tie them to the workspace.
 #pragma once
 
 #include <QHash>
 #include <QMainWindow>
 #include <functional>
 
-#include "window/workspace.h"
+#include "base/error.h"
+#include "column/column_panel.h"
+#include "ledger/ledger_panel.h"
+#include "plan/plan_view.h"
+#include "window/command.h"
+#include "window/message_strip.h"
+#include "workspace/view_state.h"
 
 class QComboBox;
 class QHBoxLayout;
 class QMenu;
+class QScrollArea;
 class QStackedWidget;
 class QToolButton;
 
@@ -17,12 +24,13 @@ namespace inselberg::app {
 
 struct ImportLimit;
 class CardPanel;
-class ColumnPanel;
-class ImportDialog;
-class LedgerPanel;
-class MessageStrip;
-class PlanView;
-class Tool;
+
+// What can be done as things stand; commands are enabled by it.
+struct Abilities {
+  bool write = false;      // the project may be changed
+  bool read = false;       // there is a surveyed ground
+  bool useChosen = false;  // the chosen ground is there and up to date
+};
 
 class MainWindow : public QMainWindow {
   Q_OBJECT
@@ -32,17 +40,42 @@ class MainWindow : public QMainWindow {
   ~MainWindow() override;
 
   Workspace& workspace() { return *workspace_; }
+  const Workspace& workspace() const { return *workspace_; }
+  ViewState& view() { return *view_; }
   PlanView& plan() { return *plan_; }
   ColumnPanel& column() { return *column_; }
   LedgerPanel& ledger() { return *ledger_; }
   MessageStrip& messages() { return *messages_; }
+  const Commands& commands() const { return commands_; }
 
-  // What the actions do once the user has named a file. False when it did not work out (and was told) or was cancelled.
+  // What the commands do once the user has named a file. False when it did not work out (and was told) or was
+  // cancelled.
   bool openProject(const QString& path);
   bool saveProject(const QString& path);
   bool importFile(const QString& path);
   bool exportGround(const QString& path);
   bool exportContours(const QString& path);
+
+  // For the commands.
+  Abilities can() const;
+  bool mayLeave();  // asks when something is not saved
+  bool save();
+  bool saveAs();
+  void import();
+  // Takes a tool in hand; `id` is the command that shows it.
+  void use(const QString& id, std::unique_ptr<Tool> tool);
+  QString inHand() const { return toolId_; }
+  void choose();
+  void showStep(const QString& name);
+  void findCommand();
+  QString askForSaving(const QString& title, const QString& name, const QString& filters);
+  QString chosenGroundName() const;
+  // The interval of contours that is wanted, or suits the ground.
+  double contourInterval(const ground::Tin& tin) const;
+  // The outline of the chosen works, or of the one chosen line, boundary or void where that is closed; not yet sound.
+  std::optional<plane::Polygon> chosenOutline() const;
+  // Does the work; what it cannot go on from is told. False then.
+  bool guarded(const std::function<void()>& work);
 
   // Offers what a crash left behind. Asks.
   void offerRecovery();
@@ -53,48 +86,35 @@ class MainWindow : public QMainWindow {
   void dropEvent(QDropEvent* event) override;
 
  private:
-  QAction* add(const char* id, const QString& name, const char* icon, const QKeySequence& key,
-               std::function<void()> run);
+  void connectViews();
   void makeActions();
   QWidget* makeStepBar();
-  void showStep(int index);
+  void makeMenus(QHBoxLayout& bar);
+  void makeSteps(QHBoxLayout& bar);
+  QComboBox* makeInterval(QWidget* parent);
   void takeInterval();
-  double contourInterval(const ground::Tin& tin) const;
+  void showDoubt();
   void refreshActions();
   void refreshTitle();
-  void findCommand();
-  bool mayLeave();
-  bool save();
-  bool saveAs();
-  void import();
-  void drawPad();
-  // Takes a tool in hand; `id` is the action that shows it.
-  void use(const QString& id, std::unique_ptr<Tool> tool);
-  void makeSurveyActions();
-  void makeGroundActions();
-  QToolButton* menuButton(const QString& text, const char* icon, std::initializer_list<const char*> ids);
-  void choose();
-  std::optional<plane::Polygon> chosenOutline() const;
   std::vector<ImportLimit> importLimits() const;
-  project::ProjectPtr imported(const ImportDialog& dialog, const QString& path, const QString& name) const;
-  QString askForSaving(const QString& title, const QString& name, const QString& filters);
+  bool offer(store::Abandoned& file);
   void remember(const QString& path);
   void fillRecent();
-  template <class F>
-  bool guarded(F&& work);
 
   Workspace* workspace_;
+  ViewState* view_;
   PlanView* plan_;
   ColumnPanel* column_;
+  QScrollArea* columnArea_;
   CardPanel* card_;
   LedgerPanel* ledger_;
   MessageStrip* messages_;
-  QHash<QString, QAction*> actions_;
+  Commands commands_;
+  QHash<QString, QAction*> actions_;  // of the commands, by id
   QString toolId_ = "select";
-  QList<QAction*> inOrder_;
   QMenu* recent_ = nullptr;
   QComboBox* interval_ = nullptr;
-  QList<QToolButton*> steps_;
+  QHash<QString, QToolButton*> steps_;
   QStackedWidget* tools_ = nullptr;
 };
 

@@ -37,6 +37,7 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
     row.name = project.ground(seam.from)->name + " to " + project.ground(seam.to)->name;
     row.known = seam.volume.has_value();
     row.counted = seam.counted;
+    row.between = seam;
     if (seam.volume) row.volume = *seam.volume;
     ledger.rows.push_back(std::move(row));
   };

@@ -14,11 +14,12 @@ namespace inselberg::report {
 struct LedgerRow {
   enum class Kind { seam, works };
   Kind kind = Kind::seam;
-  std::string name;      // "existing to finished", "Silo pad"
-  std::string on;        // works: the ground it lies on
-  std::uint64_t id = 0;  // works: its id
-  bool known = false;    // false while being computed, or when a ground is missing
-  bool counted = false;  // seams: enters the totals
+  std::string name;          // "existing to finished", "Silo pad"
+  std::string on;            // works: the ground it lies on
+  std::uint64_t id = 0;      // works: its id
+  bool known = false;        // false while being computed, or when a ground is missing
+  bool counted = false;      // seams: enters the totals
+  project::Between between;  // seams: the two grounds
   quantity::Volume volume;
   double footprintArea = 0;            // works
   std::string works;                   // works: the name of its kind, "pad"

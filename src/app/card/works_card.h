@@ -5,7 +5,7 @@
 #include <map>
 
 #include "jobs/worker.h"
-#include "window/workspace.h"
+#include "workspace/workspace.h"
 
 class QFormLayout;
 class QLabel;

@@ -6,19 +6,9 @@
 
 #include "plane/geometry.h"
 #include "project/features.h"
-#include "works/works.h"
+#include "workspace/view_state.h"
 
 namespace inselberg::app {
-
-// Each kind has a key of its own, 1 to 5, and shows in the plan's corner.
-struct SnapKinds {
-  bool corners = true;     // vertices of lines, outlines and works; survey points
-  bool sides = false;      // the nearest place on a line
-  bool crossings = false;  // where two lines cross
-  bool squareOn = false;   // where a line is met at right angles from the last point
-  bool grid = false;       // multiples of a round length
-  QString text(double gridStep) const;
-};
 
 // The grid's step that suits a scale (pixels per metre): about 20 pixels, at least 0.1 m.
 double gridStep(double scale);

@@ -1,4 +1,4 @@
-#include "works/works_card.h"
+#include "card/works_card.h"
 
 #include <QFormLayout>
 #include <QLabel>

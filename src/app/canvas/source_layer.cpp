@@ -1,4 +1,4 @@
-#include "plan/source_layer.h"
+#include "canvas/source_layer.h"
 
 #include <cmath>
 

@@ -1,10 +1,6 @@
-#include "plan/snapping.h"
+#include "canvas/snapping.h"
 
-#include <QCoreApplication>
-#include <QStringList>
 #include <cmath>
-
-#include "base/quantity.h"
 
 namespace inselberg::app {
 namespace {
@@ -49,17 +45,6 @@ std::optional<Vec2> crossing(const Side& s, const Side& t) {
 }
 
 }  // namespace
-
-QString SnapKinds::text(double step) const {
-  const auto tr = [](const char* text) { return QCoreApplication::translate("SnapKinds", text); };
-  QStringList on;
-  if (corners) on << tr("corners");
-  if (sides) on << tr("sides");
-  if (crossings) on << tr("crossings");
-  if (squareOn) on << tr("square on");
-  if (grid) on << tr("grid %1 m").arg(step);
-  return on.isEmpty() ? tr("nothing") : on.join(", ");
-}
 
 double gridStep(double scale) {
   double step = 0.1;

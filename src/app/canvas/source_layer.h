@@ -5,7 +5,7 @@
 #include <span>
 
 #include "base/progress.h"
-#include "plan/view_transform.h"
+#include "canvas/view_transform.h"
 #include "project/features.h"
 
 namespace inselberg::app {

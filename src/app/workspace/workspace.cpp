@@ -1,4 +1,4 @@
-#include "window/workspace.h"
+#include "workspace/workspace.h"
 
 #include <QFileInfo>
 #include <QTimer>

@@ -1,0 +1,97 @@
+#include "plan/legend.h"
+
+#include <QCoreApplication>
+#include <QPainter>
+#include <cmath>
+#include <numeric>
+
+#include "base/quantity.h"
+#include "plan/plan_renderer.h"
+#include "theme/theme.h"
+
+namespace inselberg::app {
+namespace {
+
+QString tr(const char* text) {
+  return QCoreApplication::translate("Legend", text);
+}
+
+QString number(double v, int decimals) {
+  return QString::fromStdString(formatNumber(v, decimals));
+}
+
+}  // namespace
+
+Legend depthLegend(double greatestDepth) {
+  Legend legend;
+  const double band = depthBand(greatestDepth);
+  const int bands = std::clamp(static_cast<int>(std::ceil(greatestDepth / band - 1e-9)), 1, 8);
+  for (int i = -bands; i <= bands; ++i) {
+    if (i < bands) legend.cells.push_back(theme::depthColour((i + 0.5) * band, greatestDepth));
+    legend.between << number(std::abs(i * band), band < 0.1 ? 2 : 1);
+  }
+  legend.zero = bands;
+  legend.left = tr("cut, m"), legend.right = tr("fill, m");
+  legend.leftInk = theme::cut, legend.rightInk = theme::fill;
+  return legend;
+}
+
+Legend levelLegend(const ground::Tin& ground) {
+  Legend legend;
+  const LevelBands bands = levelBands(ground);
+  for (int i = 0; i <= bands.count; ++i) {
+    if (i < bands.count) legend.cells.push_back(theme::levelColour(bands.along(i)));
+    legend.between << number(bands.lowest + i * bands.step, bands.step < 0.1 ? 2 : bands.step < 1 ? 1 : 0);
+  }
+  legend.left = tr("level, m");
+  legend.leftInk = theme::ink;
+  return legend;
+}
+
+Legend steepnessLegend(const std::vector<double>& areas) {
+  Legend legend;
+  legend.cell = 44;
+  const double all = std::max(1e-9, std::accumulate(areas.begin(), areas.end(), 0.0));
+  for (std::size_t i = 0; i <= kSteepness.size(); ++i) {
+    legend.cells.push_back(theme::steepnessColour(static_cast<double>(i) / kSteepness.size()));
+    const double share = 100 * areas[i] / all;
+    legend.above << (share > 0 && share < 0.5 ? tr("<1 %") : tr("%1 %").arg(number(share, 0)));
+    legend.between << (i == 0 ? QString() : tr("%1 %").arg(number(100 * kSteepness[i - 1], 0)));
+  }
+  legend.between << QString();
+  legend.left = tr("steepness, and its share of the ground");
+  legend.leftInk = theme::ink;
+  return legend;
+}
+
+void Legend::paint(QPainter& painter, QSize view) const {
+  QFont font = painter.font();
+  font.setPixelSize(11);
+  painter.setFont(font);
+  const int n = static_cast<int>(cells.size());
+  const int top = above.isEmpty() ? 18 : 32;
+  const double across = std::max(n * cell + 30, painter.fontMetrics().horizontalAdvance(left) + 30);
+  const QRectF plate(view.width() - across - 10, view.height() - top - 36, across, top + 26);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(QColor(247, 244, 238, 230));
+  painter.drawRoundedRect(plate, 3, 3);
+  for (int i = 0; i <= n; ++i) {
+    const QRectF box(plate.left() + 15 + i * cell, plate.top() + top, cell, 10);
+    if (i < n) {
+      painter.setPen(QPen(theme::rule, 0.5));
+      painter.setBrush(cells[static_cast<std::size_t>(i)]);
+      painter.drawRect(box);
+    }
+    painter.setPen(theme::ink);
+    if (i < above.size()) painter.drawText(QRectF(box.left(), box.top() - 15, cell, 14), Qt::AlignCenter, above[i]);
+    if (i == zero) painter.drawLine(box.topLeft() - QPointF(0, 2), box.bottomLeft() + QPointF(0, 2));
+    painter.drawText(QRectF(box.left() - 22, box.bottom() + 1, 44, 13), Qt::AlignCenter, between[i]);
+  }
+  const QRectF head(plate.left() + 15, plate.top() + 2, across - 30, 15);
+  painter.setPen(leftInk);
+  painter.drawText(head, Qt::AlignLeft | Qt::AlignVCenter, left);
+  painter.setPen(rightInk);
+  painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, right);
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,171 @@
+// New grounds from others, kept up with them.
+#include <QInputDialog>
+
+#include "base/error.h"
+#include "project/redraw.h"
+#include "window/command.h"
+#include "window/main_window.h"
+#include "window/message_strip.h"
+
+namespace inselberg::app {
+namespace {
+
+QString tr(const char* text) {
+  return QObject::tr(text);
+}
+
+QString nameOf(const MainWindow& w, GroundId id) {
+  return QString::fromStdString(w.workspace().project()->ground(id)->name);
+}
+
+void derive(MainWindow& w, const QString& name, project::Derived base, GroundId after) {
+  const project::Project& project = *w.workspace().project();
+  const GroundId id{project.nextId};
+  w.workspace().commit(project::withNewGround(project, name.toStdString(), std::move(base), after),
+                       tr("make %1").arg(name));
+  w.workspace().chooseGround(id);
+}
+
+std::optional<double> amount(MainWindow& w, const QString& title, const QString& label, double start) {
+  bool given = false;
+  const double v = QInputDialog::getDouble(&w, title, label, start, -1000, 1000, 3, &given, Qt::WindowFlags(), 0.05);
+  return given ? std::optional(v) : std::nullopt;
+}
+
+void shift(MainWindow& w) {
+  const GroundId of = w.workspace().chosenGround();
+  const auto by = amount(w, tr("Shift %1").arg(nameOf(w, of)), tr("Metres up (minus: down)"), -0.3);
+  if (by) derive(w, tr("%1 shifted").arg(nameOf(w, of)), {{of}, project::Shift{*by}}, of);
+}
+
+void simplify(MainWindow& w) {
+  const GroundId of = w.workspace().chosenGround();
+  const auto within = amount(w, tr("Simplify %1").arg(nameOf(w, of)), tr("Stay within, m"), 0.05);
+  if (within && *within > 0) derive(w, tr("%1 simplified").arg(nameOf(w, of)), {{of}, project::Simplify{*within}}, of);
+}
+
+// The outline is the chosen boundary or void, or the chosen works'.
+void keep(MainWindow& w, bool inside) {
+  const GroundId of = w.workspace().chosenGround();
+  const auto chosen = w.chosenOutline();
+  if (!chosen) {
+    w.messages().say(tr("Choose the outline first: a closed line, boundary or void, or works."), true);
+    return;
+  }
+  w.guarded([&] {
+    const plane::Polygon polygon = plane::sound(*chosen, w.workspace().project()->origin);
+    derive(w, (inside ? tr("%1 inside") : tr("%1 outside")).arg(nameOf(w, of)), {{of}, project::Keep{polygon, inside}},
+           of);
+  });
+}
+
+void combine(MainWindow& w, quantity::Combine rule, const QString& title) {
+  const GroundId of = w.workspace().chosenGround();
+  const auto& column = w.workspace().project()->column;
+  QStringList others;
+  std::vector<GroundId> ids;
+  for (const auto& g : column) {
+    if (g->id == of) continue;
+    others << QString::fromStdString(g->name);
+    ids.push_back(g->id);
+  }
+  bool given = false;
+  const QString with = QInputDialog::getItem(&w, title, tr("%1 with").arg(nameOf(w, of)), others, 0, false, &given);
+  if (!given) return;
+  const GroundId other = ids[static_cast<std::size_t>(others.indexOf(with))];
+  // It comes after both.
+  GroundId after = of;
+  for (const auto& g : column) {
+    if (g->id == of || g->id == other) after = g->id;
+  }
+  derive(w, tr("%1 and %2").arg(nameOf(w, of), with), {{of, other}, project::CombineAs{rule}}, after);
+}
+
+void freeze(MainWindow& w) {
+  Workspace& workspace = w.workspace();
+  const GroundId of = workspace.chosenGround();
+  const QString name = nameOf(w, of);
+  workspace.commit(project::withFrozen(*workspace.project(), of, *workspace.evaluation()->ground(of)->tin,
+                                       tr("%1 before").arg(name).toStdString()),
+                   tr("freeze %1").arg(name));
+  w.messages().say(tr("%1 is kept as it is now. What changes in %1 from here on is told between the two in the column, "
+                      "beside the totals.")
+                       .arg(name),
+                   false);
+}
+
+void redraw(MainWindow& w) {
+  Workspace& workspace = w.workspace();
+  const GroundId of = workspace.chosenGround();
+  w.guarded([&] {
+    const auto& tin = *workspace.evaluation()->ground(of)->tin;
+    const project::Redrawn made =
+        project::withRedrawn(*workspace.project(), of, tin, w.contourInterval(tin), Progress());
+    workspace.commit(made.project, tr("redraw %1").arg(nameOf(w, of)));
+    workspace.chooseGround(made.ground);
+    w.messages().say(tr("Its contours are lines of your own now: choose them with E and move them."), false);
+  });
+}
+
+void remove(MainWindow& w) {
+  const GroundId of = w.workspace().chosenGround();
+  const QString name = nameOf(w, of);
+  w.workspace().commit(project::withoutGround(*w.workspace().project(), of), tr("remove %1").arg(name));
+}
+
+// The surveyed and the finished ground, and one that others are made from, stay.
+bool removable(const Workspace& workspace) {
+  const project::Project& project = *workspace.project();
+  const GroundId chosen = workspace.chosenGround();
+  return project.surveyed() != chosen && project.finished() != chosen && !project::isUsed(project, chosen);
+}
+
+}  // namespace
+
+Commands groundCommands(MainWindow& w) {
+  const auto makes = [&w] { return w.can().write && w.can().useChosen; };
+  const auto twos = [&w, makes] { return makes() && w.workspace().project()->column.size() > 1; };
+  const auto command = [&](const char* id, const QString& text, const QString& words, std::function<void()> run,
+                           std::function<bool()> enabled, bool begins = false) {
+    return Command{.id = id,
+                   .text = text,
+                   .menu = "&Grounds",
+                   .begins = begins,
+                   .words = words,
+                   .run = std::move(run),
+                   .enabled = std::move(enabled)};
+  };
+  return {
+      command(
+          "shiftGround", tr("Shift…"), tr("raise lower offset up down copy surface"), [&w] { shift(w); }, makes),
+      command(
+          "simplifyGround", tr("Simplify…"), tr("thin fewer triangles reduce decimate surface"), [&w] { simplify(w); },
+          makes),
+      command(
+          "keepInside", tr("Keep inside the chosen outline"), tr("clip trim cut boundary surface"),
+          [&w] { keep(w, true); }, makes, true),
+      command(
+          "keepOutside", tr("Keep outside the chosen outline"), tr("clip trim cut hole surface"),
+          [&w] { keep(w, false); }, makes),
+      command(
+          "combineOver", tr("Lay another ground over…"), tr("merge paste combine surfaces"),
+          [&w] { combine(w, quantity::Combine::over, tr("Lay over")); }, twos, true),
+      command(
+          "combineLower", tr("Lower of two…"), tr("minimum combine merge surfaces"),
+          [&w] { combine(w, quantity::Combine::lower, tr("Lower of two")); }, twos),
+      command(
+          "combineHigher", tr("Higher of two…"), tr("maximum combine merge surfaces"),
+          [&w] { combine(w, quantity::Combine::higher, tr("Higher of two")); }, twos),
+      command(
+          "redraw", tr("Redraw from contours"), tr("rebuild lines edit levels surface"), [&w] { redraw(w); }, makes,
+          true),
+      command(
+          "freeze", tr("Freeze as it is now"), tr("keep copy snapshot compare before"), [&w] { freeze(w); }, makes,
+          true),
+      command(
+          "removeGround", tr("Remove the chosen ground"), tr("delete surface"), [&w] { remove(w); },
+          [&w] { return w.can().write && removable(w.workspace()); }),
+  };
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,217 @@
+// What the plan shows, what places are drawn to, and what is measured.
+#include <QInputDialog>
+
+#include "ledger/ledger_panel.h"
+#include "tools/draw_line_tool.h"
+#include "window/command.h"
+#include "window/main_window.h"
+
+namespace inselberg::app {
+namespace {
+
+QString tr(const char* text) {
+  return QObject::tr(text);
+}
+
+// The depths between the chosen ground and another that is asked for.
+void compare(MainWindow& w) {
+  const project::Project& project = *w.workspace().project();
+  const GroundId to = w.workspace().chosenGround();
+  QStringList names;
+  std::vector<GroundId> ids;
+  for (const auto& g : project.column) {
+    if (g->id == to) continue;
+    names << QString::fromStdString(g->name);
+    ids.push_back(g->id);
+  }
+  bool given = false;
+  const QString from = QInputDialog::getItem(
+      &w, tr("Depths between two grounds"), tr("Depths of %1 from").arg(w.chosenGroundName()), names, 0, false, &given);
+  if (!given) return;
+  const GroundId other = ids[static_cast<std::size_t>(names.indexOf(from))];
+  w.view().alter([&](Shown& s) {
+    s.mode = PlanMode::depth;
+    s.lit = Lit::all;
+    s.compared = project::Between{other, to};
+  });
+}
+
+Command modeCommand(MainWindow& w, Command command, PlanMode mode) {
+  command.run = [&w, mode] {
+    w.view().alter([mode](Shown& s) {
+      s.mode = s.mode == mode ? PlanMode::relief : mode;
+      s.lit = Lit::all;
+      s.compared.reset();
+    });
+  };
+  command.enabled = [&w] { return w.can().read; };
+  command.checked = [&w, mode] { return w.view().shown().mode == mode; };
+  return command;
+}
+
+template <class Member>
+Command switchCommand(MainWindow& w, Command command, Member member) {
+  command.run = [&w, member] {
+    w.view().alter([member](Shown& s) { std::invoke(member, s) = !std::invoke(member, s); });
+  };
+  command.checked = [&w, member] { return std::invoke(member, w.view().shown()); };
+  return command;
+}
+
+Command snapCommand(MainWindow& w, const QString& id, const QString& text, const QKeySequence& key,
+                    bool SnapKinds::*kind) {
+  return switchCommand(
+      w, {.id = id, .text = text, .menu = "&View", .key = key, .words = tr("osnap catch magnet")},
+      [kind](auto& shown) -> auto& { return shown.snapKinds.*kind; });
+}
+
+}  // namespace
+
+Commands viewCommands(MainWindow& w) {
+  const auto reads = [&w] { return w.can().read; };
+  Workspace& workspace = w.workspace();
+  Commands list{
+      {.id = "fit",
+       .text = tr("Fit the whole site"),
+       .menu = "&View",
+       .icon = "fit",
+       .key = Qt::Key_F,
+       .words = tr("zoom all extent whole"),
+       .run = [&w] { w.plan().fit(); },
+       .enabled = reads},
+      modeCommand(w,
+                  {.id = "depth",
+                   .text = tr("Depth map"),
+                   .menu = "&View",
+                   .begins = true,
+                   .step = "Measure",
+                   .icon = "depth",
+                   .key = Qt::Key_D,
+                   .words = tr("cut fill volume heat colour isopach thickness difference")},
+                  PlanMode::depth),
+      {.id = "compare",
+       .text = tr("Depths between two grounds…"),
+       .menu = "&View",
+       .step = "Measure",
+       .brief = tr("Compare…"),
+       .words = tr("volume difference cut fill thickness surface"),
+       .run = [&w] { compare(w); },
+       .enabled = [&w] { return w.can().useChosen && w.workspace().project()->column.size() > 1; }},
+      modeCommand(w,
+                  {.id = "levels",
+                   .text = tr("Levels by colour"),
+                   .menu = "&View",
+                   .step = "Ground",
+                   .button = "Show",
+                   .icon = "levels",
+                   .key = Qt::Key_J,
+                   .words = tr("elevation height tint bands")},
+                  PlanMode::levels),
+      modeCommand(w,
+                  {.id = "steepness",
+                   .text = tr("Steepness by colour"),
+                   .menu = "&View",
+                   .step = "Ground",
+                   .button = "Show",
+                   .icon = "steepness",
+                   .key = Qt::Key_G,
+                   .words = tr("slope grade gradient bands")},
+                  PlanMode::steepness),
+      switchCommand(w,
+                    {.id = "contours",
+                     .text = tr("Contours"),
+                     .menu = "&View",
+                     .begins = true,
+                     .step = "Ground",
+                     .icon = "contours",
+                     .key = Qt::Key_C,
+                     .words = tr("lines level isolines"),
+                     .enabled = reads},
+                    &Shown::contours),
+      {.id = "labelLine",
+       .text = tr("Label contours along a line"),
+       .menu = "&View",
+       .step = "Ground",
+       .button = "Show",
+       .icon = "draw",
+       .words = tr("text annotate numbers"),
+       .run = [&w] { w.use("labelLine", std::make_unique<DrawLineTool>(w.plan(), Drawn::labels, 1)); },
+       .enabled = reads,
+       .checked = [&w] { return w.inHand() == "labelLine"; }},
+      {.id = "clearLabels",
+       .text = tr("Remove the label lines"),
+       .menu = "&View",
+       .step = "Ground",
+       .button = "Show",
+       .words = tr("delete text annotate"),
+       .run =
+           [&workspace] {
+             workspace.commit(project::withLabelLines(*workspace.project(), {}), tr("remove the label lines"));
+           },
+       .enabled = [&w] { return w.can().write && !w.workspace().project()->labelLines.empty(); }},
+      switchCommand(w,
+                    {.id = "triangles",
+                     .text = tr("Triangles"),
+                     .menu = "&View",
+                     .step = "Ground",
+                     .button = "Show",
+                     .icon = "triangles",
+                     .key = Qt::Key_T,
+                     .words = tr("tin mesh network edges"),
+                     .enabled = reads},
+                    &Shown::triangles),
+      switchCommand(w,
+                    {.id = "snap",
+                     .text = tr("Snap to points and corners"),
+                     .menu = "&View",
+                     .begins = true,
+                     .icon = "snap",
+                     .key = Qt::Key_S,
+                     .words = tr("osnap catch magnet")},
+                    &Shown::snapping),
+      snapCommand(w, "snapCorners", tr("Snap to corners"), Qt::ALT | Qt::Key_1, &SnapKinds::corners),
+      snapCommand(w, "snapSides", tr("Snap to sides"), Qt::ALT | Qt::Key_2, &SnapKinds::sides),
+      snapCommand(w, "snapCrossings", tr("Snap to crossings"), Qt::ALT | Qt::Key_3, &SnapKinds::crossings),
+      snapCommand(w, "snapSquare", tr("Snap square on to lines"), Qt::ALT | Qt::Key_4, &SnapKinds::squareOn),
+      snapCommand(w, "snapGrid", tr("Snap to the grid"), Qt::ALT | Qt::Key_5, &SnapKinds::grid),
+      switchCommand(w,
+                    {.id = "rightAngles",
+                     .text = tr("Right angles only"),
+                     .menu = "&View",
+                     .icon = "right-angle",
+                     .key = Qt::Key_R,
+                     .words = tr("ortho square perpendicular lock")},
+                    &Shown::rightAngles),
+      {.id = "ledger",
+       .text = tr("Ledger table"),
+       .menu = "&View",
+       .begins = true,
+       .step = "Measure",
+       .brief = tr("Ledger"),
+       .icon = "table",
+       .key = Qt::Key_L,
+       .words = tr("volumes quantities report figures cut fill totals"),
+       .run = [&w] { w.ledger().setOpen(!w.ledger().isOpen()); },
+       .checked = [&w] { return w.ledger().isOpen(); }},
+      {.id = "baseline",
+       .text = tr("Keep a baseline"),
+       .menu = "&View",
+       .step = "Measure",
+       .brief = tr("Baseline"),
+       .icon = "baseline",
+       .key = Qt::Key_K,
+       .words = tr("compare before change remember volumes"),
+       .run = [&w] { w.ledger().toggleBaseline(); },
+       .enabled = reads,
+       .checked = [&w] { return w.ledger().hasBaseline(); }},
+      {.id = "recompute",
+       .text = tr("Recompute"),
+       .menu = "&View",
+       .key = Qt::Key_F5,
+       .words = tr("refresh update again calculate volumes"),
+       .run = [&workspace] { workspace.recompute(); }},
+  };
+  return list;
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,53 @@
+#include "workspace/view_state.h"
+
+#include <QStringList>
+
+namespace inselberg::app {
+
+QString SnapKinds::text(double step) const {
+  QStringList on;
+  if (corners) on << ViewState::tr("corners");
+  if (sides) on << ViewState::tr("sides");
+  if (crossings) on << ViewState::tr("crossings");
+  if (squareOn) on << ViewState::tr("square on");
+  if (grid) on << ViewState::tr("grid %1 m").arg(step);
+  return on.isEmpty() ? ViewState::tr("nothing") : on.join(", ");
+}
+
+ViewState::ViewState(Workspace& workspace, QObject* parent) : QObject(parent), workspace_(workspace) {
+  // A comparison is let go with the ground it was made on, and when one of its grounds goes.
+  const auto mend = [this] {
+    const auto& compared = shown_.compared;
+    const project::Project& project = *workspace_.project();
+    if (compared &&
+        (ground_ != workspace_.chosenGround() || !project.ground(compared->from) || !project.ground(compared->to)))
+      alter([](Shown& s) { s.compared.reset(); });
+  };
+  connect(&workspace_, &Workspace::selectionChanged, this, mend);
+  connect(&workspace_, &Workspace::projectChanged, this, mend);
+}
+
+void ViewState::alter(const std::function<void(Shown&)>& change) {
+  Shown next = shown_;
+  change(next);
+  if (next == shown_) return;
+  if (next.compared != shown_.compared) ground_ = workspace_.chosenGround();
+  shown_ = std::move(next);
+  Q_EMIT changed();
+}
+
+project::Between ViewState::depthsBetween() const {
+  if (shown_.compared) return *shown_.compared;
+  const project::Project& project = *workspace_.project();
+  for (const project::Between& seam : project.seams()) {
+    if (seam.to == workspace_.chosenGround()) return seam;
+  }
+  return {project.surveyed(), project.finished()};
+}
+
+void ViewState::point(std::optional<plane::Vec2> place) {
+  pointer_ = place;
+  Q_EMIT pointed();
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,69 @@
+// What is shown and how, beside what the project holds: shared by all views, saved by none.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <functional>
+#include <optional>
+
+#include "workspace/workspace.h"
+
+namespace inselberg::app {
+
+// What the plan's colours tell.
+enum class PlanMode { relief, depth, levels, steepness };
+// Which part of the depth map is lit up.
+enum class Lit { all, cut, fill };
+
+// What places are drawn to. Each kind has a key of its own, 1 to 5, and shows in the plan's corner.
+struct SnapKinds {
+  bool corners = true;     // vertices of lines, outlines and works; survey points
+  bool sides = false;      // the nearest place on a line
+  bool crossings = false;  // where two lines cross
+  bool squareOn = false;   // where a line is met at right angles from the last point
+  bool grid = false;       // multiples of a round length
+  bool operator==(const SnapKinds&) const = default;
+  QString text(double gridStep) const;
+};
+
+struct Shown {
+  PlanMode mode = PlanMode::relief;
+  Lit lit = Lit::all;
+  bool contours = true, triangles = false, sources = false;
+  double interval = 0;  // m between contours; 0: proposed
+  bool snapping = true, rightAngles = false;
+  SnapKinds snapKinds;
+  // The two grounds whose depths are told; none: the seam into the chosen ground, or the whole.
+  std::optional<project::Between> compared;
+  bool operator==(const Shown&) const = default;
+};
+
+class ViewState : public QObject {
+  Q_OBJECT
+
+ public:
+  explicit ViewState(Workspace& workspace, QObject* parent = nullptr);
+
+  const Shown& shown() const { return shown_; }
+  void alter(const std::function<void(Shown&)>& change);
+
+  // The two grounds that depths are told between now: those compared, else the seam into the chosen ground, else from
+  // the surveyed to the finished one.
+  project::Between depthsBetween() const;
+
+  // Where the pointer is in plan, on whichever view; nothing when it is on none.
+  std::optional<plane::Vec2> pointer() const { return pointer_; }
+  void point(std::optional<plane::Vec2> place);
+
+ signals:
+  void changed();
+  void pointed();
+
+ private:
+  Workspace& workspace_;
+  Shown shown_;
+  std::optional<plane::Vec2> pointer_;
+  GroundId ground_;  // chosen when `compared` was
+};
+
+}  // namespace inselberg::app
