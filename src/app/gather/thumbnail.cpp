@@ -75,7 +75,7 @@ void Thumbnail::draw() {
   // More than this many marks look the same.
   constexpr std::size_t kMost = 40000;
   for (const auto& raster : data_->rasters) {
-    const auto f = ground::figures(raster.raster);
+    const ground::RasterFigures& f = raster.figures;
     const double span = std::max(f.maxLevel - f.minLevel, 1e-6);
     painter.setPen(Qt::NoPen);
     constexpr std::size_t kSide = 160;

@@ -452,13 +452,35 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
 
 PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress) {
   ++round_;
-  PlanPicture picture{QImage(pixelWidth(r), pixelHeight(r), QImage::Format_RGB32), r.view, r.mode, r.interval, 1};
+  PlanPicture picture{QImage(pixelWidth(r), pixelHeight(r), QImage::Format_RGB32), r.view, r.mode, r.interval, 1, {}};
   picture.image.setDevicePixelRatio(r.pixelRatio);
   picture.image.fill(theme::paper);
   if (r.shown && !r.shown->empty()) paintGround(r, picture, progress);
   QPainter painter(&picture.image);
   paintSurvey(painter, r, progress);
+  picture.hachures = hachures(r, progress);
   return picture;
+}
+
+// Strokes are kept while the works, the scale (nearly) and the area stay the same.
+std::vector<HachureStroke> PlanRenderer::hachures(const PlanRequest& r, const Progress& progress) {
+  std::vector<HachureStroke> all;
+  const plane::Box visible = r.view.visible();
+  std::unordered_map<WorksId, Hachures> used;
+  for (const project::PlacedWorks& works : r.works) {
+    progress.check();
+    Hachures& kept = hachures_[works.works->id];
+    const bool fits =
+        kept.area.contains({visible.minX, visible.minY}) && kept.area.contains({visible.maxX, visible.maxY});
+    if (kept.of != works.placement || !fits || kept.scale < 0.8 * r.view.scale || kept.scale > 1.25 * r.view.scale) {
+      kept = {works.placement, r.view.scale, visible.grown(std::max(visible.width(), visible.height()) / 2), {}};
+      kept.strokes = hachuresOf(works, kept.scale, kept.area);
+    }
+    all.insert(all.end(), kept.strokes.begin(), kept.strokes.end());
+    used[works.works->id] = std::move(kept);
+  }
+  hachures_ = std::move(used);
+  return all;
 }
 
 double PlanRenderer::greatestDepth(const PlanRequest& r, const Progress& progress) {

@@ -4,12 +4,14 @@
 #include <QImage>
 #include <array>
 #include <memory>
+#include <unordered_map>
 #include <vector>
 
 #include "base/progress.h"
 #include "canvas/view_transform.h"
 #include "ground/contours.h"
 #include "ground/tin.h"
+#include "plan/hachures.h"
 #include "project/source.h"
 #include "workspace/view_state.h"
 
@@ -33,6 +35,7 @@ struct PlanRequest {
   std::optional<double> greatestDepth;
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled along these; none: as fits
   std::vector<project::SourcePtr> sources;           // drawn over the ground; empty: not shown
+  std::vector<project::PlacedWorks> works;           // whose hachures are wanted
   ViewTransform view;                                // of the image to make, in logical pixels
   double pixelRatio = 1;
 };
@@ -43,6 +46,7 @@ struct PlanPicture {
   PlanMode mode = PlanMode::relief;
   double interval = 0;       // used
   double greatestDepth = 1;  // used
+  std::vector<HachureStroke> hachures;
 };
 
 class TriangleBuffer;
@@ -96,6 +100,14 @@ class PlanRenderer {
   void colour(const PlanRequest& request, QImage& image, const QImage* lines, double greatest,
               const Progress& progress);
 
+  struct Hachures {
+    std::shared_ptr<const works::Placement> of;
+    double scale = 0;
+    plane::Box area;
+    std::vector<HachureStroke> strokes;
+  };
+  std::vector<HachureStroke> hachures(const PlanRequest& request, const Progress& progress);
+
   struct Depth {
     ground::TinPtr from, to;
     double greatest = 1;
@@ -104,6 +116,7 @@ class PlanRenderer {
 
   std::vector<Contours> contours_;
   Depth depth_;
+  std::unordered_map<WorksId, Hachures> hachures_;
   Layer shown_, beneath_;
   Lines shownLines_, beneathLines_;
   Survey survey_;

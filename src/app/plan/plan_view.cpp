@@ -171,6 +171,10 @@ void PlanView::requestPicture() {
   r.greatestDepth = greatestDepth();
   r.labelLines = workspace_.project()->labelLines;
   if (showsSources()) r.sources = workspace_.project()->sources;
+  for (const auto& g : workspace_.evaluation()->grounds) {
+    r.works.insert(r.works.end(), g.works.begin(), g.works.end());
+    if (g.id == workspace_.chosenGround()) break;
+  }
   r.view = view_;
   r.view.size = QSizeF(std::round(width() * (1 + 2 * kPictureMargin)), std::round(height() * (1 + 2 * kPictureMargin)));
   r.pixelRatio = devicePixelRatioF();
@@ -402,12 +406,12 @@ void PlanView::paintEmpty(QPainter& painter) {
 }
 
 void PlanView::paintWorks(QPainter& painter) {
+  paintHachures(painter);
   const auto& e = *workspace_.evaluation();
   // Works of the grounds up to the one on show.
   for (const auto& g : e.grounds) {
     for (const auto& w : g.works) {
       const bool chosen = w.works->id == workspace_.chosenWorks();
-      paintHachures(painter, w);
       painter.setBrush(Qt::NoBrush);
       painter.setPen(QPen(theme::daylight, 1.2));
       for (const auto& line : w.placement->daylight) painter.drawPolyline(screenLine(line.points, line.closed, view_));
@@ -453,17 +457,9 @@ void PlanView::paintHint(QPainter& painter) {
   painter.drawText(box, Qt::AlignCenter, text);
 }
 
-// Strokes are kept while the works, the scale (nearly) and the area stay the same, so that panning draws lines only.
-void PlanView::paintHachures(QPainter& painter, const project::PlacedWorks& works) {
-  Hachures& kept = hachures_[works.works->id];
-  const plane::Box visible = view_.visible();
-  const bool fits =
-      kept.area.contains({visible.minX, visible.minY}) && kept.area.contains({visible.maxX, visible.maxY});
-  if (kept.of != works.placement || !fits || kept.scale < 0.8 * view_.scale || kept.scale > 1.25 * view_.scale) {
-    kept = {works.placement, view_.scale, visible.grown(std::max(visible.width(), visible.height()) / 2), {}};
-    kept.strokes = hachuresOf(works, kept.scale, kept.area);
-  }
-  for (const HachureStroke& s : kept.strokes) {
+// As they were when the picture was drawn.
+void PlanView::paintHachures(QPainter& painter) {
+  for (const HachureStroke& s : picture_.hachures) {
     painter.setPen(QPen(s.cut ? theme::cut : theme::fill, s.isLong ? 1.0 : 0.8));
     painter.drawLine(view_.toScreen(s.top), view_.toScreen(s.end));
   }

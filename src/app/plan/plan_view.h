@@ -5,14 +5,12 @@
 #include <QWidget>
 #include <memory>
 #include <optional>
-#include <unordered_map>
 #include <vector>
 
 #include "canvas/canvas.h"
 #include "canvas/snapping.h"
 #include "canvas/view_transform.h"
 #include "jobs/worker.h"
-#include "plan/hachures.h"
 #include "plan/plan_renderer.h"
 #include "workspace/view_state.h"
 
@@ -66,7 +64,7 @@ class PlanView : public QWidget, public Canvas {
   const project::EvaluatedGround* shownGround() const;  // null when none can be shown
   ground::TinPtr beneathTin() const;
   void paintWorks(QPainter& painter);
-  void paintHachures(QPainter& painter, const project::PlacedWorks& works);
+  void paintHachures(QPainter& painter);
   void paintFurniture(QPainter& painter);
   void paintLegend(QPainter& painter);
   void paintHint(QPainter& painter);
@@ -77,13 +75,6 @@ class PlanView : public QWidget, public Canvas {
   bool showsSources() const { return state_.shown().sources || tool_->showsSources(); }
   // Where the evaluation knows it.
   std::optional<double> greatestDepth() const;
-
-  struct Hachures {
-    std::shared_ptr<const works::Placement> of;
-    double scale = 0;
-    plane::Box area;
-    std::vector<HachureStroke> strokes;
-  };
 
   Workspace& workspace_;
   ViewState& state_;
@@ -99,8 +90,7 @@ class PlanView : public QWidget, public Canvas {
   project::ProjectPtr drawn_;  // whose label lines and sources were asked for last
   ground::TinPtr steepnessOf_;
   std::vector<double> steepness_;  // of that ground
-  std::unordered_map<WorksId, Hachures> hachures_;
-  QPushButton* start_;  // where there is no ground yet
+  QPushButton* start_;             // where there is no ground yet
   std::shared_ptr<PlanRenderer> renderer_;
   Worker worker_;
 };

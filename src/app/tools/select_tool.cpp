@@ -58,7 +58,7 @@ std::vector<SelectTool::Shown> SelectTool::shownHandles(const works::Shape& shap
   const ViewTransform& view = canvas_.view();
   const bool room = hasRoom(shape);
   std::vector<Shown> shown;
-  std::optional<QPointF> first, last;  // corners of this outline
+  std::vector<QPointF> corners;  // shown of this outline or line
   std::size_t field = 0;
   for (const works::Handle& handle : works::handlesOf(shape)) {
     QPointF at = view.toScreen(handle.at);
@@ -69,10 +69,10 @@ std::vector<SelectTool::Shown> SelectTool::shownHandles(const works::Shape& shap
     } else if (!room) {
       continue;
     } else if (handle.grip == Grip::corner) {
-      if (handle.index == 0 || handle.field != field) first.reset(), last.reset(), field = handle.field;
-      if (first && (pixels(at, *first) < 2 * kGrab || pixels(at, *last) < 2 * kGrab)) continue;
-      if (!first) first = at;
-      last = at;
+      if (handle.index == 0 || handle.field != field) corners.clear(), field = handle.field;
+      const auto near = [&](QPointF corner) { return pixels(at, corner) < 2 * kGrab; };
+      if (!corners.empty() && (near(corners.front()) || near(corners.back()))) continue;
+      corners.push_back(at);
     } else {
       const works::Places points = std::get<works::Places>(shape.get(handle.field));
       if (2 * pixels(at, view.toScreen(points[handle.index])) <= kSideRoom) continue;

@@ -85,22 +85,32 @@ void freeze(MainWindow& w) {
   Workspace& workspace = w.workspace();
   const GroundId of = workspace.chosenGround();
   const QString name = nameOf(w, of);
-  workspace.commit(project::withFrozen(*workspace.project(), of, *workspace.evaluation()->ground(of)->tin,
-                                       tr("%1 before").arg(name).toStdString()),
-                   tr("freeze %1").arg(name));
-  w.messages().say(tr("%1 is kept as it is now. What changes in %1 from here on is told between the two in the column, "
-                      "beside the totals.")
-                       .arg(name),
-                   false);
+  w.guarded([&] {
+    const project::ProjectPtr now = workspace.project();
+    const ground::TinPtr tin = workspace.evaluation()->ground(of)->tin;
+    project::ProjectPtr next;
+    workspace.doLong(tr("Freezing %1").arg(name), [&](const Progress&) {
+      next = project::withFrozen(*now, of, *tin, tr("%1 before").arg(name).toStdString());
+    });
+    workspace.commit(next, tr("freeze %1").arg(name));
+    w.messages().say(tr("%1 is kept as it is now. What changes in %1 from here on is told between the two in the "
+                        "column, beside the totals.")
+                         .arg(name),
+                     false);
+  });
 }
 
 void redraw(MainWindow& w) {
   Workspace& workspace = w.workspace();
   const GroundId of = workspace.chosenGround();
   w.guarded([&] {
-    const auto& tin = *workspace.evaluation()->ground(of)->tin;
-    const project::Redrawn made =
-        project::withRedrawn(*workspace.project(), of, tin, w.contourInterval(tin), Progress());
+    const project::ProjectPtr now = workspace.project();
+    const ground::TinPtr tin = workspace.evaluation()->ground(of)->tin;
+    const double interval = w.contourInterval(*tin);
+    project::Redrawn made;
+    workspace.doLong(tr("Redrawing %1").arg(nameOf(w, of)), [&](const Progress& progress) {
+      made = project::withRedrawn(*now, of, *tin, interval, progress);
+    });
     workspace.commit(made.project, tr("redraw %1").arg(nameOf(w, of)));
     workspace.chooseGround(made.ground);
     w.messages().say(tr("Its contours are lines of your own now: choose them with E and move them."), false);

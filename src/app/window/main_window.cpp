@@ -26,6 +26,7 @@
 #include "exchange/contours_write.h"
 #include "exchange/ground_write.h"
 #include "gather/import_dialog.h"
+#include "jobs/long_work.h"
 #include "project/features.h"
 #include "theme/theme.h"
 #include "tools/edit_line_tool.h"
@@ -96,6 +97,8 @@ int ask(QWidget* parent, QMessageBox::Icon icon, const QString& text, const QStr
 
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), workspace_(new Workspace(this)), view_(new ViewState(*workspace_, this)) {
+  workspace_->doLongWorkBy(
+      [this](const QString& what, const std::function<void(const Progress&)>& work) { doLongWork(this, what, work); });
   setStyleSheet(theme::styleSheet());
   setAcceptDrops(true);
   resize(1280, 800);
@@ -174,6 +177,8 @@ bool MainWindow::guarded(const std::function<void()>& work) {
   try {
     work();
     return true;
+  } catch (const Cancelled&) {
+    messages_->say(tr("Stopped. Everything is as it was before."), false);
   } catch (const Error& e) {
     messages_->say(QString::fromUtf8(e.what()), true);
   } catch (const std::bad_alloc&) {
@@ -475,10 +480,13 @@ bool MainWindow::importFile(const QString& path) {
     const project::ProjectPtr now = workspace_->project();
     const project::EvaluationPtr known = workspace_->evaluation();
     const auto* ground = known->ground(now->finished());
-    workspace_->commit(
-        exchange::withBroughtIn(*now, dialog.chosen(),
-                                [ground](plane::Vec2 p) { return ground ? ground->levelAt(p) : std::nullopt; }),
-        tr("import %1").arg(name));
+    exchange::BroughtIn chosen = dialog.chosen();
+    project::ProjectPtr next;
+    workspace_->doLong(tr("Bringing in %1").arg(name), [&](const Progress&) {
+      next = exchange::withBroughtIn(*now, std::move(chosen),
+                                     [ground](plane::Vec2 p) { return ground ? ground->levelAt(p) : std::nullopt; });
+    });
+    workspace_->commit(next, tr("import %1").arg(name));
     const QString left =
         dialog.leftOut() == 0 ? QString() : tr(" %n rows were left out.", nullptr, static_cast<int>(dialog.leftOut()));
     messages_->say(tr("%1 is in.%2 Its report is kept with the source, on the card of the ground.").arg(name, left),
@@ -525,11 +533,13 @@ std::vector<ImportLimit> MainWindow::importLimits() const {
 
 bool MainWindow::exportGround(const QString& path) {
   return guarded([&] {
-    const auto& evaluation = *workspace_->evaluation();
-    const auto* ground = evaluation.ground(workspace_->chosenGround());
-    const std::string name = evaluation.project->ground(ground->id)->name;
-    exchange::writeGround(*ground->tin, {evaluation.project->origin, evaluation.project->system}, name,
-                          path.toStdString(), 1, {});
+    const project::EvaluationPtr evaluation = workspace_->evaluation();
+    const auto* ground = evaluation->ground(workspace_->chosenGround());
+    const std::string name = evaluation->project->ground(ground->id)->name;
+    workspace_->doLong(tr("Writing %1").arg(QFileInfo(path).fileName()), [&](const Progress& progress) {
+      exchange::writeGround(*ground->tin, {evaluation->project->origin, evaluation->project->system}, name,
+                            path.toStdString(), 1, progress);
+    });
     messages_->say(tr("The ground %1 is written to %2.").arg(QString::fromStdString(name), QFileInfo(path).fileName()),
                    false);
   });
@@ -537,12 +547,15 @@ bool MainWindow::exportGround(const QString& path) {
 
 bool MainWindow::exportContours(const QString& path) {
   return guarded([&] {
-    const auto& evaluation = *workspace_->evaluation();
-    const project::Project& project = *evaluation.project;
-    const auto& tin = *evaluation.ground(workspace_->chosenGround())->tin;
+    const project::EvaluationPtr evaluation = workspace_->evaluation();
+    const project::Project& project = *evaluation->project;
+    const auto& tin = *evaluation->ground(workspace_->chosenGround())->tin;
     const double interval = contourInterval(tin);
-    const std::size_t count = exchange::writeContours(tin, {project.origin, project.system}, interval,
-                                                      project.labelLines, path.toStdString(), {});
+    std::size_t count = 0;
+    workspace_->doLong(tr("Writing %1").arg(QFileInfo(path).fileName()), [&](const Progress& progress) {
+      count = exchange::writeContours(tin, {project.origin, project.system}, interval, project.labelLines,
+                                      path.toStdString(), progress);
+    });
     messages_->say(
         tr("%1 contours, every %2 m, are written to %3.").arg(count).arg(interval).arg(QFileInfo(path).fileName()),
         false);

@@ -212,7 +212,9 @@ void Workspace::open(const QString& path) {
   store::FileLock lock;
   if (!again) lock = store::FileLock(file);
   const store::FileState onDisk = store::stateOf(file);
-  const store::Opened opened = store::open(file);
+  store::Opened opened;
+  doLong(tr("Opening %1").arg(QFileInfo(path).fileName()),
+         [&](const Progress& progress) { opened = store::open(file, works::standardKinds(), progress); });
   if (!again) lock_ = std::move(lock);
   onDisk_ = onDisk;
   readOnly_ = lock_.heldByAnother();
@@ -253,13 +255,18 @@ void Workspace::saveAs(const QString& path) {
   if (!ours && store::FileLock(file).heldByAnother())
     throw Error("the project is open in another window", {file}, "save it under another name");
   store::FileLock next;
-  store::save(*history_.now(), file, {}, {.mode = {}, .ready = [&](int fd) { next.take(fd); }});
+  const project::ProjectPtr now = history_.now();
+  doLong(tr("Saving %1").arg(QFileInfo(path).fileName()), [&](const Progress& progress) {
+    store::save(*now, file, {}, {.mode = {}, .ready = [&](int fd) { next.take(fd); }}, progress);
+  });
   lock_ = std::move(next);
   onDisk_ = store::stateOf(file);
-  saved_ = kept_ = history_.now();
+  saved_ = kept_ = now;
   path_ = QFileInfo(path).absoluteFilePath();
   readOnly_ = false;
   discardRecovery();
+  // What came to rest meanwhile is not in the file.
+  if (history_.now() != now) kept_ = now, recoveryTimer_->start();
   Q_EMIT fileChanged();
 }
 
@@ -293,7 +300,8 @@ void Workspace::cancel() {
 
 void Workspace::evaluate() {
   cancelled_ = std::make_shared<std::atomic<bool>>(false);
-  evaluator_.post([this, project = project(), cache = cache_, cancelled = cancelled_](const Worker::Token& token) {
+  evaluator_.post([this, project = project(), cache = cache_, cancelled = cancelled_,
+                   atRest = !transient_](const Worker::Token& token) {
     // Placed works are published before a newer project may take over, so that a fast mouse starves nothing.
     bool published = false;
     const Progress progress([&] { return token.leaving() || *cancelled || (published && token.superseded()); },
@@ -315,10 +323,19 @@ void Workspace::evaluate() {
           Qt::QueuedConnection);
     };
     try {
-      publish(project::evaluate(project, *cache, progress, [&](project::EvaluationPtr early) {
-        publish(std::move(early));
-        published = true;
-      }));
+      const project::EvaluationPtr whole =
+          project::evaluate(project, *cache, progress, [&](project::EvaluationPtr early) {
+            publish(std::move(early));
+            published = true;
+          });
+      // What the first look under the pointer would have to make, before the window asks.
+      for (const auto& g : whole->grounds) {
+        if (g.tin) g.tin->locate(g.tin->bounds().centre());
+      }
+      publish(whole);
+      for (const auto& source : project->sources) {
+        if (atRest && !token.superseded() && !source->hidden) source->makeIndex();
+      }
     } catch (const Cancelled&) {
       if (*cancelled) {
         QMetaObject::invokeMethod(

@@ -50,7 +50,13 @@ class Workspace : public QObject {
   void chooseFeatures(std::vector<project::Feature> features);
   void chooseGround(GroundId id);
 
-  // Files. Throw Error; what was open stays open then.
+  // How long work is done: by default at once. Given the work and what it is called, it does the work and throws what
+  // that throws.
+  using LongWork = std::function<void(const QString& what, const std::function<void(const Progress&)>& work)>;
+  void doLongWorkBy(LongWork by) { longWork_ = std::move(by); }
+  void doLong(const QString& what, const std::function<void(const Progress&)>& work) { longWork_(what, work); }
+
+  // Files. Throw Error, and Cancelled when stopped; what was open stays open then.
   void startNew();
   void open(const QString& path);
   void recover(store::Abandoned file);
@@ -96,6 +102,7 @@ class Workspace : public QObject {
   void whenAtRest(std::function<void()> edit);
   void comeToRest();
 
+  LongWork longWork_ = [](const QString&, const auto& work) { work(Progress()); };
   project::History history_;
   int shown_ = 0;  // projects shown so far: what was begun for another is of no use
   project::ProjectPtr transient_;

@@ -29,7 +29,9 @@ std::string asImmutable(const std::string& path) {
 
 Database::Database(const std::string& path, Mode mode) : path_(path) {
   const bool reads = mode == Mode::read;
-  const int flags = reads ? SQLITE_OPEN_READONLY | SQLITE_OPEN_URI : SQLITE_OPEN_READWRITE | SQLITE_OPEN_CREATE;
+  const int flags = reads                  ? SQLITE_OPEN_READONLY | SQLITE_OPEN_URI
+                    : mode == Mode::create ? SQLITE_OPEN_READWRITE | SQLITE_OPEN_CREATE
+                                           : SQLITE_OPEN_READWRITE;
   if (sqlite3_open_v2(reads ? asImmutable(path).c_str() : path.c_str(), &db_, flags | SQLITE_OPEN_NOMUTEX, nullptr) !=
       SQLITE_OK) {
     const std::string why = db_ ? sqlite3_errmsg(db_) : "out of memory";

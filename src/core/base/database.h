@@ -19,7 +19,7 @@ namespace inselberg {
 
 class Database {
  public:
-  enum class Mode { create, read };
+  enum class Mode { create, read, write };  // write: one of our own that is there
   Database(const std::string& path, Mode mode);
   ~Database();
   Database(const Database&) = delete;

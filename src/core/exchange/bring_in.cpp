@@ -6,7 +6,6 @@
 #include <cmath>
 
 #include "base/quantity.h"
-#include "ground/raster.h"
 
 namespace inselberg::exchange {
 namespace {
@@ -62,7 +61,7 @@ std::string comesIn(const Imported& imported, std::span<const Take> takes) {
   boundaries += at(Take::boundary);
   for (const auto& m : imported.models) faces += takeOf(m.layer) == Take::skip ? 0 : m.triangles.size();
   for (const auto& r : imported.rasters) {
-    if (takeOf(r.layer) != Take::skip) cells += ground::figures(r.raster).cells;
+    if (takeOf(r.layer) != Take::skip) cells += r.figures.cells;
   }
   std::string text;
   const auto say = [&](std::size_t n, const char* what) {

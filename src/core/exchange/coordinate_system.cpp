@@ -405,6 +405,7 @@ void reproject(Imported& imported, const CoordinateSystem& from, const Coordinat
       sampleAnew(r.raster, grid, way, imported.file, progress);
       sampled = fmt::format("; its raster was sampled anew on cells of {} m", formatNumber(r.raster.columnStep.x, 2));
     }
+    r.look();
   }
   imported.remarks.push_back(fmt::format("Moved from {} to {} ({}); levels as they were{}.", from.text(), to.text(),
                                          way.exactness(), sampled));

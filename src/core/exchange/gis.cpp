@@ -362,11 +362,13 @@ Imported readRaster(const std::string& path, const Progress& progress) {
                                                             : static_cast<float>(z));
     }
   }
-  if (ground::figures(raster).cells == 0) throw Error("no cell of the raster has data", {path}, "choose another file");
+  ImportedRaster& made = out.rasters.emplace_back();
+  made.raster = std::move(raster);
+  made.look();
+  if (made.figures.cells == 0) throw Error("no cell of the raster has data", {path}, "choose another file");
   out.unitsDeclared = false;
   out.system = definitionOf(GDALGetSpatialRef(dataset.get()));
   if (out.system.empty() && driver == "AAIGrid") out.system = besideGrid(path);
-  out.rasters.push_back({std::move(raster), 0});
   return out;
 }
 

@@ -42,7 +42,7 @@ plane::Box Imported::bounds() const {
   for (const auto& m : models) {
     for (const auto& p : m.points) box.add(p.plan());
   }
-  for (const auto& r : rasters) box.add(ground::figures(r.raster).bounds);
+  for (const auto& r : rasters) box.add(r.figures.bounds);
   return box;
 }
 
@@ -82,6 +82,7 @@ void scaleTo(Imported& imported, double plan, double levels, std::string units) 
     r.raster.columnStep = plan * r.raster.columnStep;
     r.raster.rowStep = plan * r.raster.rowStep;
     for (float& z : r.raster.levels) z = static_cast<float>(levels * z);
+    r.look();
   }
   imported.units = std::move(units);
   imported.unitsDeclared = true;
@@ -198,6 +199,7 @@ void limitTo(Imported& imported, const plane::Polygon& polygon) {
           r.raster.levels[row * r.raster.columns + c] = std::numeric_limits<float>::quiet_NaN();
       }
     }
+    r.look();
   }
 }
 

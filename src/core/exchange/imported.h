@@ -42,6 +42,8 @@ struct ImportedModel {
 struct ImportedRaster {
   ground::Raster raster;
   LayerIndex layer = 0;
+  ground::RasterFigures figures;  // of the raster; who alters it looks at it again
+  void look() { figures = ground::figures(raster); }
 };
 
 // Something wrong with one place of the file. The item there was left out.

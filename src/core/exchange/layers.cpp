@@ -145,7 +145,7 @@ std::vector<LayerSummary> summaries(const Imported& imported) {
   }
   for (const ImportedRaster& r : imported.rasters) {
     LayerSummary& s = list[r.layer];
-    const ground::RasterFigures f = ground::figures(r.raster);
+    const ground::RasterFigures& f = r.figures;
     s.points += f.cells;
     s.levels += f.cells;
     if (f.cells == 0) continue;

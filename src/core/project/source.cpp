@@ -54,18 +54,21 @@ SourcePtr makeSource(SourceId id, SourceInfo info, SourceData data) {
   return makeSource(id, std::move(info), std::make_shared<SourceData>(std::move(data)), hash);
 }
 
+void Source::makeIndex() const {
+  if (lazyIndex->begun.exchange(true)) return;
+  lazyIndex->index = std::make_unique<const SourceIndex>(*data);
+  lazyIndex->ready = true;
+}
+
 void Source::eachNear(const plane::Box& box, const std::function<void(const SourceIndex::Entry&)>& f) const {
   constexpr int kOften = 6;
-  if (lazyIndex->asked.fetch_add(1, std::memory_order_relaxed) < kOften) {
-    eachSide(*data, [&](const SourceIndex::Entry& entry, plane::Vec2 a, plane::Vec2 b) {
-      if (std::min(a.x, b.x) <= box.maxX && std::max(a.x, b.x) >= box.minX && std::min(a.y, b.y) <= box.maxY &&
-          std::max(a.y, b.y) >= box.minY)
-        f(entry);
-    });
-    return;
-  }
-  std::call_once(lazyIndex->once, [&] { lazyIndex->index = std::make_unique<const SourceIndex>(*data); });
-  lazyIndex->index->touching(box, f);
+  if (lazyIndex->asked.fetch_add(1, std::memory_order_relaxed) >= kOften) makeIndex();
+  if (lazyIndex->ready) return lazyIndex->index->touching(box, f);
+  eachSide(*data, [&](const SourceIndex::Entry& entry, plane::Vec2 a, plane::Vec2 b) {
+    if (std::min(a.x, b.x) <= box.maxX && std::max(a.x, b.x) >= box.minX && std::min(a.y, b.y) <= box.maxY &&
+        std::max(a.y, b.y) >= box.minY)
+      f(entry);
+  });
 }
 
 }  // namespace inselberg::project

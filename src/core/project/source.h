@@ -4,7 +4,6 @@
 #include <atomic>
 #include <functional>
 #include <memory>
-#include <mutex>
 #include <string>
 #include <utility>
 #include <vector>
@@ -56,10 +55,12 @@ struct Source : SourceInfo {
   // is looked up, what is asked a few times (data that changes with every step of a drag) is walked through. Safe from
   // several threads.
   void eachNear(const plane::Box& box, const std::function<void(const SourceIndex::Entry&)>& f) const;
+  // Makes ready what eachNear looks up in; while another thread does, nothing waits for it.
+  void makeIndex() const;
 
   struct LazyIndex {
     std::atomic<int> asked{0};
-    std::once_flag once;
+    std::atomic<bool> begun{false}, ready{false};
     std::unique_ptr<const SourceIndex> index;
   };
   std::shared_ptr<LazyIndex> lazyIndex;  // of the data

@@ -18,16 +18,11 @@ namespace {
 
 using nlohmann::json;
 
-void write(const project::Project& project, const std::string& path, const std::string& session) {
-  Database db(path, Database::Mode::create);
-  db.run("PRAGMA journal_mode=OFF; PRAGMA synchronous=OFF");  // the file is not yet anybody's: the rename makes it so
-  db.run(fmt::format("PRAGMA application_id={}; PRAGMA user_version={}", kApplicationId, kVersion).c_str());
-  db.run(
-      "BEGIN; CREATE TABLE item(id INTEGER PRIMARY KEY, kind TEXT NOT NULL, position INTEGER NOT NULL, json TEXT NOT "
-      "NULL);"
-      "CREATE TABLE bulk(hash TEXT PRIMARY KEY, data BLOB NOT NULL)");
+// The items, and the bulk data that is not there yet, into a database without items.
+void writeItems(Database& db, const project::Project& project, const std::string& session, const Progress& progress) {
   Statement item(db, "INSERT INTO item VALUES(?,?,?,?)");
-  Statement bulk(db, "INSERT OR IGNORE INTO bulk VALUES(?,?)");
+  Statement known(db, "SELECT 1 FROM bulk WHERE hash=?");
+  Statement bulk(db, "INSERT INTO bulk VALUES(?,?)");
   const auto put = [&](std::uint64_t id, const char* kind, std::size_t position, const json& j) {
     item.bind(1, static_cast<std::int64_t>(id))
         .bind(2, kind)
@@ -65,15 +60,32 @@ void write(const project::Project& project, const std::string& path, const std::
          {"hidden", s.hidden},
          {"locked", s.locked},
          {"colour", s.colour}});
-    bulk.bind(1, s.hash.hex()).bindBlob(2, pack(*s.data));
-    bulk.step();
-    bulk.reset();
+    progress.report("saving", static_cast<double>(i) / static_cast<double>(project.sources.size()));
+    const std::string hash = s.hash.hex();
+    if (!known.bind(1, hash).step()) {
+      const std::string packed = pack(*s.data);
+      bulk.bind(1, hash).bindBlob(2, packed).step();
+      bulk.reset();
+    }
+    known.reset();
   }
   for (std::size_t i = 0; i < project.column.size(); ++i) {
     const project::Ground& g = *project.column[i];
     put(g.id.value, "ground", i, toJson(g));
     for (std::size_t k = 0; k < g.works.size(); ++k) put(g.works[k]->id.value, "works", k, toJson(*g.works[k]));
   }
+}
+
+void write(const project::Project& project, const std::string& path, const std::string& session,
+           const Progress& progress) {
+  Database db(path, Database::Mode::create);
+  db.run("PRAGMA journal_mode=OFF; PRAGMA synchronous=OFF");  // the file is not yet anybody's: the rename makes it so
+  db.run(fmt::format("PRAGMA application_id={}; PRAGMA user_version={}", kApplicationId, kVersion).c_str());
+  db.run(
+      "BEGIN; CREATE TABLE item(id INTEGER PRIMARY KEY, kind TEXT NOT NULL, position INTEGER NOT NULL, json TEXT NOT "
+      "NULL);"
+      "CREATE TABLE bulk(hash TEXT PRIMARY KEY, data BLOB NOT NULL)");
+  writeItems(db, project, session, progress);
   db.run("COMMIT");
 }
 
@@ -127,11 +139,24 @@ void requireRoles(const project::Project& project) {
 
 }  // namespace
 
-void save(const project::Project& project, const std::string& path, const std::string& session,
-          const WriteRules& rules) {
+void update(const project::Project& project, const std::string& path, const std::string& session) {
+  Database db(path, Database::Mode::write);
+  db.run("PRAGMA journal_mode=DELETE; BEGIN IMMEDIATE; DELETE FROM item");
+  writeItems(db, project, session, {});
+  db.run("DELETE FROM bulk WHERE hash NOT IN (SELECT json_extract(json, '$.data') FROM item WHERE kind='source')");
+  db.run("COMMIT");
+}
+
+void rollBack(const std::string& path) {
+  Database db(path, Database::Mode::write);
+  db.number("SELECT count(*) FROM sqlite_master");  // the first look puts back what was begun
+}
+
+void save(const project::Project& project, const std::string& path, const std::string& session, const WriteRules& rules,
+          const Progress& progress) {
   const auto fill = [&](const std::string& part) {
     try {
-      write(project, part, session);
+      write(project, part, session, progress);
     } catch (const Error& e) {
       throw Error(e.happened(), {path}, e.hint());
     }
@@ -139,7 +164,7 @@ void save(const project::Project& project, const std::string& path, const std::s
   writeBeside(path, "", fill, rules);
 }
 
-Opened open(const std::string& path, works::Kinds kinds) {
+Opened open(const std::string& path, works::Kinds kinds, const Progress& progress) {
   const std::string start = exchange::readBytesAhead(path, 16);  // also tells missing, folder and empty apart
   if (!start.starts_with("SQLite format 3")) {
     throw Error("this is not an Inselberg project", {path}, "choose a file that Inselberg saved");
@@ -197,6 +222,7 @@ Opened open(const std::string& path, works::Kinds kinds) {
                   "WHERE kind='source' ORDER BY position");
       std::map<std::string, project::SourcePtr> unpackedBefore;  // sources may share their data
       while (s.step()) {
+        progress.report("opening", 0.5);
         const SourceId id{static_cast<std::uint64_t>(s.number(0))};
         at = fmt::format("source {}", id.value);
         const json j = json::parse(s.text(1));

@@ -21,6 +21,10 @@
 namespace inselberg::store {
 namespace fs = std::filesystem;
 
+namespace {
+constexpr const char* kJournal = "-journal";  // what SQLite keeps beside a file while it writes
+}  // namespace
+
 FileLock::FileLock(const std::string& path) {
   for (int tries = 0; tries < 5; ++tries) {
     fd_ = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK);
@@ -106,12 +110,20 @@ std::string freshName(const std::string& folder) {
 Recovery::Recovery(std::string folder) : path_(freshName(folder)) {}
 
 void Recovery::keep(const project::Project& project, const std::string& original) {
+  if (lock_.held() && fs::exists(path_)) {
+    try {
+      return update(project, path_, original);
+    } catch (const Error&) {
+      // Somebody meddled with it: written anew.
+    }
+  }
   save(project, path_, original, {.mode = 0600, .ready = [this](int fd) { lock_.take(fd); }});
 }
 
 void Recovery::discard() {
   std::error_code ignored;
   fs::remove(path_, ignored);
+  fs::remove(path_ + kJournal, ignored);
   lock_ = FileLock();
 }
 
@@ -122,7 +134,11 @@ Found abandoned(const std::string& folder) {
   for (const auto& entry : fs::directory_iterator(folder, code)) {
     const std::string name = entry.path().filename().string();
     // What versions before left behind: locks as files of their own, and parts beside what they were to become.
-    if (name.ends_with(".lock") || name.find(".part-") != std::string::npos) {
+    if (name.ends_with(kJournal)) {
+      // Of a recovery file that is gone.
+      const std::string of = entry.path().string().substr(0, entry.path().string().size() - std::strlen(kJournal));
+      if (!fs::exists(of)) fs::remove(entry.path(), code);
+    } else if (name.ends_with(".lock") || name.find(".part-") != std::string::npos) {
       if (FileLock(entry.path().string()).held()) fs::remove(entry.path(), code);
     } else if (name.starts_with("recovery-") && name.ends_with(".inselberg")) {
       files.emplace_back(entry.last_write_time(code), entry.path().string());
@@ -134,6 +150,7 @@ Found abandoned(const std::string& folder) {
     FileLock lock(path);
     if (!lock.held()) continue;
     try {
+      if (fs::exists(path + kJournal)) rollBack(path);
       Opened opened = open(path);
       found.files.push_back({path, std::move(opened.session), std::move(opened.project), std::move(lock)});
     } catch (const Error& e) {

@@ -52,7 +52,8 @@ class Recovery {
  public:
   explicit Recovery(std::string folder);
 
-  // Writes the project; `original` is the path it was opened from or saved to, empty for none. Throws Error.
+  // Writes what is new of the project; `original` is the path it was opened from or saved to, empty for none. Throws
+  // Error.
   void keep(const project::Project& project, const std::string& original);
   void discard();
 
