@@ -7,6 +7,7 @@
 
 #include "ground/build.h"
 #include "plane/polygon.h"
+#include "support/geometry_text.h"
 
 namespace inselberg::testing {
 

@@ -35,15 +35,6 @@ std::vector<Side> sidesNear(const project::Project& project, Vec2 at, double rea
   return sides;
 }
 
-std::optional<Vec2> crossing(const Side& s, const Side& t) {
-  const Vec2 r = s.b - s.a, q = t.b - t.a;
-  const double det = plane::cross(r, q);
-  if (std::abs(det) < 1e-12) return std::nullopt;
-  const double u = plane::cross(t.a - s.a, q) / det, v = plane::cross(t.a - s.a, r) / det;
-  if (u < 0 || u > 1 || v < 0 || v > 1) return std::nullopt;
-  return s.a + u * r;
-}
-
 }  // namespace
 
 double gridStep(double scale) {
@@ -85,7 +76,8 @@ std::optional<Vec2> snapped(const project::Project& project, const ground::Tin* 
   if (kinds.crossings) {
     for (std::size_t i = 0; i < sides.size(); ++i) {
       for (std::size_t j = i + 1; j < sides.size(); ++j) {
-        if (const auto p = crossing(sides[i], sides[j])) offer(*p);
+        const Side &s = sides[i], &t = sides[j];
+        if (const auto along = plane::crossingAlong(s.a, s.b, t.a, t.b)) offer(s.a + *along * (s.b - s.a));
       }
     }
   }

@@ -29,13 +29,21 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(8);
+  makeFigures(*layout);
+  makeSources(*layout);
+  makeDoubts(*layout);
+  connectSources();
+  connectRules();
+}
+
+void GroundCard::makeFigures(QVBoxLayout& layout) {
   heading_ = new QLabel(this);
   heading_->setProperty("heading", true);
-  layout->addWidget(heading_);
+  layout.addWidget(heading_);
   problem_ = new QLabel(this);
   problem_->setProperty("quiet", true);
   problem_->setWordWrap(true);
-  layout->addWidget(problem_);
+  layout.addWidget(problem_);
 
   figures_ = new QWidget(this);
   auto* form = new QFormLayout(figures_);
@@ -46,8 +54,10 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   surfaceArea_ = addFigure(*form, tr("Surface area"), theme::ink);
   points_ = addFigure(*form, tr("Points"), theme::ink);
   triangles_ = addFigure(*form, tr("Triangles"), theme::ink);
-  layout->addWidget(figures_);
+  layout.addWidget(figures_);
+}
 
+void GroundCard::makeSources(QVBoxLayout& layout) {
   sourcesBox_ = new QWidget(this);
   auto* box = new QVBoxLayout(sourcesBox_);
   box->setContentsMargins(0, 0, 0, 0);
@@ -58,6 +68,12 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   sources_->setObjectName("sources");
   sources_->setFixedHeight(78);
   box->addWidget(sources_);
+  makeSourceButtons(*box);
+  makeRules(*box);
+  layout.addWidget(sourcesBox_);
+}
+
+void GroundCard::makeSourceButtons(QVBoxLayout& box) {
   auto* ofSource = new QHBoxLayout;
   report_ = new QPushButton(tr("Report"), this);
   report_->setObjectName("sourceReport");
@@ -71,7 +87,7 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
     button->setEnabled(false);
     ofSource->addWidget(button);
   }
-  box->addLayout(ofSource);
+  box.addLayout(ofSource);
   auto* looks = new QHBoxLayout;
   shown_ = new QCheckBox(tr("Shown"), this);
   shown_->setObjectName("sourceShown");
@@ -94,7 +110,10 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   looks->addWidget(locked_);
   looks->addStretch(1);
   for (QPushButton* b : {colour_, up_, down_}) looks->addWidget(b);
-  box->addLayout(looks);
+  box.addLayout(looks);
+}
+
+void GroundCard::makeRules(QVBoxLayout& box) {
   auto* rules = new QFormLayout;
   rules->setVerticalSpacing(5);
   duplicates_ = new QComboBox(this);
@@ -116,22 +135,23 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   cureFlats_->setToolTip(
       tr("Where triangles join three points of one contour, points are added along the ridge or valley between"));
   rules->addRow(cureFlats_);
-  box->addLayout(rules);
-  layout->addWidget(sourcesBox_);
+  box.addLayout(rules);
+}
 
+void GroundCard::makeDoubts(QVBoxLayout& layout) {
   onGround_ = new QLabel(this);
   onGround_->setProperty("quiet", true);
   onGround_->setWordWrap(true);
-  layout->addWidget(onGround_);
+  layout.addWidget(onGround_);
 
   doubtsHeading_ = new QLabel(this);
-  layout->addWidget(doubtsHeading_);
+  layout.addWidget(doubtsHeading_);
   doubts_ = new QListWidget(this);
   doubts_->setObjectName("doubts");
   doubts_->setWordWrap(true);
   doubts_->setSpacing(2);
   doubts_->setMinimumHeight(90);
-  layout->addWidget(doubts_, 1);
+  layout.addWidget(doubts_, 1);
   doubtsBar_ = new QWidget(this);
   auto* doubtsRow = new QHBoxLayout(doubtsBar_);
   doubtsRow->setContentsMargins(0, 0, 0, 0);
@@ -142,9 +162,11 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
   accept_->setToolTip(tr("Leave it as it is, with a reason that is kept"));
   doubtsRow->addWidget(cure_, 1);
   doubtsRow->addWidget(accept_, 1);
-  layout->addWidget(doubtsBar_);
-  layout->addStretch(0);
+  layout.addWidget(doubtsBar_);
+  layout.addStretch(0);
+}
 
+void GroundCard::connectSources() {
   connect(sources_, &QListWidget::currentRowChanged, this, &GroundCard::refreshSourceButtons);
   connect(sources_, &QListWidget::itemChanged, this, &GroundCard::takePart);
   connect(shown_, &QCheckBox::clicked, this, [this](bool on) {
@@ -177,6 +199,9 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
     const SourceId id{item->data(Qt::UserRole).toULongLong()};
     workspace_.commit(project::withoutSource(*workspace_.project(), id), tr("take out %1").arg(item->text()));
   });
+}
+
+void GroundCard::connectRules() {
   connect(duplicates_, &QComboBox::activated, this, [this](int index) {
     setRules([index](ground::BuildRules& r) { r.duplicates = static_cast<ground::DuplicateRule>(index); },
              tr("change the rule for duplicates"));

@@ -29,6 +29,13 @@ class GroundCard : public QWidget {
   void importWanted(const QString& path);  // this file again
 
  private:
+  void makeFigures(QVBoxLayout& layout);
+  void makeSources(QVBoxLayout& layout);
+  void makeSourceButtons(QVBoxLayout& box);
+  void makeRules(QVBoxLayout& box);
+  void makeDoubts(QVBoxLayout& layout);
+  void connectSources();
+  void connectRules();
   void setRules(const std::function<void(ground::BuildRules&)>& edit, const QString& what);
   const project::Source* markedSource() const;
   void showReport();

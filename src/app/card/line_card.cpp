@@ -91,62 +91,60 @@ LineCard::LineCard(Workspace& workspace, QWidget* parent) : QWidget(parent), wor
   about_->setWordWrap(true);
   layout->addWidget(about_);
 
+  makeShaping(*layout);
+  layout->addWidget(ruleLine(this));
+  makeLevels(*layout);
+  connectShaping();
+  connectLevels();
+}
+
+void LineCard::makeShaping(QVBoxLayout& layout) {
   auto* grid = new QGridLayout;
   grid->setSpacing(5);
-  const auto button = [&](const char* id, const QString& text, const QString& tip) {
-    auto* b = new QPushButton(text, this);
-    b->setObjectName(id);
-    b->setToolTip(tip);
-    return b;
-  };
-  const auto field = [&](const char* id, const QString& placeholder) {
-    auto* f = new QLineEdit(this);
-    f->setObjectName(id);
-    f->setPlaceholderText(placeholder);
-    return f;
-  };
-  reverse_ = button("lineReverse", tr("Reverse"), tr("Let the line run the other way; its first vertex is round"));
-  close_ = button("lineClose", tr("Close"), tr("Join the last vertex to the first, or open the ring"));
-  join_ = button("lineJoin", tr("Join"), tr("Two chosen lines become one, at the ends that lie nearest"));
-  trim_ = button("lineTrim", tr("Trim to…"), tr("Click the line to cut back to, on the side of the end that goes"));
-  extend_ = button("lineExtend", tr("Extend to…"), tr("Click the line to prolong to, near the end that grows"));
+  reverse_ = addButton("lineReverse", tr("Reverse"), tr("Let the line run the other way; its first vertex is round"));
+  close_ = addButton("lineClose", tr("Close"), tr("Join the last vertex to the first, or open the ring"));
+  join_ = addButton("lineJoin", tr("Join"), tr("Two chosen lines become one, at the ends that lie nearest"));
+  trim_ = addButton("lineTrim", tr("Trim to…"), tr("Click the line to cut back to, on the side of the end that goes"));
+  extend_ = addButton("lineExtend", tr("Extend to…"), tr("Click the line to prolong to, near the end that grows"));
   grid->addWidget(reverse_, 0, 0);
   grid->addWidget(close_, 0, 1);
   grid->addWidget(join_, 0, 2);
   grid->addWidget(trim_, 1, 0);
   grid->addWidget(extend_, 1, 1, 1, 2);
-  offsetBy_ = field("lineOffsetBy", tr("m, left +"));
+  offsetBy_ = addField("lineOffsetBy", tr("m, left +"));
   offset_ =
-      button("lineOffset", tr("Offset"), tr("A parallel line this far to the left (minus: right), as a new line"));
-  radius_ = field("lineRadius", tr("radius, m"));
-  round_ = button("lineRound", tr("Round corners"), tr("An arc of this radius in every corner that has room for it"));
-  angle_ = field("lineAngle", tr("degrees"));
-  turn_ = button("lineTurn", tr("Turn"), tr("Turn about the middle, clockwise"));
-  by_ = field("lineBy", tr("E N, m"));
-  shift_ = button("lineShift", tr("Move"), tr("Move by so much east and north: 2.5 -1"));
+      addButton("lineOffset", tr("Offset"), tr("A parallel line this far to the left (minus: right), as a new line"));
+  radius_ = addField("lineRadius", tr("radius, m"));
+  round_ =
+      addButton("lineRound", tr("Round corners"), tr("An arc of this radius in every corner that has room for it"));
+  angle_ = addField("lineAngle", tr("degrees"));
+  turn_ = addButton("lineTurn", tr("Turn"), tr("Turn about the middle, clockwise"));
+  by_ = addField("lineBy", tr("E N, m"));
+  shift_ = addButton("lineShift", tr("Move"), tr("Move by so much east and north: 2.5 -1"));
   int row = 2;
   for (const auto& [edit, push] : std::initializer_list<std::pair<QLineEdit*, QPushButton*>>{
            {offsetBy_, offset_}, {radius_, round_}, {angle_, turn_}, {by_, shift_}}) {
     grid->addWidget(edit, row, 0);
     grid->addWidget(push, row++, 1, 1, 2);
   }
-  layout->addLayout(grid);
-  layout->addWidget(ruleLine(this));
+  layout.addLayout(grid);
+}
 
+void LineCard::makeLevels(QVBoxLayout& layout) {
   auto* levelRow = new QGridLayout;
   levelRow->setSpacing(5);
   levels_ = new QComboBox(this);
   levels_->setObjectName("lineLevels");
   levels_->addItems({tr("One level"), tr("Straight between its ends"), tr("From the first at a grade"),
                      tr("From the ground, plus"), tr("From another line, plus")});
-  level_ = field("lineLevel", tr("m"));
-  apply_ = button("lineApply", tr("Set levels"), tr("Give the chosen lines these levels"));
+  level_ = addField("lineLevel", tr("m"));
+  apply_ = addButton("lineApply", tr("Set levels"), tr("Give the chosen lines these levels"));
   levelRow->addWidget(levels_, 0, 0, 1, 2);
   levelRow->addWidget(level_, 1, 0);
   levelRow->addWidget(apply_, 1, 1);
-  layout->addLayout(levelRow);
+  layout.addLayout(levelRow);
   profile_ = new Profile(this);
-  layout->addWidget(profile_);
+  layout.addWidget(profile_);
   table_ = new QTableWidget(0, 2, this);
   table_->setObjectName("lineTable");
   table_->setHorizontalHeaderLabels({tr("Along, m"), tr("Level, m")});
@@ -154,9 +152,11 @@ LineCard::LineCard(Workspace& workspace, QWidget* parent) : QWidget(parent), wor
   table_->verticalHeader()->setDefaultSectionSize(21);
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
   table_->setMinimumHeight(120);
-  layout->addWidget(table_, 1);
-  layout->addStretch(0);
+  layout.addWidget(table_, 1);
+  layout.addStretch(0);
+}
 
+void LineCard::connectShaping() {
   connect(reverse_, &QPushButton::clicked, this, [this] { change(ground::reversed, tr("reverse")); });
   connect(close_, &QPushButton::clicked, this, [this] {
     change(
@@ -233,6 +233,9 @@ LineCard::LineCard(Workspace& workspace, QWidget* parent) : QWidget(parent), wor
           });
     });
   }
+}
+
+void LineCard::connectLevels() {
   connect(apply_, &QPushButton::clicked, this, &LineCard::applyLevels);
   connect(levels_, &QComboBox::currentIndexChanged, this, [this](int index) {
     level_->setEnabled(index != 1);
@@ -241,6 +244,20 @@ LineCard::LineCard(Workspace& workspace, QWidget* parent) : QWidget(parent), wor
   connect(table_, &QTableWidget::cellChanged, this, [this](int vertex, int column) {
     if (!filling_ && column == 1) levelTyped(vertex);
   });
+}
+
+QPushButton* LineCard::addButton(const char* id, const QString& text, const QString& tip) {
+  auto* b = new QPushButton(text, this);
+  b->setObjectName(id);
+  b->setToolTip(tip);
+  return b;
+}
+
+QLineEdit* LineCard::addField(const char* id, const QString& placeholder) {
+  auto* f = new QLineEdit(this);
+  f->setObjectName(id);
+  f->setPlaceholderText(placeholder);
+  return f;
 }
 
 std::optional<Breakline> LineCard::only() const {

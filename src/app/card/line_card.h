@@ -10,6 +10,7 @@ class QComboBox;
 class QLabel;
 class QLineEdit;
 class QPushButton;
+class QVBoxLayout;
 class QTableWidget;
 
 namespace inselberg::app {
@@ -30,6 +31,12 @@ class LineCard : public QWidget {
 
  private:
   using Change = std::function<ground::Breakline(const ground::Breakline&)>;
+  void makeShaping(QVBoxLayout& layout);
+  void makeLevels(QVBoxLayout& layout);
+  void connectShaping();
+  void connectLevels();
+  QPushButton* addButton(const char* id, const QString& text, const QString& tip);
+  QLineEdit* addField(const char* id, const QString& placeholder);
   std::optional<ground::Breakline> only() const;  // the shape, when one line is chosen
   void change(const Change& change, const QString& what);
   void edit(const std::function<project::ProjectPtr(const project::Project&)>& edit, const QString& what);

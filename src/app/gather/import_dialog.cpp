@@ -81,13 +81,29 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
 
   auto* middle = new QHBoxLayout;
   auto* left = new QVBoxLayout;
+  makeTable(*left);
+  makeLayers(*left);
+  makeOptions(*left);
+  middle->addLayout(left, 5);
+  thumbnail_ = new Thumbnail(this);
+  connect(thumbnail_, &Thumbnail::outlined, this, &ImportDialog::limitToDrawn);
+  middle->addWidget(thumbnail_, 3);
+  layout->addLayout(middle, 1);
+  makeEnd(*layout);
+  connectChoices();
+  readAsBefore();
+  showSystem();
+  begin();
+}
+
+void ImportDialog::makeTable(QVBoxLayout& left) {
   rows_ = new QTableWidget(this);
   rows_->setObjectName("importRows");
   rows_->setEditTriggers(QAbstractItemView::NoEditTriggers);
   rows_->setSelectionMode(QAbstractItemView::NoSelection);
   rows_->setMinimumHeight(130);
   rows_->verticalHeader()->setDefaultSectionSize(22);
-  left->addWidget(rows_, 3);
+  left.addWidget(rows_, 3);
   columnBox_ = new QWidget(this);
   auto* columnRows = new QVBoxLayout(columnBox_);
   columnRows->setContentsMargins(0, 0, 0, 0);
@@ -126,8 +142,10 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
   form->addWidget(header_);
   form->addStretch(1);
   columnRows->addLayout(form);
-  left->addWidget(columnBox_);
+  left.addWidget(columnBox_);
+}
 
+void ImportDialog::makeLayers(QVBoxLayout& left) {
   layers_ = new QTableWidget(0, 8, this);
   layers_->setObjectName("importLayers");
   layers_->setHorizontalHeaderLabels(
@@ -138,8 +156,10 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
   layers_->verticalHeader()->setDefaultSectionSize(26);
   layers_->setMinimumHeight(90);
   connect(layers_, &QTableWidget::itemSelectionChanged, this, &ImportDialog::showChoice);
-  left->addWidget(layers_, 4);
+  left.addWidget(layers_, 4);
+}
 
+void ImportDialog::makeOptions(QVBoxLayout& left) {
   auto* options = new QHBoxLayout;
   options->addWidget(new QLabel(tr("Unit"), this));
   units_ = new QComboBox(this);
@@ -179,7 +199,11 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
   for (const ImportLimit& limit : context_.limits) limit_->addItem(tr("Only inside %1").arg(limit.name));
   limit_->setVisible(limit_->count() > 1);
   options->addWidget(limit_);
-  left->addLayout(options);
+  left.addLayout(options);
+  makePlaces(left);
+}
+
+void ImportDialog::makePlaces(QVBoxLayout& left) {
   auto* places = new QHBoxLayout;
   places->addWidget(new QLabel(tr("Coordinates"), this));
   system_ = new QComboBox(this);
@@ -192,19 +216,16 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
   target_->setToolTip(tr("Choose the project's coordinate system"));
   target_->hide();
   places->addWidget(target_);
-  left->addLayout(places);
-  middle->addLayout(left, 5);
-  thumbnail_ = new Thumbnail(this);
-  connect(thumbnail_, &Thumbnail::outlined, this, &ImportDialog::limitToDrawn);
-  middle->addWidget(thumbnail_, 3);
-  layout->addLayout(middle, 1);
+  left.addLayout(places);
+}
 
-  layout->addWidget(new QLabel(tr("What looks wrong"), this));
+void ImportDialog::makeEnd(QVBoxLayout& layout) {
+  layout.addWidget(new QLabel(tr("What looks wrong"), this));
   wrong_ = new QListWidget(this);
   wrong_->setObjectName("importWrong");
   wrong_->setFixedHeight(96);
   wrong_->setWordWrap(true);
-  layout->addWidget(wrong_);
+  layout.addWidget(wrong_);
   auto* last = new QHBoxLayout;
   replace_ = new QCheckBox(tr("Replace what came from this file before"), this);
   replace_->setObjectName("importReplace");
@@ -223,7 +244,10 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
   take->setDefault(true);
   take->setEnabled(false);
   last->addWidget(buttons_);
-  layout->addLayout(last);
+  layout.addLayout(last);
+}
+
+void ImportDialog::connectChoices() {
   connect(buttons_, &QDialogButtonBox::accepted, this, &ImportDialog::bringIn);
   connect(buttons_, &QDialogButtonBox::rejected, this, &QDialog::reject);
   connect(units_, &QComboBox::activated, this, &ImportDialog::read);
@@ -239,19 +263,19 @@ ImportDialog::ImportDialog(const QString& path, ImportContext context, QWidget* 
     limit_->setCurrentIndex(0);
     read();
   });
-  readAsBefore();
-  showSystem();
   connect(delimiter_, &QComboBox::activated, this, [this] {
     setUpColumns(false);
     read();
   });
   connect(decimal_, &QComboBox::activated, this, &ImportDialog::read);
   connect(header_, &QCheckBox::clicked, this, &ImportDialog::read);
+}
 
+void ImportDialog::begin() {
   try {
-    isPoints_ = exchange::formatOf(path.toStdString()) == exchange::Format::points;
+    isPoints_ = exchange::formatOf(path_.toStdString()) == exchange::Format::points;
     if (isPoints_) {
-      QFile file(path);
+      QFile file(path_);
       if (file.open(QIODevice::ReadOnly)) head_ = file.read(65536).toStdString();
       if (head_.starts_with("\xef\xbb\xbf")) head_.erase(0, 3);
       const exchange::TableForm guessed = exchange::guessForm(head_);

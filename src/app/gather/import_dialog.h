@@ -18,6 +18,7 @@ class QListWidget;
 class QProgressBar;
 class QPushButton;
 class QTableWidget;
+class QVBoxLayout;
 
 namespace inselberg::app {
 
@@ -58,6 +59,13 @@ class ImportDialog : public QDialog {
   std::string system() const;
   exchange::Choices reading() const;  // see project::SourceInfo
   exchange::ReadRules rules() const;
+  void makeTable(QVBoxLayout& left);
+  void makeLayers(QVBoxLayout& left);
+  void makeOptions(QVBoxLayout& left);
+  void makePlaces(QVBoxLayout& left);
+  void makeEnd(QVBoxLayout& layout);
+  void connectChoices();
+  void begin();
   void read();
   // What the worker found out about the file.
   struct Found {

@@ -61,7 +61,7 @@ Command switchCommand(MainWindow& w, Command command, Member member) {
 Command snapCommand(MainWindow& w, const QString& id, const QString& text, const QKeySequence& key,
                     bool SnapKinds::*kind) {
   return switchCommand(
-      w, {.id = id, .text = text, .menu = "&View", .key = key, .words = tr("osnap catch magnet")},
+      w, {.id = id, .text = text, .menu = "&View", .key = key, .words = tr("catch magnet lock on")},
       [kind](auto& shown) -> auto& { return shown.snapKinds.*kind; });
 }
 
@@ -167,7 +167,7 @@ Commands viewCommands(MainWindow& w) {
                      .begins = true,
                      .icon = "snap",
                      .key = Qt::Key_S,
-                     .words = tr("osnap catch magnet")},
+                     .words = tr("catch magnet lock on")},
                     &Shown::snapping),
       snapCommand(w, "snapCorners", tr("Snap to corners"), Qt::ALT | Qt::Key_1, &SnapKinds::corners),
       snapCommand(w, "snapSides", tr("Snap to sides"), Qt::ALT | Qt::Key_2, &SnapKinds::sides),
@@ -180,7 +180,7 @@ Commands viewCommands(MainWindow& w) {
                      .menu = "&View",
                      .icon = "right-angle",
                      .key = Qt::Key_R,
-                     .words = tr("ortho square perpendicular lock")},
+                     .words = tr("orthogonal square perpendicular lock")},
                     &Shown::rightAngles),
       {.id = "ledger",
        .text = tr("Ledger table"),

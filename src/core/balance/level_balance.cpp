@@ -1,3 +1,5 @@
+// Surplus falls as the level rises, at the rate of the plan area the works covers: that makes Newton's steps, kept
+// inside a bracket that grows from the start to the limits and halved whenever a step leaves it or hardly moves.
 #include "balance/level_balance.h"
 
 #include <algorithm>

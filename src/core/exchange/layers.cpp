@@ -1,3 +1,6 @@
+// A layer is summed up in one walk over what it holds; the guess goes by what the format declares, then by words in its
+// name, then by what it looks like (lines of one level each a common step apart are contours, one closed line around
+// most of the data a boundary). Taking makes one source of all points and lines and one of each model and raster.
 #include "exchange/layers.h"
 
 #include <fmt/format.h>
@@ -189,140 +192,172 @@ std::vector<Take> guesses(const Imported& imported) {
   return takes;
 }
 
-Taken take(const Imported& imported, std::span<const Take> takes, const plane::Origin& origin, const TakeRules& rules,
-           const Progress& progress) {
-  Taken taken;
-  const auto moved = [&](plane::Vec3 p) { return plane::Vec3{p.x - origin.easting, p.y - origin.northing, p.z}; };
-  const auto is = [&](LayerIndex layer, std::initializer_list<Take> kinds) {
-    return std::find(kinds.begin(), kinds.end(), takes[layer]) != kinds.end();
-  };
-  project::SourceData data;
-  const auto addArea = [&](plane::Polygon polygon, Take as, long line, std::optional<double> level = {}) {
-    polygon = soundArea(std::move(polygon), imported.file, line, origin);
-    if (as == Take::works) {
-      taken.works.push_back({std::move(polygon), level});
-    } else {
-      (as == Take::voids ? data.voids : data.boundaries).push_back(std::move(polygon));
+namespace {
+
+// Layers becoming sources, kind by kind.
+class Taking {
+ public:
+  Taking(const Imported& imported, std::span<const Take> takes, const plane::Origin& origin, const TakeRules& rules,
+         const Progress& progress)
+      : imported_(imported), takes_(takes), origin_(origin), rules_(rules), progress_(progress) {}
+
+  Taken all() {
+    takePoints();
+    for (const ImportedLine& line : imported_.lines) takeLine(line);
+    for (const ImportedArea& area : imported_.areas) {
+      if (takes_[area.layer] != Take::skip) addArea(area.polygon, takes_[area.layer], area.line, {});
     }
-  };
-  std::size_t without = 0, open = 0;
-  for (std::size_t i = 0; i < imported.points.size(); ++i) {
-    if (!is(imported.layerOf(i), {Take::points, Take::breaklines, Take::contours})) continue;
-    if (std::isnan(imported.points[i].z)) {
-      ++without;
-      continue;
-    }
-    data.points.push_back(moved(imported.points[i]));
-    data.codes.push_back(imported.codes.empty() ? std::string() : imported.codes[i]);
+    if (without_ > 0) remark(fmt::format("{} points have no level and were left out.", without_));
+    if (open_ > 0) remark(fmt::format("{} lines are open and were not taken as outlines.", open_));
+    if (data_.points.size() > rules_.cloud) thinCloud();
+    if (!data_.points.empty() || !data_.breaklines.empty() || !data_.boundaries.empty() || !data_.voids.empty())
+      taken_.sources.push_back({stemOf(imported_.file), std::move(data_)});
+    for (const ImportedModel& m : imported_.models) takeModel(m);
+    for (const ImportedRaster& r : imported_.rasters) takeRaster(r);
+    if (taken_.sources.empty() && taken_.works.empty())
+      throw Error("nothing of the file is taken", {imported_.file},
+                  "say what its layers are taken as, or choose another file");
+    return std::move(taken_);
   }
-  if (std::all_of(data.codes.begin(), data.codes.end(), [](const auto& c) { return c.empty(); })) data.codes.clear();
-  for (const ImportedLine& line : imported.lines) {
-    switch (takes[line.layer]) {
+
+ private:
+  plane::Vec3 moved(plane::Vec3 p) const { return {p.x - origin_.easting, p.y - origin_.northing, p.z}; }
+  void remark(std::string text) { taken_.remarks.push_back(std::move(text)); }
+
+  void takePoints() {
+    for (std::size_t i = 0; i < imported_.points.size(); ++i) {
+      const Take as = takes_[imported_.layerOf(i)];
+      if (as != Take::points && as != Take::breaklines && as != Take::contours) continue;
+      if (std::isnan(imported_.points[i].z)) {
+        ++without_;
+        continue;
+      }
+      data_.points.push_back(moved(imported_.points[i]));
+      data_.codes.push_back(imported_.codes.empty() ? std::string() : imported_.codes[i]);
+    }
+    if (std::all_of(data_.codes.begin(), data_.codes.end(), [](const auto& c) { return c.empty(); }))
+      data_.codes.clear();
+  }
+
+  void takeLine(const ImportedLine& line) {
+    switch (takes_[line.layer]) {
       case Take::skip:
       case Take::faces:
-        break;
+        return;
       case Take::points:
         for (const auto& p : line.vertices) {
           if (std::isnan(p.z)) continue;
-          data.points.push_back(moved(p));
-          if (!data.codes.empty()) data.codes.emplace_back();
+          data_.points.push_back(moved(p));
+          if (!data_.codes.empty()) data_.codes.emplace_back();
         }
-        break;
+        return;
       case Take::breaklines:
       case Take::contours: {
         ground::Breakline b;
         b.closed = line.closed;
-        b.contour = takes[line.layer] == Take::contours;
+        b.contour = takes_[line.layer] == Take::contours;
         for (const auto& p : line.vertices) b.vertices.push_back(moved(p));
-        data.breaklines.push_back(std::move(b));
-        break;
+        data_.breaklines.push_back(std::move(b));
+        return;
       }
       case Take::boundary:
       case Take::voids:
-      case Take::works: {
-        plane::Ring ring;
-        for (const auto& p : line.vertices) ring.push_back(p.plan());
-        if (!line.closed && ring.size() > 2 && plane::distance(ring.front(), ring.back()) > 1e-3) {
-          ++open;
-          break;
-        }
-        if (!line.closed && ring.size() > 1) ring.pop_back();
-        const double z = line.vertices.front().z;
-        const bool level =
-            z != 0 && std::all_of(line.vertices.begin(), line.vertices.end(), [&](const auto& p) { return p.z == z; });
-        addArea({std::move(ring), {}}, takes[line.layer], line.line, level ? std::optional(z) : std::nullopt);
-        break;
-      }
+      case Take::works:
+        takeOutline(line);
     }
   }
-  for (const ImportedArea& area : imported.areas) {
-    const Take as = takes[area.layer];
-    if (as != Take::skip) addArea(area.polygon, as, area.line);
+
+  void takeOutline(const ImportedLine& line) {
+    plane::Ring ring;
+    for (const auto& p : line.vertices) ring.push_back(p.plan());
+    if (!line.closed && ring.size() > 2 && plane::distance(ring.front(), ring.back()) > 1e-3) {
+      ++open_;
+      return;
+    }
+    if (!line.closed && ring.size() > 1) ring.pop_back();
+    const double z = line.vertices.front().z;
+    const bool level =
+        z != 0 && std::all_of(line.vertices.begin(), line.vertices.end(), [&](const auto& p) { return p.z == z; });
+    addArea({std::move(ring), {}}, takes_[line.layer], line.line, level ? std::optional(z) : std::nullopt);
   }
-  if (without > 0) taken.remarks.push_back(fmt::format("{} points have no level and were left out.", without));
-  if (open > 0) taken.remarks.push_back(fmt::format("{} lines are open and were not taken as outlines.", open));
-  if (data.points.size() > rules.cloud) {
-    const std::size_t before = data.points.size();
-    const ground::Thinned thinned = ground::thin(data.points, {}, rules.tolerance, progress);
+
+  void addArea(plane::Polygon polygon, Take as, long line, std::optional<double> level) {
+    polygon = soundArea(std::move(polygon), imported_.file, line, origin_);
+    if (as == Take::works) {
+      taken_.works.push_back({std::move(polygon), level});
+    } else {
+      (as == Take::voids ? data_.voids : data_.boundaries).push_back(std::move(polygon));
+    }
+  }
+
+  void thinCloud() {
+    const std::size_t before = data_.points.size();
+    const ground::Thinned thinned = ground::thin(data_.points, {}, rules_.tolerance, progress_);
     std::vector<plane::Vec3> points;
     std::vector<std::string> codes;
     for (const ground::Index i : thinned.kept) {
-      points.push_back(data.points[i]);
-      if (!data.codes.empty()) codes.push_back(data.codes[i]);
+      points.push_back(data_.points[i]);
+      if (!data_.codes.empty()) codes.push_back(data_.codes[i]);
     }
-    data.points = std::move(points);
-    data.codes = std::move(codes);
-    taken.remarks.push_back(fmt::format("{} of {} points are enough to stay within {} m of all of them.",
-                                        formatNumber(static_cast<double>(data.points.size()), 0),
-                                        formatNumber(static_cast<double>(before), 0),
-                                        formatNumber(rules.tolerance, 3)));
+    data_.points = std::move(points);
+    data_.codes = std::move(codes);
+    remark(fmt::format("{} of {} points are enough to stay within {} m of all of them.", counted(data_.points.size()),
+                       counted(before), formatNumber(rules_.tolerance, 3)));
   }
-  if (!data.points.empty() || !data.breaklines.empty() || !data.boundaries.empty() || !data.voids.empty())
-    taken.sources.push_back({stemOf(imported.file), std::move(data)});
-  const auto addModel = [&](LayerIndex layer, std::vector<plane::Vec3> points,
-                            std::vector<ground::Triangle> triangles) {
-    const std::size_t leftOut = tidyModel(points, triangles);
-    if (triangles.empty()) {
-      throw Error("all faces of the surface stand upright or have no area", {imported.file, 0, imported.layers[layer]},
-                  "export it again");
-    }
-    if (leftOut > 0) taken.remarks.push_back(fmt::format("{} faces without plan area were left out.", leftOut));
-    project::SourceData model;
-    model.modelPoints = std::move(points);
-    model.modelTriangles = std::move(triangles);
-    taken.sources.push_back({imported.layers[layer], std::move(model)});
-  };
-  for (const ImportedModel& m : imported.models) {
-    if (takes[m.layer] == Take::skip || m.triangles.empty()) continue;
+
+  void takeModel(const ImportedModel& m) {
+    if (takes_[m.layer] == Take::skip || m.triangles.empty()) return;
     std::vector<plane::Vec3> points;
     points.reserve(m.points.size());
     for (const auto& p : m.points) points.push_back(moved(p));
-    addModel(m.layer, std::move(points), m.triangles);
+    std::vector<ground::Triangle> triangles = m.triangles;
+    const std::size_t leftOut = tidyModel(points, triangles);
+    if (triangles.empty())
+      throw Error("all faces of the surface stand upright or have no area",
+                  {imported_.file, 0, imported_.layers[m.layer]}, "export it again");
+    if (leftOut > 0) remark(fmt::format("{} faces without plan area were left out.", leftOut));
+    addModel(m.layer, std::move(points), std::move(triangles));
   }
-  for (const ImportedRaster& r : imported.rasters) {
-    if (takes[r.layer] == Take::skip) continue;
+
+  void takeRaster(const ImportedRaster& r) {
+    if (takes_[r.layer] == Take::skip) return;
     ground::Raster raster = r.raster;
-    raster.first = raster.first - plane::Vec2{origin.easting, origin.northing};
+    raster.first = raster.first - plane::Vec2{origin_.easting, origin_.northing};
     ground::TinParts parts;
     try {
-      parts = ground::asTriangles(raster, rules.tolerance, progress);
+      parts = ground::asTriangles(raster, rules_.tolerance, progress_);
     } catch (const Error& e) {
-      throw Error(e.happened(), {imported.file, 0, imported.layers[r.layer]}, e.hint());
+      throw Error(e.happened(), {imported_.file, 0, imported_.layers[r.layer]}, e.hint());
     }
-    taken.remarks.push_back(fmt::format("{} cells became {} triangles, everywhere within {} m of the cells.",
-                                        formatNumber(static_cast<double>(ground::figures(raster).cells), 0),
-                                        formatNumber(static_cast<double>(parts.triangles.size()), 0),
-                                        formatNumber(rules.tolerance, 3)));
+    remark(fmt::format("{} cells became {} triangles, everywhere within {} m of the cells.", counted(r.figures.cells),
+                       counted(parts.triangles.size()), formatNumber(rules_.tolerance, 3)));
+    addModel(r.layer, std::move(parts.points), std::move(parts.triangles));
+  }
+
+  void addModel(LayerIndex layer, std::vector<plane::Vec3> points, std::vector<ground::Triangle> triangles) {
     project::SourceData model;
-    model.modelPoints = std::move(parts.points);
-    model.modelTriangles = std::move(parts.triangles);
-    taken.sources.push_back({imported.layers[r.layer], std::move(model)});
+    model.modelPoints = std::move(points);
+    model.modelTriangles = std::move(triangles);
+    taken_.sources.push_back({imported_.layers[layer], std::move(model)});
   }
-  if (taken.sources.empty() && taken.works.empty()) {
-    throw Error("nothing of the file is taken", {imported.file},
-                "say what its layers are taken as, or choose another file");
-  }
-  return taken;
+
+  static std::string counted(std::size_t n) { return formatNumber(static_cast<double>(n), 0); }
+
+  const Imported& imported_;
+  const std::span<const Take> takes_;
+  const plane::Origin& origin_;
+  const TakeRules& rules_;
+  const Progress& progress_;
+  Taken taken_;
+  project::SourceData data_;  // of points and lines
+  std::size_t without_ = 0, open_ = 0;
+};
+
+}  // namespace
+
+Taken take(const Imported& imported, std::span<const Take> takes, const plane::Origin& origin, const TakeRules& rules,
+           const Progress& progress) {
+  return Taking(imported, takes, origin, rules, progress).all();
 }
 
 }  // namespace inselberg::exchange

@@ -1,3 +1,6 @@
+// The form is guessed from the first 40 lines: the mark that parts most of them into three cells at least, else blanks,
+// else fixed columns where blanks alone do not part words from numbers; a decimal comma where cells have commas and no
+// points. Columns go by their names, else by their order and ranges. Rows are read one by one, with their line.
 #include "exchange/point_list.h"
 
 #include <algorithm>

@@ -1,3 +1,6 @@
+// Texts and points are paired greedily, the nearest first, each once: a point at zero takes the level written beside
+// it, a point or contour whose level the text repeats makes it a label, and what is left over is a point of its own.
+// Whole numbers count as levels only in layers where most texts have decimals too or none does.
 #include "exchange/spot_levels.h"
 
 #include <fmt/format.h>

@@ -11,13 +11,10 @@
 #include "ground/flats.h"
 #include "ground/meet.h"
 #include "ground/triangulate.h"
+#include "plane/place_text.h"
 
 namespace inselberg::ground {
 namespace {
-
-std::string place(Vec2 p, const plane::Origin& origin) {
-  return fmt::format("E {:.2f} N {:.2f}", p.x + origin.easting, p.y + origin.northing);
-}
 
 std::vector<Vec2> plansOf(const std::vector<Vec3>& at) {
   std::vector<Vec2> plans;
@@ -101,9 +98,9 @@ void doubtBeyond(const Tin& tin, const plane::Polygon& boundary, const plane::Or
   for (std::size_t i = 0; i < ring.size(); ++i) {
     for (const Vec2 p : {ring[i], 0.5 * (ring[i] + ring[(i + 1) % ring.size()])}) {
       if (tin.locate(p) != kNone) continue;
-      result.doubts.push_back(
-          {DoubtKind::boundaryOutside, p,
-           fmt::format("The boundary reaches beyond the data at {}; there is no ground there.", place(p, origin))});
+      result.doubts.push_back({DoubtKind::boundaryOutside, p,
+                               fmt::format("The boundary reaches beyond the data at {}; there is no ground there.",
+                                           plane::placeText(p, origin))});
       return;
     }
   }

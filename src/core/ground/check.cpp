@@ -1,3 +1,9 @@
+// Each rule is one look over the ground. Spikes and zeros: a point against the mean of those beside it, the nearer
+// counting more, beyond a limit that follows the ground's own roughness (12 robust standard deviations, by the median;
+// 0.5 m at least), and off the plane that fits its neighbourhood best. Contours: those side by side (joined by a side
+// of a triangle) differ by one common step, found as the commonest; one that fits none beside it is doubted, and the
+// level that would fit most is offered. Borders: loops that run clockwise are holes; long thin triangles against the
+// spacing of the points.
 #include "ground/check.h"
 
 #include <fmt/format.h>
@@ -15,6 +21,7 @@
 #include "ground/each_side.h"
 #include "ground/recut.h"
 #include "plane/inside.h"
+#include "plane/place_text.h"
 
 namespace inselberg::ground {
 namespace {
@@ -71,9 +78,7 @@ class Checker {
   void doubt(DoubtKind kind, Vec2 where, fmt::format_string<Args...> text, Args&&... args) {
     if (++count_[kind] <= kMost) doubts_.push_back({kind, where, fmt::format(text, std::forward<Args>(args)...)});
   }
-  std::string place(Vec2 p) const {
-    return fmt::format("E {:.2f} N {:.2f}", p.x + origin_.easting, p.y + origin_.northing);
-  }
+  std::string place(Vec2 p) const { return plane::placeText(p, origin_); }
 
   void proportions() {
     const double extent = std::max(tin_.bounds().width(), tin_.bounds().height());

@@ -1,3 +1,6 @@
+// Every edit works on the chain of vertices: lengths and levels go by chainage in plan. An offset is mitred
+// corner by corner, cut where the mitre would be over twice the distance, and loses the sides that came out the other
+// way round; trimming and prolonging take the crossing nearest to the end that was clicked.
 #include "ground/line_edit.h"
 
 #include <algorithm>

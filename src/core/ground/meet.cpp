@@ -18,6 +18,7 @@
 #include <unordered_map>
 
 #include "base/parallel.h"
+#include "plane/place_text.h"
 #include "plane/static_index.h"
 
 namespace inselberg::ground {
@@ -29,10 +30,6 @@ using plane::SegmentIndex;
 
 constexpr std::size_t kChunk = 4096;
 constexpr int kMostRounds = 12;  // each leaves a fraction of the one before; what is left the triangulation splits
-
-std::string place(Vec2 p, const plane::Origin& origin) {
-  return fmt::format("E {:.2f} N {:.2f}", p.x + origin.easting, p.y + origin.northing);
-}
 
 // Gives every vertex of an open line a level. REQUIRES: one has one.
 void fillOpen(std::vector<Vec3>& line) {
@@ -440,17 +437,17 @@ class Meeting {
       result_.doubts.push_back(
           {DoubtKind::duplicateLevels, p,
            fmt::format("{} points lie together at {} with levels {:.3f} to {:.3f}; {:.3f} is used.",
-                       talk.members.size(), place(p, origin_), low, high, used)});
+                       talk.members.size(), plane::placeText(p, origin_), low, high, used)});
     } else if (lines > 1 && highLine - lowLine > kSameLevel) {
       result_.doubts.push_back(
           {contours ? DoubtKind::contourCrossing : DoubtKind::breaklineCrossing, p,
            fmt::format("{} meet at {} with levels {:.3f} and {:.3f}; the later line's {:.3f} is used.",
-                       contours ? "Contours" : "Breaklines", place(p, origin_), lowLine, highLine, used)});
+                       contours ? "Contours" : "Breaklines", plane::placeText(p, origin_), lowLine, highLine, used)});
     } else {
       result_.doubts.push_back(
           {DoubtKind::duplicateLevels, p,
            fmt::format("A point of level {:.3f} lies on a breakline at {}; the line's {:.3f} is used.", ofPoint,
-                       place(p, origin_), used)});
+                       plane::placeText(p, origin_), used)});
     }
   }
 

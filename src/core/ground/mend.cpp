@@ -1,3 +1,7 @@
+// Mends are made one after another on plain lists of triangles and the breakline bit of every side. A point is deleted
+// by triangulating its star's rim anew; at a wall each of the points in the place loses its own star. A hole is filled
+// by triangulating its loop; a point is added to the triangle that holds it, or to both at a side. A mend that finds
+// nothing where it was made is told as a doubt and left out.
 #include "ground/mend.h"
 
 #include <fmt/format.h>

@@ -1,5 +1,7 @@
 #include "plane/place_text.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -46,6 +48,10 @@ std::optional<Vec2> parsePlace(std::string_view text, const Origin& origin, std:
     return *from + Vec2{*first, *second};
   }
   return Vec2{*first - origin.easting, *second - origin.northing};
+}
+
+std::string placeText(Vec2 p, const Origin& origin) {
+  return fmt::format("E {:.2f} N {:.2f}", p.x + origin.easting, p.y + origin.northing);
 }
 
 }  // namespace inselberg::plane

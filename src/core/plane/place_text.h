@@ -2,6 +2,7 @@
 #pragma once
 
 #include <optional>
+#include <string>
 #include <string_view>
 
 #include "plane/geometry.h"
@@ -13,5 +14,8 @@ namespace inselberg::plane {
 // or a semicolon part the numbers; a decimal comma is understood. Relative to the origin; nothing when the text is no
 // place, or needs a `from` and there is none.
 std::optional<Vec2> parsePlace(std::string_view text, const Origin& origin, std::optional<Vec2> from);
+
+// "E 412010.50 N 6187020.00", as places are told in messages.
+std::string placeText(Vec2 p, const Origin& origin);
 
 }  // namespace inselberg::plane

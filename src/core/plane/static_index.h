@@ -24,6 +24,13 @@ struct Segment2 {
   Vec2 a, b;
 };
 
+// 0 where they cross; either may be a point.
+inline double distanceBetween(const Segment2& s, const Segment2& t) {
+  if (crossingAlong(s.a, s.b, t.a, t.b)) return 0;
+  return std::min({nearestOnSegment(s.a, t.a, t.b).distance, nearestOnSegment(s.b, t.a, t.b).distance,
+                   nearestOnSegment(t.a, s.a, s.b).distance, nearestOnSegment(t.b, s.a, s.b).distance});
+}
+
 inline Box boxOf(Vec2 p) {
   return {p.x, p.y, p.x, p.y};
 }

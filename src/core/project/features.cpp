@@ -1,3 +1,5 @@
+// Points, lines, boundaries and voids of a source are edited as one shape, a line with levels; what each kind makes of
+// it is decided where it is put back.
 #include "project/features.h"
 
 #include <algorithm>

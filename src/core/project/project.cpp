@@ -1,3 +1,4 @@
+// Every edit copies the list it touches and shares the items it does not.
 #include "project/project.h"
 
 #include <algorithm>

@@ -1,3 +1,6 @@
+// In the triangulation of all surveys together, points of one that have two neighbours or more of another are compared
+// with these, the nearer counting more; the offset is the median over such points. That they lie all over an area and
+// not along a line is seen from their number against the squares of the spacing that fit into their hull.
 #include "project/survey_offset.h"
 
 #include <fmt/format.h>

@@ -1,3 +1,5 @@
+// One array after another, each with its count, all compressed as one frame (zstd). Reading trusts no count: each is
+// held against the bytes that are left before anything is allocated.
 #include "store/bulk.h"
 
 #include <zstd.h>

@@ -164,6 +164,113 @@ void save(const project::Project& project, const std::string& path, const std::s
   writeBeside(path, "", fill, rules);
 }
 
+namespace {
+
+// A project being read; `at` says where, for what goes wrong.
+class Reading {
+ public:
+  Reading(Database& db, works::Kinds kinds, const Progress& progress) : db_(db), kinds_(kinds), progress_(progress) {}
+
+  Opened all(std::int64_t version) {
+    readWorks();
+    readProject();
+    readSources();
+    readGrounds();
+    if (version < 3) giveRoles(*project_);
+    requireRoles(*project_);
+    return {std::move(project_), std::move(session_)};
+  }
+  const std::string& at() const { return at_; }
+
+ private:
+  void readWorks() {
+    Statement s(db_, "SELECT id, json FROM item WHERE kind='works'");
+    while (s.step()) {
+      const auto id = static_cast<std::uint64_t>(s.number(0));
+      at_ = fmt::format("works {}", id);
+      works_[id] = std::make_shared<works::Works>(worksFromJson(WorksId{id}, json::parse(s.text(1)), kinds_));
+    }
+  }
+
+  void readProject() {
+    at_ = "project";
+    Statement s(db_, "SELECT json FROM item WHERE kind='project'");
+    if (!s.step()) throw Error("the file holds no project", "the file is damaged");
+    const json j = json::parse(s.text(0));
+    const auto place = [](const json& p) { return plane::Vec2{plane::finite(p.at(0)), plane::finite(p.at(1))}; };
+    project_->name = j.at("name").get<std::string>();
+    const plane::Vec2 origin = place(j.at("origin"));
+    project_->origin = {origin.x, origin.y};
+    project_->hasOrigin = j.at("has_origin").get<bool>();
+    project_->system = j.value("system", std::string());  // since version 2
+    for (const json& line : j.value("label_lines", json::array()))
+      project_->labelLines.push_back(plane::placesFromJson(line));
+    project_->nextId = j.at("next_id").get<std::uint64_t>();
+    for (const json& a : j.value("accepted", json::array())) {  // since version 2
+      if (const auto kind = ground::doubtKindOf(a.at("kind").get<std::string>()))
+        project_->accepted.push_back({*kind, place(a.at("where")), a.at("reason").get<std::string>()});
+    }
+    for (const json& b : j.value("compared", json::array()))  // since version 3
+      project_->compared.push_back({GroundId{b.at(0).get<std::uint64_t>()}, GroundId{b.at(1).get<std::uint64_t>()}});
+    session_ = j.at("session").get<std::string>();
+  }
+
+  void readSources() {
+    Statement s(db_,
+                "SELECT item.id, item.json, bulk.data FROM item LEFT JOIN bulk ON bulk.hash = "
+                "json_extract(item.json, '$.data') "
+                "WHERE kind='source' ORDER BY position");
+    std::map<std::string, project::SourcePtr> unpackedBefore;  // sources may share their data
+    while (s.step()) {
+      progress_.report("opening", 0.5);
+      const SourceId id{static_cast<std::uint64_t>(s.number(0))};
+      at_ = fmt::format("source {}", id.value);
+      const json j = json::parse(s.text(1));
+      const std::string data = j.at("data").get<std::string>();
+      project::SourcePtr& first = unpackedBefore[data];
+      auto source = first ? project::makeSource(id, sourceInfo(j), first->data, first->hash)
+                          : project::makeSource(id, sourceInfo(j), unpack(s.blob(2)));
+      if (source->hash.hex() != data) throw Error("the data is not what was saved", "the file is damaged");
+      if (!first) first = source;
+      project_->sources.push_back(std::move(source));
+    }
+  }
+
+  static project::SourceInfo sourceInfo(const json& j) {
+    project::SourceInfo info;
+    info.name = j.at("name").get<std::string>();
+    info.file = j.at("file").get<std::string>();
+    info.takes = j.value("takes", info.takes);  // since version 2, as all that follows
+    info.report = j.value("report", info.report);
+    info.reading = j.value("reading", info.reading);
+    info.hidden = j.value("hidden", false);
+    info.locked = j.value("locked", false);
+    info.colour = j.value("colour", std::string());
+    return info;
+  }
+
+  void readGrounds() {
+    Statement s(db_, "SELECT id, json FROM item WHERE kind='ground' ORDER BY position");
+    while (s.step()) {
+      auto ground = std::make_shared<project::Ground>();
+      ground->id = GroundId{static_cast<std::uint64_t>(s.number(0))};
+      at_ = fmt::format("ground {}", ground->id.value);
+      for (const WorksId id : groundFromJson(json::parse(s.text(1)), *ground))
+        ground->works.push_back(works_.at(id.value));
+      project_->column.push_back(std::move(ground));
+    }
+  }
+
+  Database& db_;
+  const works::Kinds kinds_;
+  const Progress& progress_;
+  std::string at_ = "project", session_;
+  std::map<std::uint64_t, project::WorksPtr> works_;
+  std::shared_ptr<project::Project> project_ = std::make_shared<project::Project>();
+};
+
+}  // namespace
+
 Opened open(const std::string& path, works::Kinds kinds, const Progress& progress) {
   const std::string start = exchange::readBytesAhead(path, 16);  // also tells missing, folder and empty apart
   if (!start.starts_with("SQLite format 3")) {
@@ -180,91 +287,15 @@ Opened open(const std::string& path, works::Kinds kinds, const Progress& progres
         {path}, "open it with the newer version");
   }
   db.requireTables({"item", "bulk"});
-  Opened opened;
-  auto project = std::make_shared<project::Project>();
-  std::string at = "project";
+  Reading reading(db, kinds, progress);
   try {
-    std::map<std::uint64_t, project::WorksPtr> works;
-    {
-      Statement s(db, "SELECT id, json FROM item WHERE kind='works'");
-      while (s.step()) {
-        const auto id = static_cast<std::uint64_t>(s.number(0));
-        at = fmt::format("works {}", id);
-        works[id] = std::make_shared<works::Works>(worksFromJson(WorksId{id}, json::parse(s.text(1)), kinds));
-      }
-    }
-    {
-      at = "project";
-      Statement s(db, "SELECT json FROM item WHERE kind='project'");
-      if (!s.step()) throw Error("the file holds no project", "the file is damaged");
-      const json j = json::parse(s.text(0));
-      project->name = j.at("name").get<std::string>();
-      project->origin = {plane::finite(j.at("origin").at(0)), plane::finite(j.at("origin").at(1))};
-      project->hasOrigin = j.at("has_origin").get<bool>();
-      project->system = j.value("system", std::string());  // since version 2
-      for (const json& line : j.value("label_lines", json::array()))
-        project->labelLines.push_back(plane::placesFromJson(line));
-      project->nextId = j.at("next_id").get<std::uint64_t>();
-      for (const json& a : j.value("accepted", json::array())) {  // since version 2
-        if (const auto kind = ground::doubtKindOf(a.at("kind").get<std::string>()))
-          project->accepted.push_back({*kind,
-                                       {plane::finite(a.at("where").at(0)), plane::finite(a.at("where").at(1))},
-                                       a.at("reason").get<std::string>()});
-      }
-      for (const json& b : j.value("compared", json::array()))  // since version 3
-        project->compared.push_back({GroundId{b.at(0).get<std::uint64_t>()}, GroundId{b.at(1).get<std::uint64_t>()}});
-      opened.session = j.at("session").get<std::string>();
-    }
-    {
-      Statement s(db,
-                  "SELECT item.id, item.json, bulk.data FROM item LEFT JOIN bulk ON bulk.hash = "
-                  "json_extract(item.json, '$.data') "
-                  "WHERE kind='source' ORDER BY position");
-      std::map<std::string, project::SourcePtr> unpackedBefore;  // sources may share their data
-      while (s.step()) {
-        progress.report("opening", 0.5);
-        const SourceId id{static_cast<std::uint64_t>(s.number(0))};
-        at = fmt::format("source {}", id.value);
-        const json j = json::parse(s.text(1));
-        project::SourceInfo info;
-        info.name = j.at("name").get<std::string>();
-        info.file = j.at("file").get<std::string>();
-        info.takes = j.value("takes", info.takes);  // since version 2, as all that follows
-        info.report = j.value("report", info.report);
-        info.reading = j.value("reading", info.reading);
-        info.hidden = j.value("hidden", false);
-        info.locked = j.value("locked", false);
-        info.colour = j.value("colour", std::string());
-        const std::string data = j.at("data").get<std::string>();
-        project::SourcePtr& first = unpackedBefore[data];
-        auto source = first ? project::makeSource(id, std::move(info), first->data, first->hash)
-                            : project::makeSource(id, std::move(info), unpack(s.blob(2)));
-        if (source->hash.hex() != data) throw Error("the data is not what was saved", "the file is damaged");
-        if (!first) first = source;
-        project->sources.push_back(std::move(source));
-      }
-    }
-    {
-      Statement s(db, "SELECT id, json FROM item WHERE kind='ground' ORDER BY position");
-      while (s.step()) {
-        auto ground = std::make_shared<project::Ground>();
-        ground->id = GroundId{static_cast<std::uint64_t>(s.number(0))};
-        at = fmt::format("ground {}", ground->id.value);
-        for (const WorksId id : groundFromJson(json::parse(s.text(1)), *ground))
-          ground->works.push_back(works.at(id.value));
-        project->column.push_back(std::move(ground));
-      }
-    }
-    if (version < 3) giveRoles(*project);
-    requireRoles(*project);
+    return reading.all(version);
   } catch (const Error& e) {
-    throw Error(e.happened(), {path, 0, at}, e.hint());
+    throw Error(e.happened(), {path, 0, reading.at()}, e.hint());
   } catch (const std::exception& e) {
-    throw Error(std::string("the project is damaged (") + e.what() + ")", {path, 0, at},
+    throw Error(std::string("the project is damaged (") + e.what() + ")", {path, 0, reading.at()},
                 "use a copy of it, or the recovery file");
   }
-  opened.project = std::move(project);
-  return opened;
 }
 
 }  // namespace inselberg::store

@@ -1,3 +1,5 @@
+// A recovery file is written whole once, held by a lock of its own, and brought up to date in place from then on. Files
+// that nobody holds are abandoned: what an unfinished update left is put back before they are read.
 #include "store/recovery.h"
 
 #include <fcntl.h>

@@ -19,6 +19,7 @@
 #include "ground/triangulate.h"
 #include "plane/inside.h"
 #include "plane/linework.h"
+#include "plane/place_text.h"
 #include "quantity/overlap.h"
 
 namespace inselberg::works {
@@ -509,9 +510,7 @@ Placement placeWithBatters(const Tin& ground, const Ring& outline, const Plane& 
     sides.push_back(makeSide(ground, crest, -1, rule, progress));
   }
   Placement result = Assembler(ground, outline, top, sides, progress).placement();
-  const auto text = [&](Vec2 p) {
-    return fmt::format("E {:.1f} N {:.1f}", p.x + origin.easting, p.y + origin.northing);
-  };
+  const auto text = [&](Vec2 p) { return plane::placeText(p, origin); };
   for (const Side& side : sides) {
     if (!side.spread) continue;
     const char* kind = side.sign > 0 ? "fill" : "cut";

@@ -1,3 +1,4 @@
+// Limits, forms and words of fields, in one place for the window, the command line and the files.
 #include "works/field.h"
 
 #include <fmt/format.h>

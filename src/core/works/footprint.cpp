@@ -13,12 +13,6 @@ constexpr double kNear = 1e-3;  // m
 using ground::Index;
 using plane::Segment2;
 
-double between(const Segment2& s, const Segment2& t) {
-  if (plane::crossingAlong(s.a, s.b, t.a, t.b)) return 0;
-  return std::min({plane::nearestOnSegment(s.a, t.a, t.b).distance, plane::nearestOnSegment(s.b, t.a, t.b).distance,
-                   plane::nearestOnSegment(t.a, s.a, s.b).distance, plane::nearestOnSegment(t.b, s.a, s.b).distance});
-}
-
 }  // namespace
 
 Footprint::Footprint(ground::TinPtr facets) : facets_(std::move(facets)) {
@@ -44,7 +38,8 @@ bool Footprint::touches(const Footprint& other) const {
   const Footprint &few = border_.size() < other.border_.size() ? *this : other, &many = &few == this ? other : *this;
   for (const Segment2& s : few.border_) {
     bool near = false;
-    many.index_.near(s, kNear, [&](std::uint32_t i) { near = near || between(s, many.border_[i]) <= kNear; });
+    many.index_.near(s, kNear,
+                     [&](std::uint32_t i) { near = near || plane::distanceBetween(s, many.border_[i]) <= kNear; });
     if (near) return true;
   }
   return covers(other) || other.covers(*this);

@@ -1,4 +1,5 @@
 #include "works/pad.h"
+#include "plane/place_text.h"
 
 #include <fmt/format.h>
 
@@ -61,10 +62,9 @@ Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& 
   Placement result = placeWithBatters(ground, pad.outline, {{0, 0}, pad.level, {0, 0}}, pad.batters, origin, progress);
   for (const Vec2 p : pad.outline) {
     if (ground.locate(p) != ground::kNone) continue;
-    result.doubts.push_back(
-        {ground::DoubtKind::outsideGround, p,
-         fmt::format("The pad reaches beyond the ground at E {:.1f} N {:.1f}; nothing is measured there.",
-                     p.x + origin.easting, p.y + origin.northing)});
+    result.doubts.push_back({ground::DoubtKind::outsideGround, p,
+                             fmt::format("The pad reaches beyond the ground at {}; nothing is measured there.",
+                                         plane::placeText(p, origin))});
     break;
   }
   return result;

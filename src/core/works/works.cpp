@@ -1,3 +1,4 @@
+// All of it goes over the fields of the kind; nothing here knows one.
 #include "works/works.h"
 
 #include "base/error.h"

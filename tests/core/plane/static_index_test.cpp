@@ -13,17 +13,6 @@ using namespace inselberg::testing;
 using plane::Segment2;
 using plane::Vec2;
 
-namespace {
-
-// The distance between two segments, by their ends and their crossing.
-double between(const Segment2& s, const Segment2& t) {
-  if (plane::crossingAlong(s.a, s.b, t.a, t.b)) return 0;
-  return std::min({plane::nearestOnSegment(s.a, t.a, t.b).distance, plane::nearestOnSegment(s.b, t.a, t.b).distance,
-                   plane::nearestOnSegment(t.a, s.a, s.b).distance, plane::nearestOnSegment(t.b, s.a, s.b).distance});
-}
-
-}  // namespace
-
 TEST_CASE("A static index finds all segments within the margin, and few others", "[random]") {
   for (unsigned seed = 0; seed < 60; ++seed) {
     CAPTURE(seed);
@@ -47,7 +36,7 @@ TEST_CASE("A static index finds all segments within the margin, and few others",
       index.near(s, margin, [&](std::uint32_t i) { CHECK(got.insert(i).second); });
       found += got.size();
       for (std::uint32_t i = 0; i < all.size(); ++i) {
-        if (between(s, all[i]) <= margin) CHECK(got.count(i) == 1);
+        if (plane::distanceBetween(s, all[i]) <= margin) CHECK(got.count(i) == 1);
       }
     }
     CHECK(static_cast<double>(found) < 200 + 15.0 * static_cast<double>(all.size()));

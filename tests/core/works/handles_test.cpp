@@ -46,7 +46,7 @@ TEST_CASE("A works can be held by each corner, each side and its level") {
     CHECK(handles.back().grip == Grip::level);
   }
   // A line has a side less than corners.
-  const auto handles = works::handlesOf(Mound{{{0, 0}, {10, 0}, {20, 5}}, 3});
+  const auto handles = works::handlesOf(Mound{points("0 0, 10 0, 20 5"), 3});
   CHECK(std::count_if(handles.begin(), handles.end(), [](const Handle& h) { return h.grip == Grip::side; }) == 2);
   CHECK(std::count_if(handles.begin(), handles.end(), [](const Handle& h) { return h.grip == Grip::corner; }) == 3);
 }
@@ -123,21 +123,20 @@ TEST_CASE("A corner put in and taken out again leaves the works as it was; the l
       CHECK(works::withoutCorner(more, {Grip::corner, 0, h.index + 1, {}}) == pad);
     }
   }
-  CHECK_THROWS_WITH(works::withoutCorner(works::Pad{{{0, 0}, {5, 0}, {0, 5}}, 1, {}}, {Grip::corner, 0, 1, {}}),
+  CHECK_THROWS_WITH(works::withoutCorner(works::Pad{points("0 0, 5 0, 0 5"), 1, {}}, {Grip::corner, 0, 1, {}}),
                     Catch::Contains("three corners"));
-  CHECK_THROWS_WITH(works::withoutCorner(Mound{{{0, 0}, {5, 0}}, 1}, {Grip::corner, 0, 1, {}}),
+  CHECK_THROWS_WITH(works::withoutCorner(Mound{points("0 0, 5 0"), 1}, {Grip::corner, 0, 1, {}}),
                     Catch::Contains("two points"));
   // Without its top nothing is left between the points of a line.
-  CHECK_THROWS_WITH(
-      works::withoutCorner(works::Pad{{{0, 0}, {10, 0}, {20, 0}, {10, 10}}, 1, {}}, {Grip::corner, 0, 3, {}}),
-      Catch::Contains("without this corner"));
+  CHECK_THROWS_WITH(works::withoutCorner(works::Pad{points("0 0, 10 0, 20 0, 10 10"), 1, {}}, {Grip::corner, 0, 3, {}}),
+                    Catch::Contains("without this corner"));
 }
 
 TEST_CASE("Points of a line move freely, its parts as they are dragged") {
-  const works::Shape mound = Mound{{{0, 0}, {10, 0}, {20, 5}}, 3};
+  const works::Shape mound = Mound{points("0 0, 10 0, 20 5"), 3};
   const auto handles = works::handlesOf(mound);
   const auto side = std::find_if(handles.begin(), handles.end(), [](const Handle& h) { return h.grip == Grip::side; });
-  CHECK(works::moved(mound, *side, {{0, 0}, {2, 3}})->as<Mound>()->spine == works::Places{{2, 3}, {12, 3}, {20, 5}});
+  CHECK(works::moved(mound, *side, {{0, 0}, {2, 3}})->as<Mound>()->spine == points("2 3, 12 3, 20 5"));
   CHECK(works::moved(mound, handles[2], {{0, 0}, {25, 9}})->as<Mound>()->spine.back() == plane::Vec2{25, 9});
   CHECK_FALSE(works::moved(mound, handles[2], {{0, 0}, {10, 0}}));  // onto the point before it
 }

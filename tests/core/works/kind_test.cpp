@@ -24,8 +24,8 @@ works::Shape filled(const works::Kind& kind) {
     const works::Field& f = kind.fields()[i];
     const double number = f.measure == Measure::slope ? 3.25 : std::clamp(0.75, f.least, f.most);
     works::Value value = number;
-    if (f.measure == Measure::outline) value = works::Places{{1, 2}, {31, 4}, {28, 25}};
-    if (f.measure == Measure::line) value = works::Places{{1, 2}, {31, 4}, {28, 25}, {40, 70}};
+    if (f.measure == Measure::outline) value = points("1 2, 31 4, 28 25");
+    if (f.measure == Measure::line) value = points("1 2, 31 4, 28 25, 40 70");
     if (f.measure == Measure::choice) value = f.words.size() - 1;
     if (f.measure == Measure::flag) value = true;
     shape = shape.with(i, value);
@@ -113,7 +113,7 @@ TEST_CASE("What is typed for a field is read, shown, and refused with what to wr
 }
 
 TEST_CASE("A field that does not apply is neither asked for, raised nor told") {
-  works::Shape mound = Mound{{{0, 0}, {10, 0}}, 20};
+  works::Shape mound = Mound{points("0 0, 10 0"), 20};
   const auto figures = [&] {
     std::string names;
     for (const works::Figure& f : works::figuresOf(mound)) names += f.name + " ";
@@ -155,9 +155,9 @@ TEST_CASE("A works that cannot be placed raises a doubt where it is, and the res
     for (double y = 0; y <= 200; y += 20) survey.points.push_back({x, y, 50 + x / 100});
   }
   auto p = project::withSource(*start, {"survey"}, std::move(survey), start->surveyed());
-  p = project::withNewWorks(*p, p->finished(), "Short", Mound{{{20, 20}, {60, 20}}, 54});
-  p = project::withNewWorks(*p, p->finished(), "Long", Mound{{{20, 100}, {180, 100}}, 54});
-  p = project::withNewWorks(*p, p->finished(), "Other", Mound{{{20, 160}, {60, 160}}, 54});
+  p = project::withNewWorks(*p, p->finished(), "Short", Mound{points("20 20, 60 20"), 54});
+  p = project::withNewWorks(*p, p->finished(), "Long", Mound{points("20 100, 180 100"), 54});
+  p = project::withNewWorks(*p, p->finished(), "Other", Mound{points("20 160, 60 160"), 54});
   project::Cache cache;
   const auto e = project::evaluate(p, cache, {});
   const auto* finished = e->ground(p->finished());
