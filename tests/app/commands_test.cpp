@@ -103,9 +103,17 @@ TEST_CASE("Commands are found by name, by place, and by the other words people u
 TEST_CASE("Ctrl+K tells the key and the place of a command, and runs it") {
   Driver d;
   d.openDemo();
-  d.whenDialog<app::CommandFinder>([](app::CommandFinder& finder) {
+  d.whenDialog<app::CommandFinder>([&](app::CommandFinder& finder) {
     auto* field = finder.findChild<QLineEdit*>();
     auto* list = finder.findChild<QTreeWidget*>();
+    // The best answers on top.
+    QTest::keyClicks(field, "slope");
+    const auto answers = found(d.window.commands(), "slope");
+    REQUIRE(list->topLevelItemCount() == static_cast<int>(answers.size()));
+    for (int i = 0; i < list->topLevelItemCount(); ++i)
+      CHECK(list->topLevelItem(i)->data(0, Qt::UserRole).toString().toStdString() ==
+            answers[static_cast<std::size_t>(i)]);
+    field->clear();
     QTest::keyClicks(field, "isopach");
     REQUIRE(list->topLevelItemCount() == 1);
     CHECK(list->topLevelItem(0)->text(0) == "Depth map");

@@ -428,3 +428,53 @@ TEST_CASE("A kind of works the window never heard of is drawn, shown, typed, dra
   d.settle();
   CHECK(d.project().column.back()->works.size() == 1);
 }
+
+TEST_CASE("A click whose mouse trembles moves nothing") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  const auto before = d.workspace().project();
+  for (const QPoint by : {QPoint(2, 0), QPoint(-1, 1), QPoint(0, -2)}) {
+    const QPoint corner = d.at(d.corner(0, 1));
+    d.movePlan(corner);
+    QTest::mousePress(&d.window.plan(), Qt::LeftButton, {}, corner);
+    d.movePlan(corner + by, Qt::LeftButton);
+    QTest::mouseRelease(&d.window.plan(), Qt::LeftButton, {}, corner + by);
+  }
+  CHECK(d.workspace().project() == before);
+  CHECK_FALSE(d.workspace().history().canUndo());
+}
+
+TEST_CASE("A corner that is dragged a little does not snap back to itself") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  REQUIRE(d.window.view().shown().snapping);
+  const Vec2 before = d.corner(0, 4);
+  d.dragPlan(d.at(before), d.at(before) + QPoint(6, 1));
+  CHECK(plane::distance(d.corner(0, 4), before) * d.window.plan().view().scale > 4);
+  d.settle();
+}
+
+TEST_CASE("With right angles on, sides are drawn along and square to the one before") {
+  Driver d;
+  d.openDemo();
+  d.act("snap");
+  d.act("rightAngles");
+  d.act("draw-pad");
+  const QPoint start = d.at(d.window.plan().view().visible().centre()) + QPoint(-120, 60);
+  d.clickPlan(start);
+  d.clickPlan(start + QPoint(80, 9));
+  d.clickPlan(start + QPoint(87, -60));
+  d.clickPlan(start + QPoint(-4, -52));
+  d.key(Qt::Key_Return);
+  d.settle();
+  REQUIRE(d.project().column.back()->works.size() == 2);
+  const plane::Ring ring = works::outlineOf(d.works(1).shape);
+  REQUIRE(ring.size() == 4);
+  for (std::size_t i = 0; i < 3; ++i) {
+    const Vec2 side = ring[i + 1] - ring[i];
+    CHECK(std::min(std::abs(side.x), std::abs(side.y)) < 1e-9);
+    CHECK(plane::norm(side) * d.window.plan().view().scale > 40);
+  }
+}

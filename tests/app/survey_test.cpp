@@ -674,3 +674,32 @@ TEST_CASE("A mistyped contour is set to the level that fits, and a hole filled, 
   CHECK_FALSE(mark("hole"));
   CHECK(d.workspace().evaluation()->grounds.front().tin->triangles().size() == before);
 }
+
+TEST_CASE("Backspace takes back the last click of a line, and no more") {
+  Driver d;
+  openLocked(d);
+  d.act("snap");
+  d.act("drawBreakline");
+  const plane::Vec2 places[] = {{-60, -20}, {-30, -20}, {-20, 10}};
+  for (const plane::Vec2 p : places) d.clickPlan(d.at(p));
+  d.key(Qt::Key_Backspace);
+  d.clickPlan(d.at({0, 0}));
+  d.key(Qt::Key_Return);
+  d.settle();
+  const auto& line = drawn(d).data->breaklines.at(0);
+  REQUIRE(line.vertices.size() == 3);
+  CHECK(plane::distance(line.vertices[0].plan(), places[0]) < 1);
+  CHECK(plane::distance(line.vertices[1].plan(), places[1]) < 1);
+  CHECK(plane::distance(line.vertices[2].plan(), {0, 0}) < 1);
+}
+
+TEST_CASE("A message that tells what went well goes by itself, one of what is wrong stays") {
+  Driver d;
+  auto* timer = d.window.messages().findChild<QTimer*>();
+  REQUIRE(timer);
+  d.window.messages().say("Saved.", false);
+  CHECK(timer->isActive());
+  d.window.messages().say("It is wrong.", true);
+  CHECK_FALSE(timer->isActive());
+  CHECK(d.window.messages().isVisible());
+}

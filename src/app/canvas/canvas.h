@@ -28,7 +28,8 @@ class Canvas {
 
 // Where the pointer is, after snapping.
 struct Pointed {
-  QPointF screen;
+  QPointF mouse;   // where the mouse itself is
+  QPointF screen;  // of `plan`
   plane::Vec2 plan;
   bool snapped = false;
 };

@@ -51,6 +51,7 @@ void doLongWork(QWidget* over, const QString& what, const std::function<void(con
   std::exception_ptr thrown;
   QProgressDialog box(what + "…", QObject::tr("Stop"), 0, 1000, over);
   box.setWindowTitle(QObject::tr("Inselberg"));
+  box.setMinimumWidth(360);
   box.setWindowModality(Qt::WindowModal);
   box.setAutoClose(false);
   box.setAutoReset(false);

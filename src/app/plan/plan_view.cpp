@@ -196,7 +196,7 @@ void PlanView::requestPicture() {
 }
 
 Pointed PlanView::pointedAt(QPointF screen) {
-  Pointed at{screen, view_.toPlan(screen), false};
+  Pointed at{screen, screen, view_.toPlan(screen), false};
   const double reach = kSnapPixels / view_.scale;
   if (state_.shown().snapping && tool_->snaps()) {
     SnapQuery query{at.plan, reach, std::nullopt, tool_->notTo(), gridStep(view_.scale)};

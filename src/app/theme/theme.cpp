@@ -182,7 +182,8 @@ QString styleSheet() {
              "QLabel[quiet=\"true\"] { color: %5; } QLabel[heading=\"true\"] { font-size: 14px; font-weight: bold; }"
              "QLabel[alarm=\"true\"] { color: %7; }"
              "QToolTip { background: %1; color: %4; border: 1px solid %3; }"
-             "QProgressBar { border: 1px solid %3; background: %1; height: 10px; border-radius: 3px; } "
+             "QProgressBar { border: 1px solid %3; background: %1; height: 10px; border-radius: 3px; text-align: "
+             "center; } "
              "QProgressBar::chunk { background: %6; }")
       .arg(paper.name(), panel.name(), rule.name(), ink.name(), muted.name(), amber.name(), error.name(), downArrow());
 }

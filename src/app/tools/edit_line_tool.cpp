@@ -91,7 +91,7 @@ void EditLineTool::press(const Pointed& at, Qt::KeyboardModifiers modifiers) {
   if (!met || (fixed && !(modifiers & Qt::ShiftModifier))) {
     // What is locked is chosen by a click, and a drag from it draws a box all the same.
     clicked_ = met ? std::optional(met->feature) : std::nullopt;
-    drag_ = Drag{modifiers & Qt::AltModifier ? Drag::lasso : Drag::box, p, at.screen, {}, 0, nullptr, false, false};
+    drag_ = Drag{modifiers & Qt::AltModifier ? Drag::lasso : Drag::box, p, at.mouse, {}, 0, nullptr, false, false};
     lasso_ = {p};
     return;
   }
@@ -111,7 +111,7 @@ void EditLineTool::press(const Pointed& at, Qt::KeyboardModifiers modifiers) {
       met->vertex && was && canvas_.workspace().chosenFeatures().size() == 1 && !(modifiers & Qt::ControlModifier);
   drag_ = Drag{vertex ? Drag::vertex : Drag::whole,
                p,
-               at.screen,
+               at.mouse,
                met->feature,
                met->vertex.value_or(0),
                canvas_.workspace().project(),
@@ -127,7 +127,7 @@ void EditLineTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers)
     canvas_.showCursor(hovered_ ? Qt::PointingHandCursor : Qt::ArrowCursor);
     return;
   }
-  if (!drag_->moved && std::hypot(at.screen.x() - drag_->startScreen.x(), at.screen.y() - drag_->startScreen.y()) < 4)
+  if (!drag_->moved && std::hypot(at.mouse.x() - drag_->startMouse.x(), at.mouse.y() - drag_->startMouse.y()) < 4)
     return;
   drag_->moved = true;
   if (drag_->kind == Drag::lasso && plane::distance(lasso_.back(), p) * canvas_.view().scale > 3) lasso_.push_back(p);
@@ -261,7 +261,7 @@ void EditLineTool::paint(QPainter& painter) {
   if (!drag_ || !drag_->moved) return;
   painter.setPen(QPen(theme::amber, 1.4, Qt::DashLine));
   painter.setBrush(QColor(217, 164, 0, 30));
-  if (drag_->kind == Drag::box) painter.drawRect(QRectF(drag_->startScreen, pointer_).normalized());
+  if (drag_->kind == Drag::box) painter.drawRect(QRectF(drag_->startMouse, pointer_).normalized());
   if (drag_->kind == Drag::lasso) {
     QPolygonF shape;
     for (const Vec2 p : lasso_) shape << canvas_.view().toScreen(p);

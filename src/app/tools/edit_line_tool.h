@@ -32,7 +32,7 @@ class EditLineTool : public Tool {
   struct Drag {
     enum Kind { vertex, whole, box, lasso } kind = box;
     plane::Vec2 start;
-    QPointF startScreen;
+    QPointF startMouse;
     project::Feature feature;
     std::size_t index = 0;
     project::ProjectPtr before;

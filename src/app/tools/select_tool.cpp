@@ -141,7 +141,7 @@ void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
     handle = works::Handle{Grip::whole, 0, 0, at.plan};
   }
   if (canvas_.workspace().readOnly()) return;
-  drag_ = Drag{*handle, canvas_.view().toPlan(at.screen), at.screen, *chosen(), false};
+  drag_ = Drag{*handle, canvas_.view().toPlan(at.screen), at.mouse, *chosen(), false};
 }
 
 void SelectTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers modifiers) {
@@ -153,11 +153,11 @@ void SelectTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers mo
                                                        : Qt::CrossCursor);
     return;
   }
-  if (!drag_->moved && pixels(at.screen, drag_->startScreen) < 3) return;
+  if (!drag_->moved && pixels(at.mouse, drag_->startMouse) < 3) return;
   drag_->moved = true;
   const double step = modifiers & Qt::ShiftModifier ? 0.001 : 0.01;  // m of level for a pixel
   const auto shape = works::moved(drag_->before.shape, drag_->handle,
-                                  {drag_->start, at.plan, std::round(drag_->startScreen.y() - at.screen.y()) * step});
+                                  {drag_->start, at.plan, std::round(drag_->startMouse.y() - at.mouse.y()) * step});
   if (!shape) return;  // the outline would cross itself: it stays at its last good place
   works::Works changed = drag_->before;
   changed.shape = *shape;

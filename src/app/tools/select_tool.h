@@ -26,7 +26,7 @@ class SelectTool : public Tool {
   struct Drag {
     works::Handle handle;
     plane::Vec2 start;
-    QPointF startScreen;
+    QPointF startMouse;
     works::Works before;
     bool moved = false;
   };

@@ -37,20 +37,26 @@ void keepWithin(const ground::BuildInput& input, ground::BuildResult& result, co
                 "check that they are of one place");
 }
 
-}  // namespace
-
-ground::BuildResult buildFromSources(std::span<const Source* const> sources, const ground::BuildRules& rules,
-                                     std::span<const ground::Mend> mends, const plane::Origin& origin,
-                                     const Progress& progress) {
+ground::BuildInput inputOf(std::span<const Source* const> sources) {
   ground::BuildInput input;
-  std::vector<const Source*> models;
   for (const Source* source : sources) {
     const SourceData& d = *source->data;
     append(input.points, d.points);
     append(input.breaklines, d.breaklines);
     append(input.boundaries, d.boundaries);
     append(input.voids, d.voids);
-    if (!d.modelTriangles.empty()) models.push_back(source);
+  }
+  return input;
+}
+
+}  // namespace
+
+ground::BuildResult laidFromSources(std::span<const Source* const> sources, const ground::BuildRules& rules,
+                                    const plane::Origin& origin, const Progress& progress) {
+  const ground::BuildInput input = inputOf(sources);
+  std::vector<const Source*> models;
+  for (const Source* source : sources) {
+    if (!source->data->modelTriangles.empty()) models.push_back(source);
   }
   ground::BuildResult result;
   if (models.empty() || !input.points.empty() || !input.breaklines.empty()) {
@@ -75,11 +81,23 @@ ground::BuildResult buildFromSources(std::span<const Source* const> sources, con
     result.tin = ground::stamp(*result.tin, *model, progress);
   }
   if (!models.empty()) keepWithin(input, result, progress);
-  if (!mends.empty()) result.tin = ground::mended(*result.tin, mends, origin, result.doubts);
-  progress.report("looking it over", 0.8);
-  for (ground::Doubt& doubt : ground::check(*result.tin, input, rules, origin, progress))
-    result.doubts.push_back(std::move(doubt));
   return result;
+}
+
+ground::BuildResult mendedAndChecked(ground::BuildResult laid, std::span<const Source* const> sources,
+                                     const ground::BuildRules& rules, std::span<const ground::Mend> mends,
+                                     const plane::Origin& origin, const Progress& progress) {
+  if (!mends.empty()) laid.tin = ground::mended(*laid.tin, mends, origin, laid.doubts);
+  progress.report("looking it over", 0.8);
+  for (ground::Doubt& doubt : ground::check(*laid.tin, inputOf(sources), rules, origin, progress))
+    laid.doubts.push_back(std::move(doubt));
+  return laid;
+}
+
+ground::BuildResult buildFromSources(std::span<const Source* const> sources, const ground::BuildRules& rules,
+                                     std::span<const ground::Mend> mends, const plane::Origin& origin,
+                                     const Progress& progress) {
+  return mendedAndChecked(laidFromSources(sources, rules, origin, progress), sources, rules, mends, origin, progress);
 }
 
 }  // namespace inselberg::project

@@ -101,7 +101,8 @@ struct Built {
   std::string problem;
 };
 
-Hash nameOf(const Project& project, const FromSources& base) {
+// What is laid from sources, before it is mended.
+Hash nameOfLaid(const Project& project, const FromSources& base) {
   Hasher h;
   h.text("build");
   for (const SourceId id : base.sources) {
@@ -112,6 +113,12 @@ Hash nameOf(const Project& project, const FromSources& base) {
       .value(base.rules.cureFlats)
       .value(project.origin.easting)
       .value(project.origin.northing);
+  return h.finish();
+}
+
+Hash nameOfMended(const Hash& laid, const FromSources& base) {
+  Hasher h;
+  h.text("mend").hash(laid);
   for (const ground::Mend& mend : base.mends) {
     h.value(mend.index());
     std::visit([&](const auto& m) { h.bytes(&m, sizeof m); }, mend);
@@ -119,22 +126,12 @@ Hash nameOf(const Project& project, const FromSources& base) {
   return h.finish();
 }
 
-Built buildBase(const Project& project, const FromSources& base, const Progress& progress) {
-  std::vector<const Source*> sources;
-  for (const SourceId id : base.sources) {
-    if (const Source* source = project.source(id)) sources.push_back(source);
-  }
-  Built built;
-  if (sources.empty()) {
-    built.problem = "No survey yet. Import points, or a ground model.";
-    return built;
-  }
+Built orProblem(const std::function<ground::BuildResult()>& make) {
   try {
-    built.result = buildFromSources(sources, base.rules, base.mends, project.origin, progress);
+    return {make(), {}};
   } catch (const Error& e) {
-    built.problem = e.what();
+    return {{}, e.what()};
   }
-  return built;
 }
 
 // The works of one ground as they are placed.
@@ -189,14 +186,7 @@ class Evaluator {
 
   void makeBase(std::size_t i) {
     EvaluatedGround& ground = out_->grounds[i];
-    std::visit(Visitor{[&](const FromSources& base) {
-                         names_[i] = nameOf(project_, base);
-                         const auto built =
-                             store_.node<Built>(names_[i], [&] { return buildBase(project_, base, progress_); });
-                         ground.tin = built->result.tin;
-                         ground.problem = built->problem;
-                         ground.doubts = built->result.doubts;
-                       },
+    std::visit(Visitor{[&](const FromSources& base) { build(i, base); },
                        [&](const OnGround& base) {
                          if (const auto under = other(base.ground, ground)) {
                            names_[i] = names_[*under];
@@ -205,6 +195,33 @@ class Evaluator {
                        },
                        [&](const Derived& base) { derive(i, base); }},
                project_.column[i]->base);
+  }
+
+  // Laid from its sources, then mended and checked: a mend does not build anew.
+  void build(std::size_t i, const FromSources& base) {
+    EvaluatedGround& ground = out_->grounds[i];
+    std::vector<const Source*> sources;
+    for (const SourceId id : base.sources) {
+      if (const Source* source = project_.source(id)) sources.push_back(source);
+    }
+    const Hash laidName = nameOfLaid(project_, base);
+    names_[i] = nameOfMended(laidName, base);
+    if (sources.empty()) {
+      ground.problem = "No survey yet. Import points, or a ground model.";
+      return;
+    }
+    const plane::Origin& origin = project_.origin;
+    const auto laid = store_.node<Built>(
+        laidName, [&] { return orProblem([&] { return laidFromSources(sources, base.rules, origin, progress_); }); });
+    ground.problem = laid->problem;
+    if (!laid->result.tin) return;
+    const auto built = store_.node<Built>(names_[i], [&] {
+      return orProblem(
+          [&] { return mendedAndChecked(laid->result, sources, base.rules, base.mends, origin, progress_); });
+    });
+    ground.tin = built->result.tin;
+    ground.problem = built->problem;
+    ground.doubts = built->result.doubts;
   }
 
   // The place in the column of a ground that another is made from, made first; nothing, and the problem set, when it

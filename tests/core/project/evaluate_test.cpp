@@ -1,11 +1,13 @@
 #include "project/evaluate.h"
 
 #include <catch2/catch.hpp>
+#include <set>
 
 #include "ground/stamp.h"
 #include "project/history.h"
 #include "quantity/volume.h"
 #include "support/grounds.h"
+#include "support/projects.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
@@ -418,4 +420,36 @@ TEST_CASE("A ground made from itself says so, and the rest goes on") {
   CHECK_FALSE(e->ground(two)->tin);
   CHECK(e->ground(p->finished())->tin);
   CHECK(e->seams[0].volume);
+}
+
+TEST_CASE("A mend does not build the ground anew, and comes out as if it had") {
+  // Without works: setting them in triangulates too.
+  std::mt19937 random(12);
+  std::uniform_real_distribution<double> place(0, 100), level(50, 52);
+  project::SourceData survey;
+  for (int i = 0; i < 300; ++i) survey.points.push_back({place(random), place(random), level(random)});
+  const auto empty = project::emptyProject("Tolwin");
+  const auto start = project::withSource(*empty, {.name = "survey"}, std::move(survey), empty->surveyed());
+  project::Cache cache;
+  project::evaluate(start, cache, {});
+  const GroundId surveyed = start->surveyed();
+  const auto* base = std::get_if<project::FromSources>(&start->ground(surveyed)->base);
+  REQUIRE(base);
+  const auto mended = project::withMend(*start, surveyed, ground::AddPoint{{31.5, 42.25, 60}});
+  std::set<std::string> stages;
+  const Progress progress({}, [&](std::string_view stage, double) { stages.emplace(stage); });
+  const auto again = project::evaluate(mended, cache, progress);
+  CHECK(stages.count("looking it over") == 1);
+  CHECK(stages.count("triangulating") == 0);
+  project::Cache fresh;
+  std::set<std::string> all;
+  const auto anew =
+      project::evaluate(mended, fresh, Progress({}, [&](std::string_view stage, double) { all.emplace(stage); }));
+  CHECK(all.count("triangulating") == 1);
+  const auto &a = *again->ground(surveyed), &b = *anew->ground(surveyed);
+  CHECK(a.tin->points().size() == b.tin->points().size());
+  CHECK(a.doubts.size() == b.doubts.size());
+  REQUIRE(again->seams.size() == anew->seams.size());
+  for (std::size_t i = 0; i < again->seams.size(); ++i)
+    CHECK(again->seams[i].volume->cut == anew->seams[i].volume->cut);
 }
