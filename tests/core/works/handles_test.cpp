@@ -112,7 +112,7 @@ TEST_CASE("An outline that would cross itself is not moved") {
   CHECK(works::moved(pad, handles[4], {{0, 0}, {0, 15}}));
 }
 
-TEST_CASE("A corner put in and taken out again leaves the works as it was; the last ones stay") {
+TEST_CASE("A corner put in and taken out again leaves the works as it was, and the last ones stay") {
   std::mt19937 random(3);
   for (int round = 0; round < 40; ++round) {
     const works::Shape pad = randomPad(random);
