@@ -35,6 +35,20 @@ std::vector<Side> sidesNear(const project::Project& project, Vec2 at, double rea
   return sides;
 }
 
+// Where two sides cross, or one ends on the other; nothing where they run the same way.
+std::optional<Vec2> meetingOf(const Side& s, const Side& t) {
+  constexpr double kOn = 1e-9;  // m
+  if (std::abs(plane::cross(s.b - s.a, t.b - t.a)) < 1e-12) return std::nullopt;
+  if (const auto along = plane::crossingAlong(s.a, s.b, t.a, t.b)) return s.a + *along * (s.b - s.a);
+  for (const Vec2 end : {s.a, s.b}) {
+    if (plane::nearestOnSegment(end, t.a, t.b).distance < kOn) return end;
+  }
+  for (const Vec2 end : {t.a, t.b}) {
+    if (plane::nearestOnSegment(end, s.a, s.b).distance < kOn) return end;
+  }
+  return std::nullopt;
+}
+
 }  // namespace
 
 double gridStep(double scale) {
@@ -76,8 +90,7 @@ std::optional<Vec2> snapped(const project::Project& project, const ground::Tin* 
   if (kinds.crossings) {
     for (std::size_t i = 0; i < sides.size(); ++i) {
       for (std::size_t j = i + 1; j < sides.size(); ++j) {
-        const Side &s = sides[i], &t = sides[j];
-        if (const auto along = plane::crossingAlong(s.a, s.b, t.a, t.b)) offer(s.a + *along * (s.b - s.a));
+        if (const auto p = meetingOf(sides[i], sides[j])) offer(*p);
       }
     }
   }
