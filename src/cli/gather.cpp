@@ -65,19 +65,20 @@ Gathered gather(const std::vector<std::string>& files, const GatherOptions& opti
   return all;
 }
 
-ground::BuildResult groundOf(const Gathered& gathered, const ground::BuildRules& rules) {
+ground::BuildResult groundOf(std::vector<exchange::BroughtIn> files, const ground::BuildRules& rules,
+                             const plane::Origin& origin) {
   std::vector<project::SourcePtr> sources;
   std::vector<const project::Source*> plain;
-  for (const exchange::BroughtIn& file : gathered.files) {
-    for (const exchange::TakenSource& s : file.taken.sources) {
-      sources.push_back(project::makeSource(SourceId{sources.size() + 1}, {s.name, file.file}, s.data));
+  for (exchange::BroughtIn& file : files) {
+    for (exchange::TakenSource& s : file.taken.sources) {
+      sources.push_back(project::makeSource(SourceId{sources.size() + 1}, {s.name, file.file}, std::move(s.data)));
       plain.push_back(sources.back().get());
     }
   }
   try {
-    return project::buildFromSources(plain, rules, {}, gathered.place.origin, {});
+    return project::buildFromSources(plain, rules, {}, origin, {});
   } catch (const Error& e) {
-    throw Error(e.happened(), {gathered.files.front().file}, e.hint());
+    throw Error(e.happened(), {files.front().file}, e.hint());
   }
 }
 

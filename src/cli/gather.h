@@ -36,8 +36,9 @@ struct Gathered {
 Gathered gather(const std::vector<std::string>& files, const GatherOptions& options,
                 std::optional<exchange::Georeference> place = {});
 
-// The ground of all that was gathered; Error names the first file.
-ground::BuildResult groundOf(const Gathered& gathered, const ground::BuildRules& rules);
+// The ground of files that were gathered, relative to `origin`; Error names the first.
+ground::BuildResult groundOf(std::vector<exchange::BroughtIn> files, const ground::BuildRules& rules,
+                             const plane::Origin& origin);
 
 // What is worth knowing of a file: its remarks and what looks wrong.
 std::vector<std::string> warningsOf(const exchange::Imported& imported);

@@ -74,9 +74,9 @@ struct LoadedGround {
 
 // A ground from a model file, or built from what else a file holds. The first file read fixes the place.
 LoadedGround loadGround(const std::string& path, std::optional<exchange::Georeference>& place) {
-  const Gathered gathered = gather({path}, {}, place);
+  Gathered gathered = gather({path}, {}, place);
   place = gathered.place;
-  auto built = groundOf(gathered, {});
+  auto built = groundOf(std::move(gathered.files), {}, place->origin);
   return {built.tin, built.doubts};
 }
 
@@ -193,7 +193,7 @@ Gathered readSurvey(const SurveyFiles& survey) {
 
 void surface(const SurveyFiles& survey, const std::string& out, bool asJson) {
   Gathered gathered = readSurvey(survey);
-  const auto built = groundOf(gathered, survey.rules);
+  const auto built = groundOf(std::move(gathered.files), survey.rules, gathered.place.origin);
   const json info = infoJson(*built.tin, gathered.place);
   exchange::writeGround(*built.tin, gathered.place, exchange::stemOf(out), out, 1, kQuiet);
   if (built.flatPoints > 0)

@@ -46,7 +46,7 @@ QWidget* FieldForm::makeEditor(std::size_t i) {
   return flag;
 }
 
-void FieldForm::show(const works::Shape& shape) {
+void FieldForm::setShape(const works::Shape& shape) {
   for (const Row& row : rows_) {
     const works::Value value = shape.get(row.field);
     const bool applies = shape.applies(row.field);

@@ -17,7 +17,7 @@ class FieldForm : public QWidget {
   explicit FieldForm(const works::Kind& kind, QWidget* parent = nullptr);
 
   // Shows a shape of the kind: the fields that apply to it.
-  void show(const works::Shape& shape);
+  void setShape(const works::Shape& shape);
   void setWritable(bool writable);
   // The width of the column of labels.
   int labelWidth() const;

@@ -132,7 +132,7 @@ void WorksCard::refresh() {
   FieldForm& form = formOf(kind);
   for (const auto& [other, made] : formOf_) made->setVisible(made == &form);
   kindName_->setMinimumWidth(form.labelWidth());
-  form.show(works->shape);
+  form.setShape(works->shape);
   form.setWritable(writable);
   const auto level = levelOf(works->shape);
   for (QWidget* w : std::initializer_list<QWidget*>{plot_, plotNote_, balance_}) w->setVisible(level.has_value());

@@ -120,8 +120,8 @@ void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest
   painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
   const project::Project& project = *workspace_.project();
   const project::Between between = seams_.at(item.index);
-  if (state_.shown().mode == PlanMode::depth && state_.depthsBetween().from == between.from &&
-      state_.depthsBetween().to == between.to) {
+  const project::Between told = state_.depthsBetween();
+  if (state_.shown().mode == PlanMode::depth && told.from == between.from && told.to == between.to) {
     painter.setPen(Qt::NoPen);
     painter.setBrush(QColor(217, 164, 0, 70));
     painter.drawRect(r.adjusted(1, 1, 0, 0));

@@ -404,9 +404,8 @@ exchange::ReadRules ImportDialog::rules() const {
 }
 
 void ImportDialog::read() {
-  std::optional<exchange::PointColumns> use;
-  if (isPoints_) {
-    use = columns();
+  const exchange::ReadRules rules = this->rules();
+  if (const auto& use = rules.columns) {
     QStringList names;
     for (int c = 0; c < rows_->columnCount(); ++c) {
       QString name = tr("column %1").arg(c + 1);
@@ -429,7 +428,7 @@ void ImportDialog::read() {
   busy(tr("Reading…"));
   std::optional<plane::Polygon> inside;
   if (const plane::Polygon* limit = chosenLimit()) inside = *limit;
-  worker_.post([this, path = path_.toStdString(), site = context_.site, rules = rules(), inside,
+  worker_.post([this, path = path_.toStdString(), site = context_.site, rules, inside,
                 number = ++asked_](const Worker::Token& token) {
     const auto later = [this, number](auto&& work) { inWindow(number, std::forward<decltype(work)>(work)); };
     // Closing the dialog stops it too.

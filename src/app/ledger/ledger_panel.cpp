@@ -205,7 +205,7 @@ QStringList LedgerPanel::cellsOf(const report::LedgerRow& row) const {
   const quantity::Volume& v = row.volume;
   QString name = QString::fromStdString(row.name);
   if (works) name.prepend("    ");
-  if (!works && !row.counted) name += tr(", beside the total");
+  if (!works && !row.between.counted) name += tr(", beside the total");
   QStringList cells{name};
   if (row.known) {
     cells << figure(v.cut) << figure(v.fill) << QString::fromStdString(report::surplusText(v.cut, v.fill))
@@ -234,7 +234,7 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
   for (int i = 0; i < table_->rowCount(); ++i) {
     const report::LedgerRow& row = ledger.rows[static_cast<std::size_t>(i)];
     const bool works = row.kind == report::LedgerRow::Kind::works;
-    const bool counted = !works && row.counted;
+    const bool counted = !works && row.between.counted;
     const quantity::Volume& v = row.volume;
     const QStringList cells = cellsOf(row);
     for (int c = 0; c < cells.size(); ++c) {

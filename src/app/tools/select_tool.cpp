@@ -58,8 +58,8 @@ std::vector<SelectTool::Shown> SelectTool::shownHandles(const works::Shape& shap
   const ViewTransform& view = canvas_.view();
   const bool room = hasRoom(shape);
   std::vector<Shown> shown;
-  std::vector<QPointF> corners;  // shown of this outline or line
-  std::size_t field = 0;
+  // Of this outline or line: all corners, which come before its sides, and those shown.
+  std::vector<QPointF> all, corners;
   for (const works::Handle& handle : works::handlesOf(shape)) {
     QPointF at = view.toScreen(handle.at);
     if (handle.grip == Grip::level) {
@@ -69,13 +69,13 @@ std::vector<SelectTool::Shown> SelectTool::shownHandles(const works::Shape& shap
     } else if (!room) {
       continue;
     } else if (handle.grip == Grip::corner) {
-      if (handle.index == 0 || handle.field != field) corners.clear(), field = handle.field;
+      if (handle.index == 0) all.clear(), corners.clear();
+      all.push_back(at);
       const auto near = [&](QPointF corner) { return pixels(at, corner) < 2 * kGrab; };
       if (!corners.empty() && (near(corners.front()) || near(corners.back()))) continue;
       corners.push_back(at);
     } else {
-      const works::Places points = std::get<works::Places>(shape.get(handle.field));
-      if (2 * pixels(at, view.toScreen(points[handle.index])) <= kSideRoom) continue;
+      if (2 * pixels(at, all[handle.index]) <= kSideRoom) continue;
     }
     shown.push_back({handle, at});
   }

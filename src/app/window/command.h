@@ -3,6 +3,7 @@
 #pragma once
 
 #include <QKeySequence>
+#include <QObject>
 #include <QString>
 #include <functional>
 #include <vector>
@@ -10,6 +11,11 @@
 namespace inselberg::app {
 
 class MainWindow;
+
+// For the texts of commands.
+inline QString tr(const char* text) {
+  return QObject::tr(text);
+}
 
 struct Command {
   QString id;

@@ -10,14 +10,6 @@
 namespace inselberg::app {
 namespace {
 
-QString tr(const char* text) {
-  return QObject::tr(text);
-}
-
-QString nameOf(const MainWindow& w, GroundId id) {
-  return QString::fromStdString(w.workspace().project()->ground(id)->name);
-}
-
 void derive(MainWindow& w, const QString& name, project::Derived base, GroundId after) {
   const project::Project& project = *w.workspace().project();
   const GroundId id{project.nextId};
@@ -34,14 +26,15 @@ std::optional<double> amount(MainWindow& w, const QString& title, const QString&
 
 void shift(MainWindow& w) {
   const GroundId of = w.workspace().chosenGround();
-  const auto by = amount(w, tr("Shift %1").arg(nameOf(w, of)), tr("Metres up (minus: down)"), -0.3);
-  if (by) derive(w, tr("%1 shifted").arg(nameOf(w, of)), {{of}, project::Shift{*by}}, of);
+  const auto by = amount(w, tr("Shift %1").arg(w.chosenGroundName()), tr("Metres up (minus: down)"), -0.3);
+  if (by) derive(w, tr("%1 shifted").arg(w.chosenGroundName()), {{of}, project::Shift{*by}}, of);
 }
 
 void simplify(MainWindow& w) {
   const GroundId of = w.workspace().chosenGround();
-  const auto within = amount(w, tr("Simplify %1").arg(nameOf(w, of)), tr("Stay within, m"), 0.05);
-  if (within && *within > 0) derive(w, tr("%1 simplified").arg(nameOf(w, of)), {{of}, project::Simplify{*within}}, of);
+  const auto within = amount(w, tr("Simplify %1").arg(w.chosenGroundName()), tr("Stay within, m"), 0.05);
+  if (within && *within > 0)
+    derive(w, tr("%1 simplified").arg(w.chosenGroundName()), {{of}, project::Simplify{*within}}, of);
 }
 
 // The outline is the chosen boundary or void, or the chosen works'.
@@ -54,37 +47,29 @@ void keep(MainWindow& w, bool inside) {
   }
   w.guarded([&] {
     const plane::Polygon polygon = plane::sound(*chosen, w.workspace().project()->origin);
-    derive(w, (inside ? tr("%1 inside") : tr("%1 outside")).arg(nameOf(w, of)), {{of}, project::Keep{polygon, inside}},
-           of);
+    derive(w, (inside ? tr("%1 inside") : tr("%1 outside")).arg(w.chosenGroundName()),
+           {{of}, project::Keep{polygon, inside}}, of);
   });
 }
 
 void combine(MainWindow& w, quantity::Combine rule, const QString& title) {
+  const auto other = w.askForOther(title, tr("%1 with").arg(w.chosenGroundName()));
+  if (!other) return;
   const GroundId of = w.workspace().chosenGround();
-  const auto& column = w.workspace().project()->column;
-  QStringList others;
-  std::vector<GroundId> ids;
-  for (const auto& g : column) {
-    if (g->id == of) continue;
-    others << QString::fromStdString(g->name);
-    ids.push_back(g->id);
-  }
-  bool given = false;
-  const QString with = QInputDialog::getItem(&w, title, tr("%1 with").arg(nameOf(w, of)), others, 0, false, &given);
-  if (!given) return;
-  const GroundId other = ids[static_cast<std::size_t>(others.indexOf(with))];
+  const project::ProjectPtr project = w.workspace().project();
   // It comes after both.
   GroundId after = of;
-  for (const auto& g : column) {
-    if (g->id == of || g->id == other) after = g->id;
+  for (const auto& g : project->column) {
+    if (g->id == of || g->id == *other) after = g->id;
   }
-  derive(w, tr("%1 and %2").arg(nameOf(w, of), with), {{of, other}, project::CombineAs{rule}}, after);
+  const QString with = QString::fromStdString(project->ground(*other)->name);
+  derive(w, tr("%1 and %2").arg(w.chosenGroundName(), with), {{of, *other}, project::CombineAs{rule}}, after);
 }
 
 void freeze(MainWindow& w) {
   Workspace& workspace = w.workspace();
   const GroundId of = workspace.chosenGround();
-  const QString name = nameOf(w, of);
+  const QString name = w.chosenGroundName();
   w.guarded([&] {
     const project::ProjectPtr now = workspace.project();
     const ground::TinPtr tin = workspace.evaluation()->ground(of)->tin;
@@ -108,10 +93,10 @@ void redraw(MainWindow& w) {
     const ground::TinPtr tin = workspace.evaluation()->ground(of)->tin;
     const double interval = w.contourInterval(*tin);
     project::Redrawn made;
-    workspace.doLong(tr("Redrawing %1").arg(nameOf(w, of)), [&](const Progress& progress) {
+    workspace.doLong(tr("Redrawing %1").arg(w.chosenGroundName()), [&](const Progress& progress) {
       made = project::withRedrawn(*now, of, *tin, interval, progress);
     });
-    workspace.commit(made.project, tr("redraw %1").arg(nameOf(w, of)));
+    workspace.commit(made.project, tr("redraw %1").arg(w.chosenGroundName()));
     workspace.chooseGround(made.ground);
     w.messages().say(tr("Its contours are lines of your own now: choose them with E and move them."), false);
   });
@@ -119,7 +104,7 @@ void redraw(MainWindow& w) {
 
 void remove(MainWindow& w) {
   const GroundId of = w.workspace().chosenGround();
-  const QString name = nameOf(w, of);
+  const QString name = w.chosenGroundName();
   w.workspace().commit(project::withoutGround(*w.workspace().project(), of), tr("remove %1").arg(name));
 }
 

@@ -5,14 +5,6 @@
 #include "window/main_window.h"
 
 namespace inselberg::app {
-namespace {
-
-QString tr(const char* text) {
-  return QObject::tr(text);
-}
-
-}  // namespace
-
 Commands helpCommands(MainWindow& w) {
   return {
       {.id = "find",

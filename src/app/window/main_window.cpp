@@ -8,6 +8,7 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QLineEdit>
 #include <QMenu>
 #include <QMenuBar>
@@ -529,6 +530,22 @@ std::vector<ImportLimit> MainWindow::importLimits() const {
     // An outline that crosses itself limits nothing.
   }
   return limits;
+}
+
+std::optional<GroundId> MainWindow::askForOther(const QString& title, const QString& label) {
+  QStringList names;
+  std::vector<GroundId> ids;
+  for (const auto& g : workspace_->project()->column) {
+    if (g->id == workspace_->chosenGround()) continue;
+    names << QString::fromStdString(g->name);
+    ids.push_back(g->id);
+  }
+  bool given = false;
+  const QString chosen = QInputDialog::getItem(this, title, label, names, 0, false, &given);
+  if (!given) return std::nullopt;
+  const GroundId id = ids[static_cast<std::size_t>(names.indexOf(chosen))];
+  // Time has passed in the dialog.
+  return workspace_->project()->ground(id) ? std::optional(id) : std::nullopt;
 }
 
 bool MainWindow::exportGround(const QString& path) {

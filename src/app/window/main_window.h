@@ -70,6 +70,8 @@ class MainWindow : public QMainWindow {
   void findCommand();
   QString askForSaving(const QString& title, const QString& name, const QString& filters);
   QString chosenGroundName() const;
+  // Asks for a ground beside the chosen one; nothing when none was chosen.
+  std::optional<GroundId> askForOther(const QString& title, const QString& label);
   // The interval of contours that is wanted, or suits the ground.
   double contourInterval(const ground::Tin& tin) const;
   // The outline of the chosen works, or of the one chosen line, boundary or void where that is closed; not yet sound.

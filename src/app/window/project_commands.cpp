@@ -12,10 +12,6 @@
 namespace inselberg::app {
 namespace {
 
-QString tr(const char* text) {
-  return QObject::tr(text);
-}
-
 void chooseSystem(MainWindow& w) {
   Workspace& workspace = w.workspace();
   const auto chosen = SystemDialog::choose(

@@ -12,10 +12,6 @@
 namespace inselberg::app {
 namespace {
 
-QString tr(const char* text) {
-  return QObject::tr(text);
-}
-
 using MakeTool = std::function<std::unique_ptr<Tool>()>;
 
 // A command that takes a tool in hand.

@@ -1,6 +1,4 @@
 // What the plan shows, what places are drawn to, and what is measured.
-#include <QInputDialog>
-
 #include "ledger/ledger_panel.h"
 #include "tools/draw_line_tool.h"
 #include "window/command.h"
@@ -9,30 +7,14 @@
 namespace inselberg::app {
 namespace {
 
-QString tr(const char* text) {
-  return QObject::tr(text);
-}
-
 // The depths between the chosen ground and another that is asked for.
 void compare(MainWindow& w) {
-  const project::Project& project = *w.workspace().project();
-  const GroundId to = w.workspace().chosenGround();
-  QStringList names;
-  std::vector<GroundId> ids;
-  for (const auto& g : project.column) {
-    if (g->id == to) continue;
-    names << QString::fromStdString(g->name);
-    ids.push_back(g->id);
-  }
-  bool given = false;
-  const QString from = QInputDialog::getItem(
-      &w, tr("Depths between two grounds"), tr("Depths of %1 from").arg(w.chosenGroundName()), names, 0, false, &given);
-  if (!given) return;
-  const GroundId other = ids[static_cast<std::size_t>(names.indexOf(from))];
+  const auto from = w.askForOther(tr("Depths between two grounds"), tr("Depths of %1 from").arg(w.chosenGroundName()));
+  if (!from) return;
   w.view().alter([&](Shown& s) {
     s.mode = PlanMode::depth;
     s.lit = Lit::all;
-    s.compared = project::Between{other, to};
+    s.compared = project::Between{*from, w.workspace().chosenGround()};
   });
 }
 

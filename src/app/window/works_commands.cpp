@@ -8,10 +8,6 @@
 namespace inselberg::app {
 namespace {
 
-QString tr(const char* text) {
-  return QObject::tr(text);
-}
-
 void remove(Workspace& workspace) {
   const auto placed = workspace.project()->works(workspace.chosenWorks());
   if (placed.ground)

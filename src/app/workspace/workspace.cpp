@@ -313,6 +313,10 @@ void Workspace::evaluate() {
                                   Qt::QueuedConnection);
                             });
     const auto publish = [&](project::EvaluationPtr evaluation) {
+      // What the first look under the pointer would have to make, before the window asks.
+      for (const auto& g : evaluation->grounds) {
+        if (g.tin) g.tin->locate(g.tin->bounds().centre());
+      }
       QMetaObject::invokeMethod(
           this,
           [this, evaluation = std::move(evaluation)] {
@@ -323,16 +327,10 @@ void Workspace::evaluate() {
           Qt::QueuedConnection);
     };
     try {
-      const project::EvaluationPtr whole =
-          project::evaluate(project, *cache, progress, [&](project::EvaluationPtr early) {
-            publish(std::move(early));
-            published = true;
-          });
-      // What the first look under the pointer would have to make, before the window asks.
-      for (const auto& g : whole->grounds) {
-        if (g.tin) g.tin->locate(g.tin->bounds().centre());
-      }
-      publish(whole);
+      publish(project::evaluate(project, *cache, progress, [&](project::EvaluationPtr early) {
+        publish(std::move(early));
+        published = true;
+      }));
       for (const auto& source : project->sources) {
         if (atRest && !token.superseded() && !source->hidden) source->makeIndex();
       }

@@ -14,10 +14,6 @@ std::string fileName(const std::string& path) {
   return path.substr(path.find_last_of('/') + 1);
 }
 
-std::string withoutEnding(const std::string& name) {
-  return name.substr(0, std::max<std::size_t>(1, name.find_last_of('.')));
-}
-
 // A report may grow no longer than this.
 constexpr std::size_t kMostLines = 200;
 
@@ -134,7 +130,7 @@ project::ProjectPtr withBroughtIn(const project::Project& project, BroughtIn fil
       level = std::round(under.value_or(0) * 20) / 20;
     }
     works::Pad pad{outline.polygon.outer, level, {}};
-    next = project::withNewWorks(*next, finished, fmt::format("{} {}", withoutEnding(name), ++number), std::move(pad));
+    next = project::withNewWorks(*next, finished, fmt::format("{} {}", stemOf(name), ++number), std::move(pad));
   }
   return next;
 }

@@ -36,7 +36,6 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
     LedgerRow row;
     row.name = project.ground(seam.from)->name + " to " + project.ground(seam.to)->name;
     row.known = seam.volume.has_value();
-    row.counted = seam.counted;
     row.between = seam;
     if (seam.volume) row.volume = *seam.volume;
     ledger.rows.push_back(std::move(row));
@@ -98,7 +97,7 @@ std::string asText(const project::Evaluation& evaluation) {
       line(name, "-", "-", "not known: a ground is missing", 0);
     }
   };
-  const auto beside = [](const LedgerRow& row) { return row.kind == LedgerRow::Kind::seam && !row.counted; };
+  const auto beside = [](const LedgerRow& row) { return row.kind == LedgerRow::Kind::seam && !row.between.counted; };
   for (const LedgerRow& row : ledger.rows) {
     if (!beside(row)) print(row);
   }
@@ -157,7 +156,7 @@ nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
     } else {
       j["known"] = false;
     }
-    (row.kind == LedgerRow::Kind::works ? works : row.counted ? seams : compared).push_back(std::move(j));
+    (row.kind == LedgerRow::Kind::works ? works : row.between.counted ? seams : compared).push_back(std::move(j));
   }
   for (const auto& g : evaluation.grounds) {
     const std::string& name = evaluation.project->ground(g.id)->name;

@@ -18,8 +18,7 @@ struct LedgerRow {
   std::string on;            // works: the ground it lies on
   std::uint64_t id = 0;      // works: its id
   bool known = false;        // false while being computed, or when a ground is missing
-  bool counted = false;      // seams: enters the totals
-  project::Between between;  // seams: the two grounds
+  project::Between between;  // seams: the two grounds, and whether it enters the totals
   quantity::Volume volume;
   double footprintArea = 0;            // works
   std::string works;                   // works: the name of its kind, "pad"
