@@ -43,6 +43,8 @@
 #include <QWheelEvent>
 
 #include "plan/plan_view.h"
+#include "tools/edit_line_tool.h"
+#include "window/main_window.h"
 #endif
 
 namespace inselberg::bench {
@@ -251,6 +253,101 @@ void dragging() {
   }
   row("One frame of zooming, from the kept picture",
       fmt::format("{:.1f} ms (worst {:.0f} ms)", 1000 * total / kFrames, 1000 * slowest), "16.7 ms");
+#endif
+}
+
+// A survey of half a million points with codes and lines, and one vertex of a line moved, step by step.
+void surveying() {
+  const auto input = survey(500'000, 20'000, 6);
+  project::SourceData data;
+  for (std::size_t i = 0; i < input.points.size(); ++i) {
+    data.points.push_back(input.points[i]);
+    data.codes.push_back(i % 2 ? "GL" : "EDGE");
+  }
+  data.breaklines = input.breaklines;
+  const auto empty = project::emptyProject("survey");
+  auto project = project::withSource(*empty, {"survey", ""}, std::move(data), empty->surveyed());
+  const auto& line = project->sources[0]->data->breaklines[100];
+  const project::Feature feature{project->sources[0]->id, project::FeatureKind::line, 100};
+  project = project::withNewWorks(*project, project->finished(), "pad",
+                                  works::Pad{twelveCorners({350, 250}), hills(350, 250) + 1, {}});
+  project::Cache cache;
+  project::evaluate(project, cache, {});
+  project->sources[0]->makeIndex();
+  constexpr int kSteps = 10;
+  double editing = 0, shown = 0, whole = 0;
+  for (int step = 0; step < kSteps; ++step) {
+    const auto start = std::chrono::steady_clock::now();
+    const auto since = [&] { return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count(); };
+    auto shape = line;
+    shape.vertices[50].y += 0.05 * (step + 1);
+    const auto next = project::withShape(*project, feature, shape);
+    editing = std::max(editing, since());
+    double first = 0;
+    project::evaluate(next, cache, {}, [&](const project::EvaluationPtr&) { first = since(); });
+    shown += first / kSteps, whole += since() / kSteps;
+  }
+  row("One vertex dragged in a survey of 500 000 points and 20 000 vertices of lines: the edit itself, worst",
+      fmt::format("{:.1f} ms", 1000 * editing), "16 ms");
+  row("The same: the ground and the works on it shown, and built anew at rest",
+      fmt::format("{:.0f} ms, {:.0f} ms", 1000 * shown, 1000 * whole), "300 ms, at rest");
+#ifdef INSELBERG_BENCH_APP
+  // The same by the mouse, in the window: how long any one step holds it, and how old the picture of the ground is.
+  app::MainWindow window;
+  window.resize(1280, 800);
+  window.show();
+  window.workspace().commit(project, "bench");
+  window.use("editLines", std::make_unique<app::EditLineTool>(window.plan()));
+  window.workspace().chooseGround(project->surveyed());
+  window.workspace().chooseFeatures({feature});
+  const auto settle = [&] {
+    while (!window.plan().settled()) QApplication::processEvents(QEventLoop::AllEvents, 20);
+  };
+  settle();
+  const auto send = [&](QEvent::Type type, QPoint p, Qt::MouseButtons buttons) {
+    QMouseEvent e(type, p, window.plan().mapToGlobal(p), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton,
+                  buttons, Qt::NoModifier);
+    QApplication::sendEvent(&window.plan(), &e);
+  };
+  double worst = 0, oldest = 0;
+  const auto timed = [&](const std::function<void()>& work) {
+    const auto start = std::chrono::steady_clock::now();
+    work();
+    worst = std::max(worst, std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count());
+  };
+  QPoint at = window.plan().view().toScreen(line.vertices[50].plan()).toPoint();
+  while (window.plan().view().scale < 20) {
+    QWheelEvent wheel(at, window.plan().mapToGlobal(at), {}, {0, 120}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase,
+                      false);
+    QApplication::sendEvent(&window.plan(), &wheel);
+    at = window.plan().view().toScreen(line.vertices[50].plan()).toPoint();
+  }
+  settle();
+  for (const bool first : {true, false}) {
+    if (first) {
+      send(QEvent::MouseMove, at, Qt::NoButton);
+      send(QEvent::MouseButtonPress, at, Qt::LeftButton);
+    }
+    worst = 0;
+    for (int step = 0; step < (first ? 6 : 25); ++step) {
+      at += QPoint(step % 2, 1);
+      const auto before = window.workspace().evaluation();
+      const auto start = std::chrono::steady_clock::now();
+      timed([&] { send(QEvent::MouseMove, at, Qt::LeftButton); });
+      const auto since = [&] {
+        return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+      };
+      while (window.workspace().evaluation() == before && since() < 4)
+        timed([] { QApplication::processEvents(QEventLoop::AllEvents, 1); });
+      if (!first) oldest = std::max(oldest, since());
+    }
+  }
+  send(QEvent::MouseButtonRelease, at, Qt::NoButton);
+  row("The same in the window: the longest that a step holds it, and until the ground follows, worst",
+      fmt::format("{:.1f} ms, {:.0f} ms", 1000 * worst, 1000 * oldest), "16 ms, 300 ms");
+  settle();
+  window.workspace().discardRecovery();
+  window.workspace().finishRecovery();
 #endif
 }
 
@@ -637,6 +734,7 @@ int main(int argc, char** argv) {
   if (wanted("building")) building();
   if (wanted("volumes")) volumes();
   if (wanted("dragging")) dragging();
+  if (wanted("surveying")) surveying();
   if (wanted("works")) manyWorks();
   if (wanted("reading")) reading();
   if (wanted("files")) files(starter);

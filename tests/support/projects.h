@@ -28,8 +28,8 @@ inline project::SourceData surveyOf(std::mt19937& random) {
     data.points.push_back({x, y, level(x, y)});
   }
   for (std::size_t i = 0; i < data.points.size(); ++i) data.codes.push_back(i % 3 ? "GL" : "tree \"\u00e4\"");
-  data.points.push_back(data.points[10]);
-  data.points.back().z += 0.8;  // a duplicate that disagrees
+  const plane::Vec3& twice = data.points[10];
+  data.points.push_back({twice.x, twice.y, twice.z + 0.8});  // a duplicate that disagrees
   data.codes.push_back("");
   for (int l = 0; l < 3; ++l) {
     ground::Breakline line{{}, l == 1, l == 2};
@@ -51,7 +51,7 @@ inline project::SourceData modelOf(std::mt19937& random) {
   const auto tin = scatteredGround(20, 12, random, [](double x, double y) { return 51 + 0.03 * x - 0.02 * y; });
   project::SourceData data;
   for (const auto& p : tin->points()) data.modelPoints.push_back({p.x + 40, p.y + 60, p.z});
-  data.modelTriangles.assign(tin->triangles().begin(), tin->triangles().end());
+  data.modelTriangles.append(tin->triangles().begin(), tin->triangles().end());
   return data;
 }
 
@@ -152,24 +152,17 @@ inline std::vector<Change> quietChanges() {
 
 // What alters a ground or a figure.
 inline std::vector<Change> loudChanges() {
-  const auto survey = [](auto alter) {
-    return [alter](const project::Project& p) {
+  const auto data = [](std::size_t source, auto alter) {
+    return [source, alter](const project::Project& p) {
       auto next = std::make_shared<project::Project>(p);
-      project::SourceData data = *p.sources[0]->data;
-      alter(data);
-      next->sources[0] = project::makeSource(p.sources[0]->id, *p.sources[0], std::move(data));
+      project::SourceData d = *p.sources[source]->data;
+      alter(d);
+      next->sources[source] = project::makeSource(p.sources[source]->id, *p.sources[source], std::move(d));
       return project::ProjectPtr(next);
     };
   };
-  const auto model = [](auto alter) {
-    return [alter](const project::Project& p) {
-      auto next = std::make_shared<project::Project>(p);
-      project::SourceData data = *p.sources[1]->data;
-      alter(data);
-      next->sources[1] = project::makeSource(p.sources[1]->id, *p.sources[1], std::move(data));
-      return project::ProjectPtr(next);
-    };
-  };
+  const auto survey = [data](auto alter) { return data(0, alter); };
+  const auto model = [data](auto alter) { return data(1, alter); };
   const auto rules = [](auto alter) {
     return [alter](const project::Project& p) {
       ground::BuildRules r = std::get<project::FromSources>(p.column[0]->base).rules;
@@ -203,18 +196,19 @@ inline std::vector<Change> loudChanges() {
   using P = works::Pad;
   using project::Derived;
   return {
-      {"point", survey([](Data& d) { d.points[12].z += 0.5; })},
-      {"breakline level", survey([](Data& d) { d.breaklines[0].vertices[2].z += 0.5; })},
-      {"breakline closed", survey([](Data& d) { d.breaklines[1].closed = false; })},
+      {"point", survey([](Data& d) { d.points.change(12, [](auto& p) { p.z += 0.5; }); })},
+      {"breakline level", survey([](Data& d) { d.breaklines.change(0, [](auto& l) { l.vertices[2].z += 0.5; }); })},
+      {"breakline closed", survey([](Data& d) { d.breaklines.change(1, [](auto& l) { l.closed = false; }); })},
       {"order of breaklines", survey([](Data& d) {
-         d.breaklines.push_back(d.breaklines[0]);
-         for (auto& v : d.breaklines.back().vertices) v.z += 1;
+         ground::Breakline line = d.breaklines[0];
+         for (auto& v : line.vertices) v.z += 1;
+         d.breaklines.push_back(line);
        })},
       {"boundary", survey([](Data& d) { d.boundaries[0].outer[3].x *= 0.9; })},
       {"boundary hole", survey([](Data& d) { d.boundaries[0].holes.clear(); })},
       {"void", survey([](Data& d) { d.voids[0].outer[1].x += 1; })},
-      {"model point", model([](Data& d) { d.modelPoints[5].z += 0.5; })},
-      {"model triangle", model([](Data& d) { d.modelTriangles.pop_back(); })},
+      {"model point", model([](Data& d) { d.modelPoints.change(5, [](auto& p) { p.z += 0.5; }); })},
+      {"model triangle", model([](Data& d) { d.modelTriangles.erase(std::vector{d.modelTriangles.size() - 1}); })},
       {"duplicates", rules([](ground::BuildRules& r) { r.duplicates = ground::DuplicateRule::first; })},
       {"max edge", rules([](ground::BuildRules& r) { r.maxEdge = 12; })},
       {"mend gone", ground(0, [](project::Ground& g) { std::get<project::FromSources>(g.base).mends.pop_back(); })},

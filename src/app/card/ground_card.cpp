@@ -522,9 +522,9 @@ void GroundCard::refresh() {
   if (!there)
     problem_->setText(ground && !ground->problem.empty() ? QString::fromStdString(ground->problem)
                                                          : tr("Being computed…"));
-  if (there && measured_ != ground->tin && workspace_.evaluation()->whole) {
+  if (there && measured_ != ground->tin && ground->statistics) {
     measured_ = ground->tin;
-    const auto s = ground::statistics(*ground->tin);
+    const ground::TinStatistics& s = *ground->statistics;
     const auto text = [](double v, int decimals, const char* unit) {
       return QString::fromStdString(formatNumber(v, decimals) + unit);
     };

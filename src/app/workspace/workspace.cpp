@@ -2,6 +2,8 @@
 
 #include <QFileInfo>
 #include <QTimer>
+#include <chrono>
+#include <thread>
 
 #include "balance/level_balance.h"
 #include "base/error.h"
@@ -328,8 +330,12 @@ void Workspace::evaluate() {
     };
     try {
       publish(project::evaluate(project, *cache, progress, [&](project::EvaluationPtr early) {
+        const bool wait = early->patched && !atRest;
         publish(std::move(early));
         published = true;
+        // What takes long to build is built when the hand rests.
+        for (int i = 0; wait && i < 40 && !token.superseded() && !token.leaving(); ++i)
+          std::this_thread::sleep_for(std::chrono::milliseconds(5));
       }));
       for (const auto& source : project->sources) {
         if (atRest && !token.superseded() && !source->hidden) source->makeIndex();

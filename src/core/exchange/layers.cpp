@@ -248,7 +248,7 @@ class Taking {
         for (const auto& p : line.vertices) {
           if (std::isnan(p.z)) continue;
           data_.points.push_back(moved(p));
-          if (!data_.codes.empty()) data_.codes.emplace_back();
+          if (!data_.codes.empty()) data_.codes.push_back({});
         }
         return;
       case Take::breaklines:
@@ -292,7 +292,7 @@ class Taking {
 
   void thinCloud() {
     const std::size_t before = data_.points.size();
-    const ground::Thinned thinned = ground::thin(data_.points, {}, rules_.tolerance, progress_);
+    const ground::Thinned thinned = ground::thin(data_.points.flat(), {}, rules_.tolerance, progress_);
     std::vector<plane::Vec3> points;
     std::vector<std::string> codes;
     for (const ground::Index i : thinned.kept) {

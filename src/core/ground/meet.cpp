@@ -356,23 +356,9 @@ class Meeting {
   }
 
   double byRule(const std::vector<Said>& members) const {
-    const auto [low, high] = std::minmax_element(members.begin(), members.end(),
-                                                 [](const Said& a, const Said& b) { return a.level < b.level; });
-    switch (rule_) {
-      case DuplicateRule::first:
-        return members.front().level;
-      case DuplicateRule::last:
-        return members.back().level;
-      case DuplicateRule::mean:
-        return std::accumulate(members.begin(), members.end(), 0.0,
-                               [](double sum, const Said& s) { return sum + s.level; }) /
-               static_cast<double>(members.size());
-      case DuplicateRule::highest:
-        return high->level;
-      case DuplicateRule::lowest:
-        return low->level;
-    }
-    return members.front().level;
+    std::vector<double> levels;
+    for (const Said& s : members) levels.push_back(s.level);
+    return levelBy(rule_, levels);
   }
 
   void settleLines() {
@@ -494,6 +480,23 @@ class Meeting {
 };
 
 }  // namespace
+
+double levelBy(DuplicateRule rule, std::span<const double> levels) {
+  const auto [low, high] = std::minmax_element(levels.begin(), levels.end());
+  switch (rule) {
+    case DuplicateRule::first:
+      return levels.front();
+    case DuplicateRule::last:
+      return levels.back();
+    case DuplicateRule::mean:
+      return std::accumulate(levels.begin(), levels.end(), 0.0) / static_cast<double>(levels.size());
+    case DuplicateRule::highest:
+      return *high;
+    case DuplicateRule::lowest:
+      return *low;
+  }
+  return levels.front();
+}
 
 Met meet(const BuildInput& input, DuplicateRule rule, const plane::Origin& origin, BuildResult& result,
          const Progress& progress) {

@@ -15,6 +15,9 @@ inline constexpr double kSamePlan = 1e-3;
 // Levels that differ by more than this disagree.
 inline constexpr double kSameLevel = 5e-3;
 
+// What the rule makes of several levels in one place, in the order of the input. REQUIRES: at least one.
+double levelBy(DuplicateRule rule, std::span<const double> levels);
+
 struct Met {
   std::vector<Vec3> at;       // the input's points, the lines' vertices, then places where lines cross; members of one
                               // place have the same coordinates

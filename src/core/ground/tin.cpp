@@ -17,6 +17,13 @@ Tin::Tin(TinParts parts) : parts_(std::move(parts)) {
   }
 }
 
+Tin::Tin(TinParts parts, const Tin& like, std::span<const Index> changed) : Tin(std::move(parts)) {
+  constexpr std::size_t kMost = 400;  // more are slower to go through than a grid of one's own is to build
+  if (like.index().besides().size() + changed.size() > kMost) return;
+  const auto count = static_cast<Index>(parts_.triangles.size());
+  std::call_once(indexOnce_, [&] { index_ = std::make_unique<const TinIndex>(like.index(), changed, count); });
+}
+
 Tin::~Tin() = default;
 
 int Tin::sideBack(Index triangle, int side) const {

@@ -45,6 +45,9 @@ class Tin {
  public:
   // REQUIRES: indices in range; triangles counter-clockwise, none with an area below zero as rounded.
   explicit Tin(TinParts parts);
+  // The same for a ground that is `like` within its bounds but that triangles `changed` are new or have moved in the
+  // list, and the list may end sooner: it is searched by way of the other's grid.
+  Tin(TinParts parts, const Tin& like, std::span<const Index> changed);
   ~Tin();
   Tin(const Tin&) = delete;
   Tin& operator=(const Tin&) = delete;

@@ -36,7 +36,9 @@ TinIndex::TinIndex(const Tin& tin) {
   columns_ = column(box.maxX) + 1;
   rows_ = row(box.maxY) + 1;
   cells_ = static_cast<std::size_t>(columns_) * rows_;
-  starts_.assign(cells_ + 1, 0);
+  auto grid = std::make_shared<Grid>();
+  std::vector<Index>& starts = grid->starts;
+  starts.assign(cells_ + 1, 0);
   const auto visit = [&](auto&& f) {
     for (Index t = 0; t < triangles.size(); ++t) {
       const Triangle& c = triangles[t];
@@ -45,15 +47,24 @@ TinIndex::TinIndex(const Tin& tin) {
     }
   };
   visit([&](Index, std::size_t base, int c0, int c1) {
-    for (int c = c0; c <= c1; ++c) ++starts_[base + c + 1];
+    for (int c = c0; c <= c1; ++c) ++starts[base + c + 1];
   });
-  for (std::size_t i = 1; i <= cells_; ++i) starts_[i] += starts_[i - 1];
-  entries_.resize(starts_[cells_]);
-  // Fill backwards from the ends, so that starts_ itself is the cursor.
-  for (std::size_t i = cells_; i > 0; --i) starts_[i] = starts_[i - 1];
+  for (std::size_t i = 1; i <= cells_; ++i) starts[i] += starts[i - 1];
+  grid->entries.resize(starts[cells_]);
+  // Fill backwards from the ends, so that starts itself is the cursor.
+  for (std::size_t i = cells_; i > 0; --i) starts[i] = starts[i - 1];
   visit([&](Index t, std::size_t base, int c0, int c1) {
-    for (int c = c0; c <= c1; ++c) entries_[starts_[base + c + 1]++] = t;
+    for (int c = c0; c <= c1; ++c) grid->entries[starts[base + c + 1]++] = t;
   });
+  grid_ = std::move(grid);
+}
+
+TinIndex::TinIndex(const TinIndex& other, std::span<const Index> changed, Index count) : TinIndex(other) {
+  besides_.insert(besides_.end(), changed.begin(), changed.end());
+  std::sort(besides_.begin(), besides_.end());
+  besides_.erase(std::unique(besides_.begin(), besides_.end()), besides_.end());
+  while (!besides_.empty() && besides_.back() >= count) besides_.pop_back();
+  count_ = count;
 }
 
 }  // namespace inselberg::ground

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <memory>
 #include <span>
 #include <vector>
 
@@ -14,6 +15,9 @@ namespace inselberg::ground {
 class TinIndex {
  public:
   explicit TinIndex(const Tin& tin);
+  // For a ground that is another within its bounds, but that triangles `changed` are new or have moved in the list, and
+  // that those numbered from `count` on are gone: looked up in the other's grid, and the changed ones besides.
+  TinIndex(const TinIndex& other, std::span<const Index> changed, Index count);
 
   // Calls f(triangle) for every triangle that may hold p; at least all that do.
   template <class F>
@@ -21,6 +25,7 @@ class TinIndex {
     if (!reach_.contains(p)) return;
     const int c = std::clamp(column(p.x), 0, columns_ - 1), r = std::clamp(row(p.y), 0, rows_ - 1);
     each(r, c, c, f);
+    for (const Index t : besides_) f(t);
   }
 
   // Calls f(triangle) for every triangle that may touch the convex shape with these corners (one, two or more), grown
@@ -28,9 +33,11 @@ class TinIndex {
   template <class F>
   void touching(std::span<const Vec2> convex, double margin, F&& f) const {
     rows(convex, margin, [&](int r, int c0, int c1) { each(r, c0, c1, f); });
+    for (const Index t : besides_) f(t);
   }
+  std::span<const Index> besides() const { return besides_; }
 
-  std::size_t bytes() const { return starts_.size() * sizeof(Index) + entries_.size() * sizeof(Index); }
+  std::size_t bytes() const { return (grid_->starts.size() + grid_->entries.size()) * sizeof(Index); }
 
  private:
   // Adding two before cutting off the fraction makes it round down from -2 on.
@@ -40,7 +47,10 @@ class TinIndex {
   template <class F>
   void each(int r, int c0, int c1, F&& f) const {
     const std::size_t base = static_cast<std::size_t>(r) * columns_;
-    for (Index i = starts_[base + c0], end = starts_[base + c1 + 1]; i < end; ++i) f(entries_[i]);
+    const Index* entries = grid_->entries.data();
+    for (Index i = grid_->starts[base + c0], end = grid_->starts[base + c1 + 1]; i < end; ++i) {
+      if (entries[i] < count_) f(entries[i]);
+    }
   }
 
   // Calls f(row, firstColumn, lastColumn) for the cells the grown convex shape touches.
@@ -72,8 +82,13 @@ class TinIndex {
   double minX_ = 0, minY_ = 0, size_ = 1, perSize_ = 1;
   int columns_ = 0, rows_ = 0;
   std::size_t cells_ = 0;
-  std::vector<Index> starts_;
-  std::vector<Index> entries_;
+  struct Grid {
+    std::vector<Index> starts;
+    std::vector<Index> entries;
+  };
+  std::shared_ptr<const Grid> grid_ = std::make_shared<Grid>();
+  std::vector<Index> besides_;
+  Index count_ = kNone;
 };
 
 }  // namespace inselberg::ground

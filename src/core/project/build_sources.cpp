@@ -15,7 +15,7 @@ namespace inselberg::project {
 namespace {
 
 template <class T>
-void append(std::vector<T>& to, const std::vector<T>& more) {
+void append(std::vector<T>& to, const auto& more) {
   to.insert(to.end(), more.begin(), more.end());
 }
 
@@ -66,7 +66,7 @@ ground::BuildResult laidFromSources(std::span<const Source* const> sources, cons
   }
   for (const Source* source : models) {
     auto model = std::make_shared<ground::Tin>(
-        ground::TinParts{source->data->modelPoints, source->data->modelTriangles, {}, {}});
+        ground::TinParts{source->data->modelPoints.flat(), source->data->modelTriangles.flat(), {}, {}});
     if (const auto over = ground::facesOver(*model, progress); over.sides > 0)
       result.doubts.push_back(
           {ground::DoubtKind::facesOverlap, over.where,

@@ -16,6 +16,7 @@
 #include "ground/clip.h"
 #include "ground/stamp.h"
 #include "project/build_sources.h"
+#include "project/source_changes.h"
 #include "works/footprint.h"
 
 namespace inselberg::project {
@@ -25,7 +26,17 @@ struct SetIn {
   ground::TinPtr tin;
 };
 
+// A ground as it was last built from its sources, to patch while they change under the hand.
+struct LastBuilt {
+  std::vector<SourcePtr> sources;
+  Hash rules;  // all but the sources
+  Hash mended;
+  ground::TinPtr laid;
+  ground::Doubts doubts;
+};
+
 struct Cache::Store {
+  std::map<GroundId, LastBuilt> built;
   struct Entry {
     std::any value;
     std::uint64_t usedIn = 0;
@@ -43,6 +54,22 @@ struct Cache::Store {
     std::shared_ptr<const T> made = std::make_shared<const T>(make());
     entries[name] = {made, round};
     return made;
+  }
+
+  // Null when it is not there.
+  template <class T>
+  std::shared_ptr<const T> find(const Hash& name) const {
+    const auto it = entries.find(name);
+    return it == entries.end() ? nullptr : std::any_cast<std::shared_ptr<const T>>(it->second.value);
+  }
+
+  // Gives the node of one name a second one; false when there is none.
+  bool rename(const Hash& from, const Hash& to) {
+    const auto it = entries.find(from);
+    if (it == entries.end()) return false;
+    it->second.usedIn = round;
+    entries[to] = Entry(it->second);
+    return true;
   }
 
   // Undo and redo come back to recent states: nodes stay for a few rounds after their last use. Whole grounds are large
@@ -101,6 +128,16 @@ struct Built {
   std::string problem;
 };
 
+Hash nameOfRules(const Project& project, const FromSources& base) {
+  Hasher h;
+  h.value(base.rules.duplicates)
+      .value(base.rules.maxEdge)
+      .value(base.rules.cureFlats)
+      .value(project.origin.easting)
+      .value(project.origin.northing);
+  return h.finish();
+}
+
 // What is laid from sources, before it is mended.
 Hash nameOfLaid(const Project& project, const FromSources& base) {
   Hasher h;
@@ -108,12 +145,7 @@ Hash nameOfLaid(const Project& project, const FromSources& base) {
   for (const SourceId id : base.sources) {
     if (const Source* s = project.source(id)) h.hash(s->hash);
   }
-  h.value(base.rules.duplicates)
-      .value(base.rules.maxEdge)
-      .value(base.rules.cureFlats)
-      .value(project.origin.easting)
-      .value(project.origin.northing);
-  return h.finish();
+  return h.hash(nameOfRules(project, base)).finish();
 }
 
 Hash nameOfMended(const Hash& laid, const FromSources& base) {
@@ -134,10 +166,56 @@ Built orProblem(const std::function<ground::BuildResult()>& make) {
   }
 }
 
+std::vector<SourcePtr> sourcesOf(const Project& project, const FromSources& base) {
+  std::vector<SourcePtr> list;
+  for (const SourceId id : base.sources) {
+    for (const SourcePtr& source : project.sources) {
+      if (source->id == id) list.push_back(source);
+    }
+  }
+  return list;
+}
+
+// A ground whose sources changed a little, patched instead of built: for looking at until it is.
+struct Patched {
+  ground::Patch patch;
+  LastBuilt last;
+};
+using Patches = std::map<GroundId, Patched>;
+
+// Nothing unless every ground that would have to be built anew can be patched.
+Patches patchesFor(const Project& project, const Cache::Store& store, const Progress& progress) {
+  Patches patches;
+  for (const GroundPtr& ground : project.column) {
+    const auto* base = std::get_if<FromSources>(&ground->base);
+    if (!base || base->sources.empty() || store.entries.contains(nameOfLaid(project, *base))) continue;
+    const auto last = store.built.find(ground->id);
+    if (last == store.built.end() || base->rules.cureFlats || last->second.rules != nameOfRules(project, *base))
+      return {};
+    const auto sources = sourcesOf(project, *base);
+    auto changes = changesBetween(last->second.sources, sources);
+    if (!changes || changes->parts.empty()) return {};
+    addPointsOnLines(sources, base->rules.duplicates, *changes);
+    auto patch = ground::patched(
+        *last->second.laid, changes->parts,
+        [&](plane::Vec2 a, plane::Vec2 b) { return isClear(sources, *changes, a, b); }, progress);
+    if (!patch) return {};
+    patches[ground->id] = {std::move(*patch), last->second};
+  }
+  return patches;
+}
+
+// The surface that a ground stands for in the evaluation before, and where it is not that any more.
+struct Rebased {
+  Hash before;
+  std::shared_ptr<const works::Footprint> where;
+};
+
 // The works of one ground as they are placed.
 struct Standing {
   WorksPtr works;
   Hash name;
+  std::optional<Hash> before;  // its name in the evaluation before, where it is placed as it was there
   std::shared_ptr<const works::Placement> placement;
   std::shared_ptr<const works::Footprint> footprint;
   std::vector<std::size_t> under;  // those before it that it stands on, and that these stand on; by number
@@ -147,14 +225,19 @@ struct Standing {
 
 class Evaluator {
  public:
-  Evaluator(const ProjectPtr& project, Cache::Store& store, const Progress& progress, const Early& early)
+  // With patches, the evaluation is one to look at: the patched grounds and what stands on them, without what has to be
+  // computed from a whole ground.
+  Evaluator(const ProjectPtr& project, Cache::Store& store, const Progress& progress, const Early& early,
+            Patches patches)
       : project_(*project),
         store_(store),
         progress_(progress),
         early_(early),
         watched_(static_cast<bool>(early)),
+        patches_(std::move(patches)),
         out_(std::make_shared<Evaluation>()),
         names_(project->column.size()),
+        rebased_(project->column.size()),
         states_(project->column.size(), State::open),
         groups_(project->column.size()) {
     out_->project = project;
@@ -164,11 +247,13 @@ class Evaluator {
   }
 
   EvaluationPtr run() {
-    ++store_.round;
     for (std::size_t i = 0; i < project_.column.size(); ++i) make(i);
     for (Seam& seam : out_->seams) seam.volume = measured(seam);
-    out_->whole = true;
-    store_.forget();
+    out_->whole = patches_.empty();
+    for (std::size_t i = 0; out_->whole && i < out_->grounds.size(); ++i) {
+      if (out_->grounds[i].tin) out_->grounds[i].statistics = statisticsOf(i);
+    }
+    out_->patched = !patches_.empty();
     return out_;
   }
 
@@ -190,6 +275,7 @@ class Evaluator {
                        [&](const OnGround& base) {
                          if (const auto under = other(base.ground, ground)) {
                            names_[i] = names_[*under];
+                           rebased_[i] = rebased_[*under];
                            ground.tin = out_->grounds[*under].tin;
                          }
                        },
@@ -200,10 +286,9 @@ class Evaluator {
   // Laid from its sources, then mended and checked: a mend does not build anew.
   void build(std::size_t i, const FromSources& base) {
     EvaluatedGround& ground = out_->grounds[i];
+    const auto held = sourcesOf(project_, base);
     std::vector<const Source*> sources;
-    for (const SourceId id : base.sources) {
-      if (const Source* source = project_.source(id)) sources.push_back(source);
-    }
+    for (const SourcePtr& source : held) sources.push_back(source.get());
     const Hash laidName = nameOfLaid(project_, base);
     names_[i] = nameOfMended(laidName, base);
     if (sources.empty()) {
@@ -211,6 +296,16 @@ class Evaluator {
       return;
     }
     const plane::Origin& origin = project_.origin;
+    if (const auto it = patches_.find(ground.id); it != patches_.end()) {
+      const Patched& patched = it->second;
+      names_[i] = Hasher().text("patched").hash(names_[i]).finish();
+      rebased_[i] = {patched.last.mended, std::make_shared<works::Footprint>(patched.patch.facets)};
+      ground.doubts = patched.last.doubts;
+      ground.tin = patched.patch.tin;
+      ground::Doubts toldBefore;
+      if (!base.mends.empty()) ground.tin = ground::mended(*ground.tin, base.mends, origin, toldBefore);
+      return;
+    }
     const auto laid = store_.node<Built>(
         laidName, [&] { return orProblem([&] { return laidFromSources(sources, base.rules, origin, progress_); }); });
     ground.problem = laid->problem;
@@ -222,6 +317,7 @@ class Evaluator {
     ground.tin = built->result.tin;
     ground.problem = built->problem;
     ground.doubts = built->result.doubts;
+    store_.built[ground.id] = {held, nameOfRules(project_, base), names_[i], laid->result.tin, ground.doubts};
   }
 
   // The place in the column of a ground that another is made from, made first; nothing, and the problem set, when it
@@ -237,6 +333,9 @@ class Evaluator {
     const std::string& name = project_.column[k]->name;
     if (states_[k] == State::begun) {
       ground.problem = "It is made from itself, by way of " + name + ".";
+    } else if (out_->grounds[k].pending ||
+               (!patches_.empty() && !out_->grounds[k].tin && out_->grounds[k].problem.empty())) {
+      return std::nullopt;  // not computed yet
     } else if (!out_->grounds[k].tin) {
       ground.problem = "Waits for " + name + ".";
     } else {
@@ -274,6 +373,7 @@ class Evaluator {
                 [&](const CombineAs& op) { h.value(op.rule); }, [&](const Simplify& op) { h.value(op.tolerance); }},
         base.how);
     const Hash name = names_[i] = h.finish();
+    if (!patches_.empty() && !store_.entries.contains(name)) return;
     progress_.report("making " + project_.column[i]->name, 0.4);
     ground.tin = *store_.node<ground::TinPtr>(name, [&] {
       return std::visit(
@@ -303,6 +403,7 @@ class Evaluator {
     EvaluatedGround& ground = out_->grounds[i];
     base_ = ground.tin;
     baseName_ = names_[i];
+    baseRebased_ = rebased_[i];
     standing_.clear();
     for (const WorksPtr& w : project_.column[i]->works) {
       if (w->hidden) continue;
@@ -325,8 +426,19 @@ class Evaluator {
     }
     names_[i] = nameWith(all);
     measureGroups(i);
+    if (rebased_[i]) {
+      if (const auto before = nameBefore(all)) {
+        rebased_[i]->before = *before;
+      } else {
+        rebased_[i].reset();
+      }
+    }
     if (early_ && !changed.empty()) publishEarly(i, rest, changed);
     // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
+    if (!patches_.empty()) {  // set in later
+      ground.pending = facetsOf(all);
+      return;
+    }
     ground.tin = watched_ && !changed.empty() ? groundWith(all, rest, changed) : groundWith(all, {}, all);
   }
 
@@ -344,8 +456,10 @@ class Evaluator {
     std::map<std::size_t, std::vector<std::size_t>> groups;
     for (std::size_t k = 0; k < group.size(); ++k) groups[group[k]].push_back(k);
     for (const auto& [first, members] : groups) {
-      const Hash name = members.size() == 1 ? standing_[members[0]].name : nameWith(members);
-      groups_[i].push_back(*store_.node<quantity::Volume>(Hasher().text("volume").hash(name).finish(), [&] {
+      const Hash name = nameOfVolume(members.size() == 1 ? standing_[members[0]].name : nameWith(members));
+      const auto before = members.size() == 1 ? standing_[members[0]].before : nameBefore(members);
+      if (before) store_.rename(nameOfVolume(*before), name);
+      groups_[i].push_back(*store_.node<quantity::Volume>(name, [&] {
         const ground::TinPtr facets = facetsOf(members);
         return facets ? quantity::volumeOfFacets(*base_, *facets, progress_) : quantity::Volume{};
       }));
@@ -357,20 +471,18 @@ class Evaluator {
     s.works = w;
     while (true) {
       const ground::TinPtr under = groundWith(s.under, {}, s.under);
-      Hasher placing;
-      placing.text("place").hash(nameWith(s.under));
-      works::feed(placing, w->shape);
-      s.name = placing.finish();
+      s.name = nameOfPlacing(nameWith(s.under), w->shape);
       bool made = false;
+      asBefore(s);
       s.placement = store_.node<works::Placement>(s.name, [&] {
         made = true;
         return works::place(w->shape, *under, project_.origin, progress_);
       });
       s.fresh = made;
-      s.footprint = store_.node<works::Footprint>(Hasher().text("footprint").hash(s.name).finish(),
-                                                  [&] { return works::Footprint(s.placement->facets); });
+      s.footprint =
+          store_.node<works::Footprint>(nameOfFootprint(s.name), [&] { return works::Footprint(s.placement->facets); });
       if (standOn(s)) continue;
-      const auto volume = store_.node<quantity::Volume>(Hasher().text("volume").hash(s.name).finish(),
+      const auto volume = store_.node<quantity::Volume>(nameOfVolume(s.name),
                                                         [&] { return works::costOf(*s.placement, *under, progress_); });
       ground.works.push_back({w, s.placement, *volume, under});
       break;
@@ -381,6 +493,42 @@ class Evaluator {
       ground.doubts.push_back(std::move(doubt));
     }
     standing_.push_back(std::move(s));
+  }
+
+  static Hash nameOfVolume(const Hash& of) { return Hasher().text("volume").hash(of).finish(); }
+  static Hash nameOfFootprint(const Hash& of) { return Hasher().text("footprint").hash(of).finish(); }
+
+  // On a ground that was patched where the works does not reach, it is placed as it was before.
+  void asBefore(Standing& s) {
+    s.before.reset();
+    const auto under = nameBefore(s.under);
+    if (!baseRebased_ || !under) return;
+    const Hash before = nameOfPlacing(*under, s.works->shape);
+    const auto footprint = store_.find<works::Footprint>(nameOfFootprint(before));
+    if (!footprint || footprint->touches(*baseRebased_->where) || !store_.rename(before, s.name)) return;
+    store_.rename(nameOfFootprint(before), nameOfFootprint(s.name));
+    store_.rename(nameOfVolume(before), nameOfVolume(s.name));
+    s.before = before;
+  }
+
+  static Hash nameOfPlacing(const Hash& under, const works::Shape& shape) {
+    Hasher placing;
+    placing.text("place").hash(under);
+    works::feed(placing, shape);
+    return placing.finish();
+  }
+
+  // What nameWith gave in the evaluation before; nothing where one of the works is not placed as it was there.
+  std::optional<Hash> nameBefore(const std::vector<std::size_t>& which) const {
+    if (!baseRebased_) return std::nullopt;
+    if (which.empty()) return baseRebased_->before;
+    Hasher h;
+    h.text("with").hash(baseRebased_->before);
+    for (const std::size_t k : which) {
+      if (!standing_[k].before) return std::nullopt;
+      h.hash(*standing_[k].before);
+    }
+    return h.finish();
   }
 
   // Adds to what the works stands on all that its footprint touches; false when that is all there already.
@@ -465,8 +613,9 @@ class Evaluator {
     const EvaluatedGround &from = out_->grounds[i], &to = out_->grounds[k];
     if (!from.tin || !to.tin) return std::nullopt;
     if (auto sum = summed(seam)) return sum;
-    progress_.report("measuring", 0.9);
     const Hash name = Hasher().text("seam").hash(names_[i]).hash(names_[k]).finish();
+    if (!patches_.empty() && !store_.entries.contains(name)) return std::nullopt;
+    progress_.report("measuring", 0.9);
     return *store_.node<quantity::Volume>(name,
                                           [&] { return quantity::volumeBetween(*from.tin, *to.tin, {}, progress_); });
   }
@@ -485,10 +634,13 @@ class Evaluator {
       if (v.maxFill > sum.maxFill) sum.maxFill = v.maxFill, sum.maxFillAt = v.maxFillAt;
       sum.onlyTo += v.onlyTo;
     }
-    const auto whole = store_.node<ground::TinStatistics>(Hasher().text("statistics").hash(names_[i]).finish(),
-                                                          [&] { return ground::statistics(*from.tin); });
-    sum.untouchedArea += whole->planArea;
+    sum.untouchedArea += statisticsOf(i).planArea;
     return sum;
+  }
+
+  const ground::TinStatistics& statisticsOf(std::size_t i) {
+    return *store_.node<ground::TinStatistics>(Hasher().text("statistics").hash(names_[i]).finish(),
+                                               [&] { return ground::statistics(*out_->grounds[i].tin); });
   }
 
   const Project& project_;
@@ -496,20 +648,34 @@ class Evaluator {
   const Progress& progress_;
   Early early_;         // until it was called
   const bool watched_;  // it was given
+  const Patches patches_;
   std::shared_ptr<Evaluation> out_;
-  std::vector<Hash> names_;  // of the grounds' surfaces
+  std::vector<Hash> names_;                      // of the grounds' surfaces
+  std::vector<std::optional<Rebased>> rebased_;  // of those that stand on a patched ground
   std::vector<State> states_;
   std::vector<std::vector<quantity::Volume>> groups_;  // per ground: what its works do to its base
   // Of the ground whose works are being placed.
   ground::TinPtr base_;
   Hash baseName_;
+  std::optional<Rebased> baseRebased_;
   std::vector<Standing> standing_;
 };
 
 }  // namespace
 
 EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& progress, const Early& early) {
-  return Evaluator(project, cache.store(), progress, early).run();
+  Cache::Store& store = cache.store();
+  ++store.round;
+  Patches patches;
+  if (early) patches = patchesFor(*project, store, progress);
+  const bool shown = !patches.empty();
+  if (shown) {
+    early(Evaluator(project, store, progress, {}, std::move(patches)).run());
+    progress.check();
+  }
+  const auto evaluation = Evaluator(project, store, progress, shown ? Early() : early, {}).run();
+  store.forget();
+  return evaluation;
 }
 
 }  // namespace inselberg::project

@@ -28,7 +28,8 @@ struct EvaluatedGround {
   std::string problem;
   std::vector<PlacedWorks> works;  // hidden works take no part
   ground::Doubts doubts;
-  ground::TinPtr pending;  // early only: facets of the works that changed, not yet set into `tin`
+  std::optional<ground::TinStatistics> statistics;  // once whole
+  ground::TinPtr pending;                           // early only: facets of works that are not yet set into `tin`
 
   // The level at p, pending facets first; nothing where neither covers it.
   std::optional<double> levelAt(plane::Vec2 p) const;
@@ -44,6 +45,7 @@ struct Evaluation {
   std::vector<EvaluatedGround> grounds;  // in the order of the column
   std::vector<Seam> seams;               // those of the project, in its order
   bool whole = false;                    // false: published early, before the changed works are set into their ground
+  bool patched = false;                  // early, and grounds stand in for those that take long to build
 
   const EvaluatedGround* ground(GroundId id) const;
   const EvaluatedGround* surveyed() const;
@@ -66,9 +68,11 @@ class Cache {
   std::unique_ptr<Store> store_;
 };
 
-// Called once at most, with an evaluation that is not whole: as soon as the works of the first ground in which some
-// changed are placed. That ground has the unchanged works set in and the changed ones `pending`; grounds made from it,
-// and seams that need it as a whole, are missing.
+// Called once at most, with an evaluation that is not whole.
+//  - Where points or lines of a big survey have moved: with the ground patched there and the works on it `pending`,
+//    before it is built anew; what is computed from whole grounds is missing.
+//  - Otherwise as soon as the works of the first ground in which some changed are placed. That ground has the unchanged
+//    works set in and the changed ones `pending`; grounds made from it, and seams that need it as a whole, are missing.
 using Early = std::function<void(EvaluationPtr)>;
 
 // Evaluates all grounds of the project, in whatever order they are made from each other, and its seams:

@@ -5,8 +5,11 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <map>
+#include <set>
 
 #include "plane/inside.h"
+#include "project/each_side.h"
 
 namespace inselberg::project {
 namespace {
@@ -49,10 +52,10 @@ void setShape(SourceData& data, FeatureKind kind, std::size_t index, const Break
               const plane::Origin& origin) {
   switch (kind) {
     case FeatureKind::point:
-      data.points.at(index) = shape.vertices.at(0);
+      data.points.set(index, shape.vertices.at(0));
       break;
     case FeatureKind::line:
-      data.breaklines.at(index) = shape;
+      data.breaklines.set(index, shape);
       break;
     case FeatureKind::boundary:
       data.boundaries.at(index) = outlineOf(shape, data.boundaries.at(index).holes, origin);
@@ -68,7 +71,7 @@ void addShape(SourceData& data, FeatureKind kind, const Breakline& shape, const 
     case FeatureKind::point:
       for (const Vec3& v : shape.vertices) {
         data.points.push_back(v);
-        if (!data.codes.empty()) data.codes.emplace_back();
+        if (!data.codes.empty()) data.codes.push_back({});
       }
       break;
     case FeatureKind::line:
@@ -83,6 +86,24 @@ void addShape(SourceData& data, FeatureKind kind, const Breakline& shape, const 
   }
 }
 
+void eraseShapes(SourceData& data, FeatureKind kind, std::span<const std::size_t> rising) {
+  const auto from = [&](std::vector<plane::Polygon>& list) {
+    for (std::size_t k = rising.size(); k-- > 0;) list.erase(list.begin() + static_cast<std::ptrdiff_t>(rising[k]));
+  };
+  switch (kind) {
+    case FeatureKind::point:
+      data.points.erase(rising);
+      if (!data.codes.empty()) data.codes.erase(rising);
+      return;
+    case FeatureKind::line:
+      return data.breaklines.erase(rising);
+    case FeatureKind::boundary:
+      return from(data.boundaries);
+    case FeatureKind::voids:
+      return from(data.voids);
+  }
+}
+
 template <class F>
 void eachFeature(const SourceData& data, F&& f) {
   for (std::size_t i = 0; i < data.points.size(); ++i) f(FeatureKind::point, i);
@@ -91,25 +112,35 @@ void eachFeature(const SourceData& data, F&& f) {
   for (std::size_t i = 0; i < data.voids.size(); ++i) f(FeatureKind::voids, i);
 }
 
-// Changes the data of the sources the features belong to, each once.
-template <class Change>
-ProjectPtr changeSources(const Project& project, const std::vector<SourceId>& ids, Change&& change) {
-  auto next = std::make_shared<Project>(project);
-  for (SourcePtr& s : next->sources) {
-    if (std::find(ids.begin(), ids.end(), s->id) == ids.end()) continue;
-    SourceData data = *s->data;
-    change(s->id, data);
-    s = makeSource(s->id, *s, std::move(data));
+std::size_t countOf(const SourceData& data, FeatureKind kind) {
+  switch (kind) {
+    case FeatureKind::point:
+      return data.points.size();
+    case FeatureKind::line:
+      return data.breaklines.size();
+    case FeatureKind::boundary:
+      return data.boundaries.size();
+    case FeatureKind::voids:
+      return data.voids.size();
   }
-  return next;
+  return 0;
 }
 
-std::vector<SourceId> sourcesOf(std::span<const Feature> features) {
-  std::vector<SourceId> ids;
-  for (const Feature& f : features) {
-    if (std::find(ids.begin(), ids.end(), f.source) == ids.end()) ids.push_back(f.source);
+// Changes the shapes of some features; those with a number that is free are added.
+template <class Change>
+ProjectPtr changeFeatures(const Project& project, std::span<const Feature> features, Change&& change) {
+  auto next = std::make_shared<Project>(project);
+  for (SourcePtr& s : next->sources) {
+    std::vector<std::pair<FeatureKind, std::size_t>> changed;
+    for (const Feature& f : features) {
+      if (f.source == s->id) changed.emplace_back(f.kind, f.index);
+    }
+    if (changed.empty()) continue;
+    SourceData data = *s->data;
+    for (const auto& [kind, index] : changed) change(data, kind, index);
+    s = changedSource(*s, std::move(data), std::move(changed));
   }
-  return ids;
+  return next;
 }
 
 }  // namespace
@@ -206,49 +237,37 @@ std::vector<Feature> contoursAt(const Project& project, GroundId ground, plane::
 }
 
 ProjectPtr withShape(const Project& project, const Feature& feature, const Breakline& shape) {
-  return changeSources(project, {feature.source}, [&](SourceId, SourceData& data) {
-    setShape(data, feature.kind, feature.index, shape, project.origin);
+  return changeFeatures(project, std::span(&feature, 1), [&](SourceData& data, FeatureKind kind, std::size_t index) {
+    setShape(data, kind, index, shape, project.origin);
   });
 }
 
 ProjectPtr withShapes(const Project& project, std::span<const Feature> features,
                       const std::function<Breakline(const Breakline&)>& change) {
-  return changeSources(project, sourcesOf(features), [&](SourceId id, SourceData& data) {
-    for (const Feature& f : features) {
-      if (f.source == id) setShape(data, f.kind, f.index, change(*shapeIn(data, f.kind, f.index)), project.origin);
-    }
+  return changeFeatures(project, features, [&](SourceData& data, FeatureKind kind, std::size_t index) {
+    setShape(data, kind, index, change(*shapeIn(data, kind, index)), project.origin);
   });
 }
 
 ProjectPtr withoutFeatures(const Project& project, std::vector<Feature> features) {
-  std::sort(features.begin(), features.end(), std::greater<>());  // the last first: the numbers of the others hold
-  features.erase(std::unique(features.begin(), features.end()), features.end());
-  return changeSources(project, sourcesOf(features), [&](SourceId id, SourceData& data) {
-    for (const Feature& f : features) {
-      if (f.source != id) continue;
-      const auto at = static_cast<std::ptrdiff_t>(f.index);
-      switch (f.kind) {
-        case FeatureKind::point:
-          data.points.erase(data.points.begin() + at);
-          if (!data.codes.empty()) data.codes.erase(data.codes.begin() + at);
-          break;
-        case FeatureKind::line:
-          data.breaklines.erase(data.breaklines.begin() + at);
-          break;
-        case FeatureKind::boundary:
-          data.boundaries.erase(data.boundaries.begin() + at);
-          break;
-        case FeatureKind::voids:
-          data.voids.erase(data.voids.begin() + at);
-          break;
-      }
-    }
-  });
+  std::map<SourceId, std::map<FeatureKind, std::set<std::size_t>>> gone;
+  for (const Feature& f : features) gone[f.source][f.kind].insert(f.index);
+  auto next = std::make_shared<Project>(project);
+  for (SourcePtr& s : next->sources) {
+    const auto of = gone.find(s->id);
+    if (of == gone.end()) continue;
+    SourceData data = *s->data;
+    for (const auto& [kind, which] : of->second) eraseShapes(data, kind, std::vector(which.begin(), which.end()));
+    s = makeSource(s->id, *s, std::move(data));
+  }
+  return next;
 }
 
 ProjectPtr withFeature(const Project& project, SourceId source, FeatureKind kind, const Breakline& shape) {
-  return changeSources(project, {source},
-                       [&](SourceId, SourceData& data) { addShape(data, kind, shape, project.origin); });
+  const Feature added{source, kind, countOf(*project.source(source)->data, kind)};
+  return changeFeatures(project, std::span(&added, 1), [&](SourceData& data, FeatureKind, std::size_t) {
+    addShape(data, kind, shape, project.origin);
+  });
 }
 
 ProjectPtr withDrawn(const Project& project, FeatureKind kind, const Breakline& shape, GroundId into,

@@ -259,8 +259,8 @@ ProjectPtr withFrozen(const Project& project, GroundId ground, const ground::Tin
   const SourceId source{next->nextId++};
   const GroundId id{next->nextId++};
   SourceData data;
-  data.modelPoints.assign(now.points().begin(), now.points().end());
-  data.modelTriangles.assign(now.triangles().begin(), now.triangles().end());
+  data.modelPoints.append(now.points().begin(), now.points().end());
+  data.modelTriangles.append(now.triangles().begin(), now.triangles().end());
   SourceInfo info;
   info.name = name;
   info.locked = true;

@@ -9,34 +9,24 @@ namespace inselberg::project {
 
 Hash SourceData::hash() const {
   Hasher h;
-  const auto feed3 = [&](const std::vector<plane::Vec3>& list) {
-    h.value(list.size()).bytes(list.data(), list.size() * sizeof(plane::Vec3));
-  };
+  const auto bytes = [](Hasher& to, const auto& item) { to.bytes(&item, sizeof item); };
   const auto feedRing = [&](const plane::Ring& ring) {
     h.value(ring.size()).bytes(ring.data(), ring.size() * sizeof(plane::Vec2));
   };
-  feed3(points);
-  h.value(codes.size());
-  for (const std::string& c : codes) h.text(c);
-  h.value(breaklines.size());
-  for (const auto& line : breaklines) {
-    feed3(line.vertices);
-    // The hash of data that a file of version 1 can hold stays what it was.
-    h.value(static_cast<std::uint8_t>((line.closed ? 1 : 0) | (line.contour ? 2 : 0)));
-  }
-  const auto feedPolygons = [&](const std::vector<plane::Polygon>& polygons) {
-    h.value(polygons.size());
-    for (const auto& polygon : polygons) {
+  h.hash(points.hash(bytes)).hash(codes.hash([](Hasher& to, const std::string& code) { to.text(code); }));
+  h.hash(breaklines.hash([](Hasher& to, const ground::Breakline& line) {
+    to.value(line.vertices.size()).bytes(line.vertices.data(), line.vertices.size() * sizeof(plane::Vec3));
+    to.value(static_cast<std::uint8_t>((line.closed ? 1 : 0) | (line.contour ? 2 : 0)));
+  }));
+  for (const auto* polygons : {&boundaries, &voids}) {
+    h.value(polygons->size());
+    for (const auto& polygon : *polygons) {
       feedRing(polygon.outer);
       h.value(polygon.holes.size());
       for (const auto& hole : polygon.holes) feedRing(hole);
     }
-  };
-  feedPolygons(boundaries);
-  feed3(modelPoints);
-  h.value(modelTriangles.size()).bytes(modelTriangles.data(), modelTriangles.size() * sizeof(ground::Triangle));
-  if (!voids.empty()) feedPolygons(voids);
-  return h.finish();
+  }
+  return h.hash(modelPoints.hash(bytes)).hash(modelTriangles.hash(bytes)).finish();
 }
 
 SourcePtr makeSource(SourceId id, SourceInfo info, std::shared_ptr<const SourceData> data, const Hash& hash) {
@@ -54,6 +44,23 @@ SourcePtr makeSource(SourceId id, SourceInfo info, SourceData data) {
   return makeSource(id, std::move(info), std::make_shared<SourceData>(std::move(data)), hash);
 }
 
+SourcePtr changedSource(const Source& before, SourceData data,
+                        std::vector<std::pair<FeatureKind, std::size_t>> changed) {
+  constexpr std::size_t kMost = 64;  // more are not worth looking up besides
+  auto source = std::make_shared<Source>(before);
+  source->hash = data.hash();
+  source->data = std::make_shared<SourceData>(std::move(data));
+  source->lazyIndex = std::make_shared<Source::LazyIndex>();
+  const auto& old = before.lazyIndex;
+  if (!old->ready && old->of) changed.insert(changed.end(), old->but.begin(), old->but.end());
+  std::sort(changed.begin(), changed.end());
+  changed.erase(std::unique(changed.begin(), changed.end()), changed.end());
+  if (changed.size() > kMost) return source;
+  source->lazyIndex->of = !old->ready && old->of ? old->of : old;
+  source->lazyIndex->but = std::move(changed);
+  return source;
+}
+
 void Source::makeIndex() const {
   if (lazyIndex->begun.exchange(true)) return;
   lazyIndex->index = std::make_unique<const SourceIndex>(*data);
@@ -61,14 +68,19 @@ void Source::makeIndex() const {
 }
 
 void Source::eachNear(const plane::Box& box, const std::function<void(const SourceIndex::Entry&)>& f) const {
-  constexpr int kOften = 6;
-  if (lazyIndex->asked.fetch_add(1, std::memory_order_relaxed) >= kOften) makeIndex();
   if (lazyIndex->ready) return lazyIndex->index->touching(box, f);
-  eachSide(*data, [&](const SourceIndex::Entry& entry, plane::Vec2 a, plane::Vec2 b) {
+  const auto ifNear = [&](const SourceIndex::Entry& entry, plane::Vec2 a, plane::Vec2 b) {
     if (std::min(a.x, b.x) <= box.maxX && std::max(a.x, b.x) >= box.minX && std::min(a.y, b.y) <= box.maxY &&
         std::max(a.y, b.y) >= box.minY)
       f(entry);
+  };
+  if (!lazyIndex->of || !lazyIndex->of->ready) return eachSide(*data, ifNear);
+  const auto& but = lazyIndex->but;
+  lazyIndex->of->index->touching(box, [&](const SourceIndex::Entry& entry) {
+    if (!std::binary_search(but.begin(), but.end(), std::pair<FeatureKind, std::size_t>(entry.kind, entry.index)))
+      f(entry);
   });
+  for (const auto& [kind, index] : but) eachSideOf(*data, kind, index, ifNear);
 }
 
 }  // namespace inselberg::project

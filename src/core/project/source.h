@@ -10,6 +10,7 @@
 
 #include "base/hash.h"
 #include "base/id.h"
+#include "base/pieces.h"
 #include "ground/build.h"
 #include "ground/tin.h"
 #include "plane/polygon.h"
@@ -19,15 +20,15 @@ namespace inselberg::project {
 
 // What a source holds, all positions relative to the project's origin. Immutable once made.
 struct SourceData {
-  std::vector<plane::Vec3> points;
-  std::vector<std::string> codes;  // empty, or one for each point
-  std::vector<ground::Breakline> breaklines;
+  Pieces<plane::Vec3> points;
+  Pieces<std::string> codes;  // empty, or one for each point
+  Pieces<ground::Breakline> breaklines;
   std::vector<plane::Polygon> boundaries;  // sound
   std::vector<plane::Polygon> voids;       // sound
-  std::vector<plane::Vec3> modelPoints;    // of a ground model that keeps its own triangles
-  std::vector<ground::Triangle> modelTriangles;
+  Pieces<plane::Vec3> modelPoints;         // of a ground model that keeps its own triangles
+  Pieces<ground::Triangle> modelTriangles;
 
-  Hash hash() const;
+  Hash hash() const;  // equal data, equal hash; the file names data by another (store/bulk.h)
 };
 
 // What is known about a source beside its data.
@@ -51,17 +52,18 @@ struct Source : SourceInfo {
   SourceId id;
   std::shared_ptr<const SourceData> data;
   Hash hash;  // of the data
-  // Calls f for every point and side that may touch the box; the same one may come several times. What is asked often
-  // is looked up, what is asked a few times (data that changes with every step of a drag) is walked through. Safe from
-  // several threads.
+  // Calls f for every point and side that may touch the box; the same one may come several times. Looked up once
+  // makeIndex is through, here or for the data this was changed from; walked through before. Safe from several threads.
   void eachNear(const plane::Box& box, const std::function<void(const SourceIndex::Entry&)>& f) const;
   // Makes ready what eachNear looks up in; while another thread does, nothing waits for it.
   void makeIndex() const;
 
   struct LazyIndex {
-    std::atomic<int> asked{0};
     std::atomic<bool> begun{false}, ready{false};
     std::unique_ptr<const SourceIndex> index;
+    // That of other data, which differs in these features only.
+    std::shared_ptr<LazyIndex> of;
+    std::vector<std::pair<FeatureKind, std::size_t>> but;
   };
   std::shared_ptr<LazyIndex> lazyIndex;  // of the data
 };
@@ -70,6 +72,9 @@ using SourcePtr = std::shared_ptr<const Source>;
 
 // Texts that are not UTF-8 are made it.
 SourcePtr makeSource(SourceId id, SourceInfo info, SourceData data);
+// The source with other data: what `before` has, but for these features and those added behind.
+SourcePtr changedSource(const Source& before, SourceData data,
+                        std::vector<std::pair<FeatureKind, std::size_t>> changed);
 // The same of data that is shared; `hash` is its own.
 SourcePtr makeSource(SourceId id, SourceInfo info, std::shared_ptr<const SourceData> data, const Hash& hash);
 

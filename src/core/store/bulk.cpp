@@ -31,6 +31,11 @@ class Packer {
     count(items.size());
     bytes(items.data(), items.size() * sizeof(T));
   }
+  template <class T>
+  void array(const Pieces<T>& items) {
+    count(items.size());
+    items.eachPiece([&](std::span<const T> piece) { bytes(piece.data(), piece.size_bytes()); });
+  }
   void polygons(const std::vector<plane::Polygon>& list) {
     count(list.size());
     for (const auto& polygon : list) {
@@ -123,7 +128,7 @@ std::string unpacked(std::span<const char> bytes) {
   return raw;
 }
 
-void requireLevels(const std::vector<plane::Vec3>& points) {
+void requireLevels(const Pieces<plane::Vec3>& points) {
   requirePlan(points);
   for (const auto& p : points) {
     if (!(std::abs(p.z) <= 1e9)) throw std::runtime_error("a level is out of range");
@@ -131,6 +136,39 @@ void requireLevels(const std::vector<plane::Vec3>& points) {
 }
 
 }  // namespace
+
+Hash nameOf(const project::SourceData& data) {
+  Hasher h;
+  const auto feed = [&]<class T>(const Pieces<T>& list) {
+    h.value(list.size());
+    list.eachPiece([&](std::span<const T> piece) { h.bytes(piece.data(), piece.size_bytes()); });
+  };
+  const auto feedArray = [&](const auto& list) {
+    h.value(list.size()).bytes(list.data(), list.size() * sizeof list[0]);
+  };
+  feed(data.points);
+  h.value(data.codes.size());
+  for (const std::string& code : data.codes) h.text(code);
+  h.value(data.breaklines.size());
+  for (const auto& line : data.breaklines) {
+    feedArray(line.vertices);
+    h.value(static_cast<std::uint8_t>((line.closed ? kClosed : 0) | (line.contour ? kContour : 0)));
+  }
+  const auto feedPolygons = [&](const std::vector<plane::Polygon>& polygons) {
+    h.value(polygons.size());
+    for (const auto& polygon : polygons) {
+      feedArray(polygon.outer);
+      h.value(polygon.holes.size());
+      for (const auto& hole : polygon.holes) feedArray(hole);
+    }
+  };
+  feedPolygons(data.boundaries);
+  feed(data.modelPoints);
+  feed(data.modelTriangles);
+  // What a file of version 1 can hold has the name it had there.
+  if (!data.voids.empty()) feedPolygons(data.voids);
+  return h.finish();
+}
 
 std::string pack(const project::SourceData& data) {
   Packer p;
@@ -166,19 +204,20 @@ project::SourceData unpack(std::span<const char> bytes) {
   project::SourceData data;
   data.points = u.array<plane::Vec3>();
   requireLevels(data.points);
-  data.codes.resize(u.count(8));
-  for (std::string& code : data.codes) {
-    code.resize(u.count(1));
+  for (std::uint64_t n = u.count(8); n > 0; --n) {
+    std::string code(u.count(1), '\0');
     u.bytes(code.data(), code.size());
+    data.codes.push_back(std::move(code));
   }
-  data.breaklines.resize(u.count(16));
-  for (auto& line : data.breaklines) {
+  for (std::uint64_t n = u.count(16); n > 0; --n) {
+    ground::Breakline line;
     std::uint64_t flags = 0;
     u.bytes(&flags, sizeof flags);
     line.closed = (flags & kClosed) != 0;
     line.contour = (flags & kContour) != 0;
     line.vertices = u.array<plane::Vec3>();
     requireLevelsOrNone(line.vertices);
+    data.breaklines.push_back(std::move(line));
   }
   data.boundaries = u.polygons();
   data.modelPoints = u.array<plane::Vec3>();

@@ -8,6 +8,9 @@
 
 namespace inselberg::store {
 
+// What the data is called in the file: a hash of it, the same since version 1.
+Hash nameOf(const project::SourceData& data);
+
 std::string pack(const project::SourceData& data);
 
 // Throws std::runtime_error for bytes that are not what pack made, or unpack out of all proportion (memory follows what

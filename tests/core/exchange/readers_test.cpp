@@ -50,8 +50,8 @@ TEST_CASE("A ground written as LandXML comes back with the same triangles and le
   CHECK(back.models[0].points.size() == ground->points().size());
   const auto data = exchange::take(back, exchange::guesses(back), kOrigin).sources.at(0).data;
   ground::TinParts parts;
-  parts.points = data.modelPoints;
-  parts.triangles = data.modelTriangles;
+  parts.points = data.modelPoints.flat();
+  parts.triangles = data.modelTriangles.flat();
   const ground::Tin again(std::move(parts));
   const auto v = quantity::volumeBetween(*ground, again, {}, {});
   CHECK(v.maxCut + v.maxFill < 1e-5);

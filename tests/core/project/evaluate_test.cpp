@@ -3,8 +3,11 @@
 #include <catch2/catch.hpp>
 #include <set>
 
+#include "base/error.h"
 #include "ground/stamp.h"
+#include "project/features.h"
 #include "project/history.h"
+#include "project/source_changes.h"
 #include "quantity/volume.h"
 #include "support/grounds.h"
 #include "support/projects.h"
@@ -452,4 +455,130 @@ TEST_CASE("A mend does not build the ground anew, and comes out as if it had") {
   REQUIRE(again->seams.size() == anew->seams.size());
   for (std::size_t i = 0; i < again->seams.size(); ++i)
     CHECK(again->seams[i].volume->cut == anew->seams[i].volume->cut);
+}
+
+TEST_CASE("While a survey changes under the hand, the patched ground with its works is what comes of it", "[random]") {
+  std::mt19937 random(77);
+  std::uniform_real_distribution<double> move(-3, 3), place(10, 190);
+  auto p = hillside(7);
+  const auto shifted =
+      project::withNewGround(*p, "shifted", project::Derived{{p->surveyed()}, project::Shift{1.0}}, p->surveyed());
+  p = shifted;
+  const GroundId finished = p->finished();
+  for (const double x : {40.0, 90.0, 105.0, 150.0})
+    p = project::withNewWorks(*p, finished, "Pad", works::Pad{rectangle(x, 60, x + 20, 85), 50.5, {}});
+  project::Cache cache;
+  auto before = project::evaluate(p, cache, {});
+  int patched = 0, kept = 0;
+  for (int turn = 0; turn < 25; ++turn) {
+    const std::size_t i = 4 + random() % 1000;
+    auto at = p->sources[0]->data->points[i];
+    at.x += move(random), at.y += move(random), at.z += 0.2 * move(random);
+    const auto next = project::withShape(*p, {p->sources[0]->id, project::FeatureKind::point, i}, {{at}, false, false});
+    project::EvaluationPtr early;
+    // Dragged on: the next step begins where the last did, whatever has been shown.
+    const auto stepped = project::withShape(*p, {p->sources[0]->id, project::FeatureKind::point, i},
+                                            {{{at.x + 0.5, at.y, at.z}}, false, false});
+    CHECK_THROWS_AS(project::evaluate(stepped, cache, Progress([&] { return early != nullptr; }, {}),
+                                      [&](project::EvaluationPtr e) { early = std::move(e); }),
+                    Cancelled);
+    early = nullptr;
+    const auto whole = project::evaluate(next, cache, {}, [&](project::EvaluationPtr e) { early = std::move(e); });
+    REQUIRE(whole->whole);
+    if (early && !early->grounds[1].tin) {  // patched: what is made from a whole ground waits
+      ++patched;
+      CHECK_FALSE(early->whole);
+      CHECK(early->grounds[1].problem.empty());
+      const auto &early1 = *early->ground(finished), &whole1 = *whole->ground(finished);
+      for (int k = 0; k < 300; ++k) {
+        const plane::Vec2 q =
+            k < 100 ? plane::Vec2{at.x + move(random), at.y + move(random)} : plane::Vec2{place(random), place(random)};
+        const auto a = early1.levelAt(q), b = whole1.levelAt(q);
+        REQUIRE(a.has_value() == b.has_value());
+        if (a) CHECK(*a == Approx(*b).margin(1e-6));
+      }
+      const auto &a = early->seams, &b = whole->seams;
+      for (std::size_t s = 0; s < a.size(); ++s) {
+        if (!a[s].volume) continue;
+        CHECK(a[s].volume->cut == Approx(b[s].volume->cut).epsilon(1e-6).margin(1e-9));
+        CHECK(a[s].volume->fill == Approx(b[s].volume->fill).epsilon(1e-6).margin(1e-9));
+      }
+      for (std::size_t w = 0; w < 4; ++w)
+        kept += early1.works[w].placement == before->ground(finished)->works[w].placement ? 1 : 0;
+    }
+    before = whole;
+    p = next;
+  }
+  CHECK(patched > 15);
+  CHECK(kept > 40);  // works out of reach stay as they are
+}
+
+TEST_CASE("What changes in sources is found where it is little", "[random]") {
+  const auto p = hillside(9);
+  const auto& source = p->sources[0];
+  const auto changes = [&](const ProjectPtr& next) { return project::changesBetween(p->sources, next->sources); };
+  const project::Feature point{source->id, project::FeatureKind::point, 17};
+  const auto moved = changes(project::withShape(*p, point, {{{1, 2, 3}}, false, false}));
+  REQUIRE(moved);
+  REQUIRE(moved->parts.size() == 1);
+  CHECK(moved->parts[0].before == std::vector{source->data->points[17]});
+  CHECK(moved->parts[0].after == std::vector{plane::Vec3{1, 2, 3}});
+  CHECK(changes(p)->parts.empty());
+  CHECK_FALSE(changes(project::withoutFeatures(*p, {point})));
+  ground::Breakline line{{{1, 1, 1}, {2, 2, 2}, {3, 1, 3}, {4, 2, 4}}, false, false};
+  const auto drawn = project::withFeature(*p, source->id, project::FeatureKind::line, line);
+  REQUIRE(changes(drawn));
+  CHECK(changes(drawn)->parts[0].after == line.vertices);
+  line.vertices[1] = {2, 3, 2};
+  const project::Feature first{source->id, project::FeatureKind::line, 0};
+  const auto bent = project::changesBetween(drawn->sources, project::withShape(*drawn, first, line)->sources);
+  REQUIRE(bent);
+  CHECK(bent->parts[0].before == std::vector<plane::Vec3>{{1, 1, 1}, {2, 2, 2}, {3, 1, 3}});
+  CHECK(bent->parts[0].after == std::vector<plane::Vec3>{{1, 1, 1}, {2, 3, 2}, {3, 1, 3}});
+  CHECK((bent->parts[0].startStays && bent->parts[0].endStays));
+  line.vertices[2].z = std::nan("");
+  CHECK_FALSE(project::changesBetween(drawn->sources, project::withShape(*drawn, first, line)->sources));
+}
+
+TEST_CASE("A line drawn over survey points under the hand is patched with the levels it is built with", "[random]") {
+  std::mt19937 random(78);
+  for (const auto rule : {ground::DuplicateRule::first, ground::DuplicateRule::last, ground::DuplicateRule::mean,
+                          ground::DuplicateRule::highest, ground::DuplicateRule::lowest}) {
+    auto p = hillside(11);
+    p = project::withRules(*p, p->surveyed(), {rule, 0, false});
+    const auto& points = p->sources[0]->data->points;
+    ground::Breakline line{{{60, 60, 40}, {90, 71, 41}, {120, 60, 42}, {141, 66, 41}}, false, false};
+    p = project::withFeature(*p, p->sources[0]->id, project::FeatureKind::line, line);
+    const project::Feature feature{p->sources[0]->id, project::FeatureKind::line, 0};
+    project::Cache cache;
+    project::evaluate(p, cache, {});
+    int patched = 0;
+    for (int step = 0; step < 8; ++step) {
+      // On to a point near by, and off it again.
+      std::size_t nearest = 0;
+      for (std::size_t i = 0; i < points.size(); ++i) {
+        const plane::Vec2 to{80.0 + 5 * step, 78.0 - 4 * (step % 4)};
+        if (plane::distance(points[i].plan(), to) < plane::distance(points[nearest].plan(), to)) nearest = i;
+      }
+      const plane::Vec2 at = points[nearest].plan(), start = line.vertices[0].plan();
+      line.vertices[1].x = step % 3 == 2 ? 88 + step : at.x;
+      line.vertices[1].y = step % 3 == 2 ? 74.5 : at.y;
+      // Or through it, the vertex behind.
+      if (step % 3 == 1) line.vertices[1] = {at.x + 0.2 * (at.x - start.x), at.y + 0.2 * (at.y - start.y), 40.5};
+      const auto next = project::withShape(*p, feature, line);
+      project::EvaluationPtr early;
+      const auto whole = project::evaluate(next, cache, {}, [&](project::EvaluationPtr e) { early = std::move(e); });
+      if (early && early->grounds[0].tin != whole->grounds[0].tin) {
+        ++patched;
+        for (const plane::Vec3& v : line.vertices)
+          CHECK(*early->grounds[0].levelAt(v.plan()) == Approx(*whole->grounds[0].levelAt(v.plan())).margin(1e-9));
+        for (int k = 0; k < 50; ++k) {
+          const plane::Vec2 q{60 + 1.6 * k, 62 + 0.2 * k};
+          CHECK(*early->grounds[0].levelAt(q) == Approx(*whole->grounds[0].levelAt(q)).margin(1e-6));
+        }
+      }
+      p = next;
+    }
+    CHECK(patched >= 6);
+  }
 }

@@ -239,7 +239,7 @@ TEST_CASE("Sources that share their data are unpacked once, and a line with an e
   REQUIRE(opened->sources.size() == 4);
   for (const auto& source : opened->sources) CHECK(source->data == opened->sources[0]->data);
   project::SourceData data = someData();
-  data.breaklines[0].vertices[0].z = std::numeric_limits<double>::infinity();
+  data.breaklines.change(0, [](auto& line) { line.vertices[0].z = std::numeric_limits<double>::infinity(); });
   CHECK_THROWS(store::unpack(store::pack(data)));
 }
 

@@ -6,6 +6,7 @@
 
 #include "base/database.h"
 #include "base/error.h"
+#include "store/bulk.h"
 #include "store/project_file.h"
 #include "store/recovery.h"
 #include "support/figures.h"
@@ -42,7 +43,7 @@ TEST_CASE("A file brought up to date holds what the project holds, and nothing e
     CHECK(project::sameContent(*opened.project, *next));
     CHECK(opened.session == name);
     std::set<std::string> hashes;
-    for (const auto& source : next->sources) hashes.insert(source->hash.hex());
+    for (const auto& source : next->sources) hashes.insert(store::nameOf(*source->data).hex());
     const auto rows = bulkRows(path);
     CHECK(rows.size() == hashes.size());
     for (const auto& [hash, row] : rows) CHECK(hashes.count(hash) == 1);
@@ -61,7 +62,7 @@ TEST_CASE("Data that is in the file already is not written again") {
   // One source altered, the others as they were.
   auto next = std::make_shared<project::Project>(*start);
   project::SourceData data = *start->sources[0]->data;
-  data.points[3].z += 1;
+  data.points.change(3, [](auto& p) { p.z += 1; });
   next->sources[0] = project::makeSource(start->sources[0]->id, *start->sources[0], std::move(data));
   store::update(*next, path, {});
   const auto after = bulkRows(path);
