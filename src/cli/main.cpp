@@ -462,161 +462,198 @@ void addFields(CLI::App& call, const works::Kind& kind, std::map<std::string, st
   }
 }
 
-int run(int argc, char** argv) {
-  CLI::App app{"Inselberg: earthworks for a site, from survey to balanced ground", "inselberg-cli"};
-  app.require_subcommand(1);
-  bool asJson = false;
+// What was given on the command line; the calls share what they share a meaning of.
+struct Given {
+  bool asJson = false, list = false;
   std::string out;
   SurveyFiles survey;
   std::string first, second, region, interval, groundName, projectName = "Site";
-  std::vector<std::string> pads;
-  PlaceOptions placeOptions;
-  const auto groundEnding = [](const std::string& name) {
-    return exchange::isGroundEnding(name)
-               ? std::string()
-               : std::string("must end in .xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv");
-  };
-
   std::string maxEdge, tolerance, cell = "1";
-  const auto addUnits = [&](CLI::App* call) {
-    call->add_option("--units", survey.options.read.units, "Of files that do not declare them: m, ft or us-ft")
-        ->check(CLI::IsMember({"m", "ft", "us-ft"}));
-    call->add_option("--level-field", survey.options.read.levelField, "Attribute of GIS files that holds levels");
-    call->add_option("--file-system", survey.options.read.system,
-                     "Coordinate system the files are in, like EPSG:25832");
-    call->add_option("--system", survey.options.read.target, "Coordinate system they are moved into");
-  };
+  std::vector<std::string> pads, words;
+  PlaceOptions placeOptions;
+};
+
+std::string groundEnding(const std::string& name) {
+  return exchange::isGroundEnding(name)
+             ? std::string()
+             : std::string("must end in .xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv");
+}
+
+void addUnits(Given& given, CLI::App* call) {
+  auto& read = given.survey.options.read;
+  call->add_option("--units", read.units, "Of files that do not declare them: m, ft or us-ft")
+      ->check(CLI::IsMember({"m", "ft", "us-ft"}));
+  call->add_option("--level-field", read.levelField, "Attribute of GIS files that holds levels");
+  call->add_option("--file-system", read.system, "Coordinate system the files are in, like EPSG:25832");
+  call->add_option("--system", read.target, "Coordinate system they are moved into");
+}
+
+void addSurface(CLI::App& app, Given& given) {
   auto* surfaceCall = app.add_subcommand("surface", "Build a ground from any mix of files");
-  surfaceCall->add_option("FILE", survey.files, "Points, drawings, models, GIS files, rasters")->required();
+  surfaceCall->add_option("FILE", given.survey.files, "Points, drawings, models, GIS files, rasters")->required();
   surfaceCall
-      ->add_option("--take", survey.options.takes,
+      ->add_option("--take", given.survey.options.takes,
                    "LAYER=points|breaklines|contours|boundary|void|faces|skip; else as guessed")
       ->expected(1)
       ->take_all();
-  addUnits(surfaceCall);
-  surfaceCall->add_option("--breaklines", survey.breaklines, "A file whose lines are all breaklines")
+  addUnits(given, surfaceCall);
+  surfaceCall->add_option("--breaklines", given.survey.breaklines, "A file whose lines are all breaklines")
       ->expected(1)
       ->take_all();
-  surfaceCall->add_option("--boundary", survey.boundary, "GeoJSON Polygon; its holes are voids")->expected(1);
-  surfaceCall->add_option("--duplicates", survey.rules.duplicates, "first, last, mean, highest or lowest")
+  surfaceCall->add_option("--boundary", given.survey.boundary, "GeoJSON Polygon; its holes are voids")->expected(1);
+  surfaceCall->add_option("--duplicates", given.survey.rules.duplicates, "first, last, mean, highest or lowest")
       ->transform(CLI::CheckedTransformer([] {
         std::map<std::string, ground::DuplicateRule> words;
         for (const auto& [rule, word] : ground::kDuplicateWords) words[word] = rule;
         return words;
       }()));
-  surfaceCall->add_option("--max-edge", maxEdge, "Trim border triangles with a longer side, m");
-  surfaceCall->add_option("--tolerance", tolerance, "Greatest level error of thinned rasters and clouds, m (0.05)");
-  surfaceCall->add_flag("--cure-flats", survey.rules.cureFlats, "Add points where contours leave flats");
-  surfaceCall->add_option("-o,--output", out, "LandXML, or another ground format, to write")
+  surfaceCall->add_option("--max-edge", given.maxEdge, "Trim border triangles with a longer side, m");
+  surfaceCall->add_option("--tolerance", given.tolerance,
+                          "Greatest level error of thinned rasters and clouds, m (0.05)");
+  surfaceCall->add_flag("--cure-flats", given.survey.rules.cureFlats, "Add points where contours leave flats");
+  surfaceCall->add_option("-o,--output", given.out, "LandXML, or another ground format, to write")
       ->required()
       ->check(groundEnding);
-  surfaceCall->add_flag("--json", asJson, "Print JSON");
-  surfaceCall->callback([&] {
-    if (!maxEdge.empty()) survey.rules.maxEdge = positiveOf("--max-edge", maxEdge);
-    if (!tolerance.empty()) {
-      survey.options.take.tolerance = positiveOf("--tolerance", tolerance);
-      survey.options.take.cloud = 10'000;  // asked for, so also of lesser clouds
+  surfaceCall->add_flag("--json", given.asJson, "Print JSON");
+  surfaceCall->callback([&given] {
+    if (!given.maxEdge.empty()) given.survey.rules.maxEdge = positiveOf("--max-edge", given.maxEdge);
+    if (!given.tolerance.empty()) {
+      given.survey.options.take.tolerance = positiveOf("--tolerance", given.tolerance);
+      given.survey.options.take.cloud = 10'000;  // asked for, so also of lesser clouds
     }
-    surface(survey, out, asJson);
+    surface(given.survey, given.out, given.asJson);
   });
+}
 
+void addImport(CLI::App& app, Given& given) {
   auto* importCall = app.add_subcommand("import", "List what a file holds, layer by layer");
-  importCall->add_option("FILE", first)->required();
-  bool list = false;
-  importCall->add_flag("--list", list, "List the layers (this is all there is to do)");
-  addUnits(importCall);
-  importCall->add_flag("--json", asJson, "Print JSON");
-  importCall->callback([&] { listFile(first, survey.options.read, asJson); });
+  importCall->add_option("FILE", given.first)->required();
+  importCall->add_flag("--list", given.list, "List the layers (this is all there is to do)");
+  addUnits(given, importCall);
+  importCall->add_flag("--json", given.asJson, "Print JSON");
+  importCall->callback([&given] { listFile(given.first, given.survey.options.read, given.asJson); });
+}
 
-  std::vector<std::string> words;
+void addSystems(CLI::App& app, Given& given) {
   auto* systemsCall = app.add_subcommand("systems", "Find coordinate systems by code, name or area");
-  systemsCall->add_option("WORD", words, "All have to occur")->required();
-  systemsCall->add_flag("--json", asJson, "Print JSON");
-  systemsCall->callback([&] { systems(words, asJson); });
+  systemsCall->add_option("WORD", given.words, "All have to occur")->required();
+  systemsCall->add_flag("--json", given.asJson, "Print JSON");
+  systemsCall->callback([&given] { systems(given.words, given.asJson); });
+}
 
+void addCheck(CLI::App& app, Given& given) {
   auto* checkCall = app.add_subcommand("check", "The doubts about a ground, or about a project's grounds");
-  checkCall->add_option("FILE", first, "A project, or a file a ground can be made from")->required();
-  checkCall->add_flag("--json", asJson, "Print JSON");
-  checkCall->callback([&] { check(first, asJson); });
+  checkCall->add_option("FILE", given.first, "A project, or a file a ground can be made from")->required();
+  checkCall->add_flag("--json", given.asJson, "Print JSON");
+  checkCall->callback([&given] { check(given.first, given.asJson); });
+}
 
+void addConvert(CLI::App& app, Given& given) {
   auto* convertCall = app.add_subcommand("convert", "Write a ground in another format");
-  convertCall->add_option("GROUND", first)->required();
-  convertCall->add_option("-o,--output", out, ".xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv")
+  convertCall->add_option("GROUND", given.first)->required();
+  convertCall->add_option("-o,--output", given.out, ".xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv")
       ->required()
       ->check(groundEnding);
-  convertCall->add_option("--cell", cell, "Cell size of rasters, m")->capture_default_str();
-  convertCall->callback([&] { convert(first, out, cell); });
+  convertCall->add_option("--cell", given.cell, "Cell size of rasters, m")->capture_default_str();
+  convertCall->callback([&given] { convert(given.first, given.out, given.cell); });
+}
 
+void addVolume(CLI::App& app, Given& given) {
   auto* volumeCall = app.add_subcommand("volume", "Cut and fill between two grounds");
-  volumeCall->add_option("FROM", first, "The earlier ground")->required();
-  volumeCall->add_option("TO", second, "The later ground")->required();
-  volumeCall->add_option("--region", region, "GeoJSON Polygon to measure inside");
-  volumeCall->add_flag("--json", asJson, "Print JSON");
-  volumeCall->callback([&] { volume(first, second, region, asJson); });
+  volumeCall->add_option("FROM", given.first, "The earlier ground")->required();
+  volumeCall->add_option("TO", given.second, "The later ground")->required();
+  volumeCall->add_option("--region", given.region, "GeoJSON Polygon to measure inside");
+  volumeCall->add_flag("--json", given.asJson, "Print JSON");
+  volumeCall->callback([&given] { volume(given.first, given.second, given.region, given.asJson); });
+}
 
+void addPadCall(CLI::App& app, Given& given) {
   const works::Kind& padKind = *works::kindNamed("pad");
   auto* padCall = app.add_subcommand("pad", "Place a level pad with batters, or find the level that balances it");
-  padCall->add_option("GROUND", placeOptions.ground, "The ground it is placed on")->required();
-  padCall->add_option("--outline", placeOptions.outline, "GeoJSON Polygon")->required();
-  addFields(*padCall, padKind, placeOptions.fields);
-  padCall->add_flag("--balance", placeOptions.balance, "Find the level where cut equals fill, from the level given");
-  padCall->add_option("-o,--output", placeOptions.out, "LandXML of the ground with the pad");
-  padCall->add_flag("--json", placeOptions.json, "Print JSON");
-  padCall->callback([&] {
-    if (placeOptions.fields.count("level") == 0 && !placeOptions.balance)
+  padCall->add_option("GROUND", given.placeOptions.ground, "The ground it is placed on")->required();
+  padCall->add_option("--outline", given.placeOptions.outline, "GeoJSON Polygon")->required();
+  addFields(*padCall, padKind, given.placeOptions.fields);
+  padCall->add_flag("--balance", given.placeOptions.balance,
+                    "Find the level where cut equals fill, from the level given");
+  padCall->add_option("-o,--output", given.placeOptions.out, "LandXML of the ground with the pad");
+  padCall->add_flag("--json", given.placeOptions.json, "Print JSON");
+  padCall->callback([&given, &padKind] {
+    if (given.placeOptions.fields.count("level") == 0 && !given.placeOptions.balance)
       throw CLI::RequiredError("--level or --balance");
-    placeWorks(padKind, placeOptions);
+    placeWorks(padKind, given.placeOptions);
   });
+}
 
+void addContours(CLI::App& app, Given& given) {
   auto* contoursCall = app.add_subcommand("contours", "Contours of a ground");
-  contoursCall->add_option("GROUND", first)->required();
-  contoursCall->add_option("--interval", interval, "m between levels")->required();
-  contoursCall->add_option("-o,--output", out, ".geojson or .dxf")->required()->check([](const std::string& given) {
-    const std::string name = lowerCase(given);
-    return name.ends_with(".geojson") || name.ends_with(".json") || name.ends_with(".dxf")
-               ? std::string()
-               : std::string("must end in .geojson or .dxf");
-  });
-  contoursCall->callback([&] { contours(first, interval, out); });
+  contoursCall->add_option("GROUND", given.first)->required();
+  contoursCall->add_option("--interval", given.interval, "m between levels")->required();
+  contoursCall->add_option("-o,--output", given.out, ".geojson or .dxf")
+      ->required()
+      ->check([](const std::string& typed) {
+        const std::string name = lowerCase(typed);
+        return name.ends_with(".geojson") || name.ends_with(".json") || name.ends_with(".dxf")
+                   ? std::string()
+                   : std::string("must end in .geojson or .dxf");
+      });
+  contoursCall->callback([&given] { contours(given.first, given.interval, given.out); });
+}
 
+void addInfo(CLI::App& app, Given& given) {
   auto* infoCall = app.add_subcommand("info", "What a ground holds");
-  infoCall->add_option("FILE", first)->required();
-  infoCall->add_flag("--json", asJson, "Print JSON");
-  infoCall->callback([&] {
+  infoCall->add_option("FILE", given.first)->required();
+  infoCall->add_flag("--json", given.asJson, "Print JSON");
+  infoCall->callback([&given] {
     std::optional<exchange::Georeference> place;
-    const auto loaded = loadGround(first, place);
-    printInfo(*loaded.tin, *place, asJson);
-    if (!asJson) printDoubts(loaded.doubts);
+    const auto loaded = loadGround(given.first, place);
+    printInfo(*loaded.tin, *place, given.asJson);
+    if (!given.asJson) printDoubts(loaded.doubts);
   });
+}
 
+void addReport(CLI::App& app, Given& given) {
   auto* reportCall = app.add_subcommand("report", "A project's seams and ledger");
-  reportCall->add_option("PROJECT", first)->required();
-  reportCall->add_flag("--json", asJson, "Print JSON");
-  reportCall->callback([&] {
-    const auto evaluation = evaluated(first);
-    if (asJson) {
+  reportCall->add_option("PROJECT", given.first)->required();
+  reportCall->add_flag("--json", given.asJson, "Print JSON");
+  reportCall->callback([&given] {
+    const auto evaluation = evaluated(given.first);
+    if (given.asJson) {
       sayJson(report::asJson(*evaluation));
     } else {
       say("{}", report::asText(*evaluation));
     }
   });
+}
 
+void addExport(CLI::App& app, Given& given) {
   auto* exportCall = app.add_subcommand("export", "Write a project's ground in any ground format");
-  exportCall->add_option("PROJECT", first)->required();
-  exportCall->add_option("--ground", groundName, "Its name in the column")->required();
-  exportCall->add_option("-o,--output", out)->required()->check(groundEnding);
-  exportCall->callback([&] { exportGround(first, groundName, out); });
+  exportCall->add_option("PROJECT", given.first)->required();
+  exportCall->add_option("--ground", given.groundName, "Its name in the column")->required();
+  exportCall->add_option("-o,--output", given.out)->required()->check(groundEnding);
+  exportCall->callback([&given] { exportGround(given.first, given.groundName, given.out); });
+}
 
+void addNew(CLI::App& app, Given& given) {
   auto* newCall = app.add_subcommand("new", "Start a project from a survey");
-  newCall->add_option("FILE", survey.files, "Points, drawings, models, GIS files, rasters")->required();
-  addUnits(newCall);
-  newCall->add_option("--breaklines", survey.breaklines)->expected(1)->take_all();
-  newCall->add_option("--boundary", survey.boundary);
-  newCall->add_option("--name", projectName)->capture_default_str();
-  newCall->add_option("--pad", pads, "NAME=OUTLINE.geojson@LEVEL, on the finished ground")->expected(1)->take_all();
-  newCall->add_option("-o,--output", out, "NAME.inselberg")->required();
-  newCall->callback([&] { newProject(survey, projectName, pads, out); });
+  newCall->add_option("FILE", given.survey.files, "Points, drawings, models, GIS files, rasters")->required();
+  addUnits(given, newCall);
+  newCall->add_option("--breaklines", given.survey.breaklines)->expected(1)->take_all();
+  newCall->add_option("--boundary", given.survey.boundary);
+  newCall->add_option("--name", given.projectName)->capture_default_str();
+  newCall->add_option("--pad", given.pads, "NAME=OUTLINE.geojson@LEVEL, on the finished ground")
+      ->expected(1)
+      ->take_all();
+  newCall->add_option("-o,--output", given.out, "NAME.inselberg")->required();
+  newCall->callback([&given] { newProject(given.survey, given.projectName, given.pads, given.out); });
+}
 
+int run(int argc, char** argv) {
+  CLI::App app{"Inselberg: earthworks for a site, from survey to balanced ground", "inselberg-cli"};
+  app.require_subcommand(1);
+  Given given;
+  for (const auto add : {addSurface, addImport, addSystems, addCheck, addConvert, addVolume, addPadCall, addContours,
+                         addInfo, addReport, addExport, addNew})
+    add(app, given);
   try {
     app.parse(argc, argv);
   } catch (const CLI::CallForHelp& e) {

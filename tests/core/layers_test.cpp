@@ -87,3 +87,33 @@ TEST_CASE("The command line knows no window") {
     CHECK(name.rfind("window/", 0) != 0);
   }
 }
+
+TEST_CASE("No function is longer than a screen or two") {
+  // Lists of commands are tables, a row each. The batter field makes way for one engine of all works.
+  const std::vector<std::string> longer{"Commands ", "void BatterField::"};
+  constexpr int kMost = 80;
+  int functions = 0;
+  for (const auto& entry : fs::recursive_directory_iterator(fs::path(INSELBERG_SOURCE_DIR) / "src")) {
+    if (entry.path().extension() != ".h" && entry.path().extension() != ".cpp") continue;
+    std::ifstream in(entry.path());
+    std::vector<std::string> lines;
+    for (std::string line; std::getline(in, line);) lines.push_back(line);
+    // As it is formatted, a function ends with a brace at its own indent, and begins at the line before with that.
+    for (const std::string indent : {"", "  "}) {
+      for (std::size_t end = 0; end < lines.size(); ++end) {
+        if (lines[end] != indent + "}") continue;
+        std::size_t begin = end;
+        do --begin;
+        while (begin > 0 && (lines[begin].size() <= indent.size() || !lines[begin].starts_with(indent) ||
+                             lines[begin][indent.size()] == ' ' || lines[begin][indent.size()] == '}'));
+        ++functions;
+        const bool mayBe = std::any_of(longer.begin(), longer.end(),
+                                       [&](const std::string& start) { return lines[begin].starts_with(start); });
+        if (mayBe) continue;
+        CAPTURE(entry.path().string(), lines[begin]);
+        CHECK(static_cast<int>(end - begin) + 1 <= kMost);
+      }
+    }
+  }
+  CHECK(functions > 1000);
+}

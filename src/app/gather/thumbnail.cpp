@@ -54,6 +54,28 @@ void Thumbnail::setData(const exchange::Imported* shown, std::vector<Take> takes
   update();
 }
 
+void Thumbnail::drawRasters(QPainter& painter) const {
+  for (const auto& raster : data_->rasters) {
+    const ground::RasterFigures& f = raster.figures;
+    const double span = std::max(f.maxLevel - f.minLevel, 1e-6);
+    painter.setPen(Qt::NoPen);
+    constexpr std::size_t kSide = 160;
+    const std::size_t stepC = raster.raster.columns / kSide + 1, stepR = raster.raster.rows / kSide + 1;
+    for (std::size_t r = 0; r < raster.raster.rows; r += stepR) {
+      for (std::size_t c = 0; c < raster.raster.columns; c += stepC) {
+        const double z = raster.raster.level(c, r);
+        if (std::isnan(z)) continue;
+        const auto along = static_cast<float>((z - f.minLevel) / span);
+        const QPointF a = view_.toScreen(raster.raster.place(c, r)),
+                      b = view_.toScreen(raster.raster.place(c + stepC, r + stepR));
+        painter.setBrush(QColor::fromRgbF(0.42F + 0.48F * along, 0.38F + 0.5F * along, 0.30F + 0.54F * along));
+        painter.drawRect(QRectF(a, b).normalized().adjusted(-0.5, -0.5, 0.5, 0.5));
+      }
+    }
+    painter.setBrush(Qt::NoBrush);
+  }
+}
+
 void Thumbnail::draw() {
   const qreal ratio = devicePixelRatioF();
   picture_ = QImage(size() * ratio, QImage::Format_RGB32);
@@ -74,25 +96,7 @@ void Thumbnail::draw() {
   };
   // More than this many marks look the same.
   constexpr std::size_t kMost = 40000;
-  for (const auto& raster : data_->rasters) {
-    const ground::RasterFigures& f = raster.figures;
-    const double span = std::max(f.maxLevel - f.minLevel, 1e-6);
-    painter.setPen(Qt::NoPen);
-    constexpr std::size_t kSide = 160;
-    const std::size_t stepC = raster.raster.columns / kSide + 1, stepR = raster.raster.rows / kSide + 1;
-    for (std::size_t r = 0; r < raster.raster.rows; r += stepR) {
-      for (std::size_t c = 0; c < raster.raster.columns; c += stepC) {
-        const double z = raster.raster.level(c, r);
-        if (std::isnan(z)) continue;
-        const auto along = static_cast<float>((z - f.minLevel) / span);
-        const QPointF a = view_.toScreen(raster.raster.place(c, r)),
-                      b = view_.toScreen(raster.raster.place(c + stepC, r + stepR));
-        painter.setBrush(QColor::fromRgbF(0.42F + 0.48F * along, 0.38F + 0.5F * along, 0.30F + 0.54F * along));
-        painter.drawRect(QRectF(a, b).normalized().adjusted(-0.5, -0.5, 0.5, 0.5));
-      }
-    }
-    painter.setBrush(Qt::NoBrush);
-  }
+  drawRasters(painter);
   for (const auto& model : data_->models) {
     painter.setPen(QPen(penFor(model.layer).color(), static_cast<int>(model.layer) == marked_ ? 1.0 : 0.5));
     const std::size_t step = model.triangles.size() / kMost + 1;

@@ -40,6 +40,7 @@ class Thumbnail : public QWidget {
 
  private:
   void draw();
+  void drawRasters(QPainter& painter) const;
   void finish(plane::Ring ring);
 
   const exchange::Imported* data_ = nullptr;

@@ -362,6 +362,30 @@ const QImage& PlanRenderer::linesOf(Lines& lines, const ground::TinPtr& tin, boo
   return lines.image;
 }
 
+namespace {
+
+constexpr std::int16_t kNoBand = 0x7fff;
+
+// Lines between bands, the zero line heavy: the map reads in greyscale too. `bands` has the band of each pixel.
+void drawBandLines(QImage& image, const std::vector<std::int16_t>& bands) {
+  const int width = image.width();
+  for (int y = 0; y + 1 < image.height(); ++y) {
+    QRgb* row = reinterpret_cast<QRgb*>(image.scanLine(y));
+    const std::int16_t* own = &bands[static_cast<std::size_t>(y) * width];
+    for (int x = 0; x + 1 < width; ++x) {
+      if (own[x] == kNoBand) continue;
+      for (const std::int16_t other : {own[x + 1], own[x + width]}) {
+        if (other == own[x] || other == kNoBand) continue;
+        const bool zero = (other < 0) != (own[x] < 0);
+        row[x] = zero ? theme::ink.rgb() : over8(qPremultiply(qRgba(34, 48, 58, 90)), row[x]);
+        if (zero) row[x + 1] = theme::ink.rgb();
+      }
+    }
+  }
+}
+
+}  // namespace
+
 void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lines, double greatest,
                           const Progress& progress) {
   const Tin& tin = *r.shown;
@@ -384,7 +408,6 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
   }
   std::vector<QColor> tints;
   for (int i = 0; i < levels.count; ++i) tints.push_back(theme::levelColour(levels.along(i)));
-  constexpr std::int16_t kNoBand = 0x7fff;
   const double band = depthBand(greatest);
   std::vector<std::int16_t> bands(depth ? static_cast<std::size_t>(width) * height : 0, kNoBand);
   parallelChunks(static_cast<std::size_t>(height), 32, progress, [&](std::size_t top, std::size_t bottom, std::size_t) {
@@ -433,21 +456,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
       }
     }
   });
-  if (!depth) return;
-  // Lines between bands, the zero line heavy: the map reads in greyscale too.
-  for (int y = 0; y + 1 < height; ++y) {
-    QRgb* row = reinterpret_cast<QRgb*>(image.scanLine(y));
-    const std::int16_t* own = &bands[static_cast<std::size_t>(y) * width];
-    for (int x = 0; x + 1 < width; ++x) {
-      if (own[x] == kNoBand) continue;
-      for (const std::int16_t other : {own[x + 1], own[x + width]}) {
-        if (other == own[x] || other == kNoBand) continue;
-        const bool zero = (other < 0) != (own[x] < 0);
-        row[x] = zero ? theme::ink.rgb() : over8(qPremultiply(qRgba(34, 48, 58, 90)), row[x]);
-        if (zero) row[x + 1] = theme::ink.rgb();
-      }
-    }
-  }
+  if (depth) drawBandLines(image, bands);
 }
 
 PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress) {

@@ -100,6 +100,42 @@ std::optional<Take> takeOf(const std::string& text) {
   return std::nullopt;
 }
 
+namespace {
+
+// What each layer is taken as, unless told otherwise.
+void guessAll(const Imported& imported, const std::vector<std::set<double>>& lineLevels,
+              std::vector<LayerSummary>& list) {
+  plane::Box all;
+  for (const LayerSummary& s : list) {
+    if (!s.bounds.empty()) all.add(s.bounds);
+  }
+  for (std::size_t i = 0; i < list.size(); ++i) list[i].guess = guessFor(list[i], lineLevels[i], all);
+  for (const ImportedRaster& r : imported.rasters) list[r.layer].guess = Take::faces;
+  // Two grounds in one place are never wanted unasked: of models that lie over each other the first is offered.
+  std::vector<plane::Box> had;
+  for (LayerSummary& s : list) {
+    if (s.guess != Take::faces) continue;
+    const bool over = std::any_of(had.begin(), had.end(), [&](const plane::Box& b) {
+      const double w = std::min(b.maxX, s.bounds.maxX) - std::max(b.minX, s.bounds.minX);
+      const double h = std::min(b.maxY, s.bounds.maxY) - std::max(b.minY, s.bounds.minY);
+      return w > 0 && h > 0 && w * h > 0.1 * std::min(b.width() * b.height(), s.bounds.width() * s.bounds.height());
+    });
+    if (over) {
+      s.guess = Take::skip;
+    } else {
+      had.push_back(s.bounds);
+    }
+  }
+  // What a model was made from is in the model already.
+  if (!had.empty() && imported.format == "LandXML") {
+    for (LayerSummary& s : list) {
+      if (s.guess != Take::faces) s.guess = Take::skip;
+    }
+  }
+}
+
+}  // namespace
+
 std::vector<LayerSummary> summaries(const Imported& imported) {
   std::vector<LayerSummary> list(imported.layers.size());
   std::vector<std::set<double>> lineLevels(list.size());
@@ -156,33 +192,7 @@ std::vector<LayerSummary> summaries(const Imported& imported) {
     s.minLevel = std::min(s.minLevel.value_or(f.minLevel), f.minLevel);
     s.maxLevel = std::max(s.maxLevel.value_or(f.maxLevel), f.maxLevel);
   }
-  plane::Box all;
-  for (const LayerSummary& s : list) {
-    if (!s.bounds.empty()) all.add(s.bounds);
-  }
-  for (std::size_t i = 0; i < list.size(); ++i) list[i].guess = guessFor(list[i], lineLevels[i], all);
-  for (const ImportedRaster& r : imported.rasters) list[r.layer].guess = Take::faces;
-  // Two grounds in one place are never wanted unasked: of models that lie over each other the first is offered.
-  std::vector<plane::Box> had;
-  for (LayerSummary& s : list) {
-    if (s.guess != Take::faces) continue;
-    const bool over = std::any_of(had.begin(), had.end(), [&](const plane::Box& b) {
-      const double w = std::min(b.maxX, s.bounds.maxX) - std::max(b.minX, s.bounds.minX);
-      const double h = std::min(b.maxY, s.bounds.maxY) - std::max(b.minY, s.bounds.minY);
-      return w > 0 && h > 0 && w * h > 0.1 * std::min(b.width() * b.height(), s.bounds.width() * s.bounds.height());
-    });
-    if (over) {
-      s.guess = Take::skip;
-    } else {
-      had.push_back(s.bounds);
-    }
-  }
-  // What a model was made from is in the model already.
-  if (!had.empty() && imported.format == "LandXML") {
-    for (LayerSummary& s : list) {
-      if (s.guess != Take::faces) s.guess = Take::skip;
-    }
-  }
+  guessAll(imported, lineLevels, list);
   return list;
 }
 

@@ -221,6 +221,27 @@ std::vector<std::size_t> fixedStarts(const std::vector<std::string_view>& lines)
   return starts;
 }
 
+// A decimal comma: cells with one comma and no point, or a point before the comma; against it, cells with a point.
+void guessDecimal(const std::string& text, TableForm& form) {
+  Rows rows(text, form);
+  Row row;
+  std::size_t commas = 0, points = 0, seen = 0;
+  try {
+    while (seen < 40 && rows.next(row)) {
+      ++seen;
+      for (const std::string& cell : row.cells) {
+        if (cell.find_first_not_of("0123456789.,+- '\xc2\xa0") != std::string::npos) continue;
+        const auto comma = cell.rfind(','), point = cell.rfind('.');
+        if (comma != std::string::npos && (point == std::string::npos || point < comma)) ++commas;
+        if (point != std::string::npos && (comma == std::string::npos || comma < point)) ++points;
+      }
+    }
+  } catch (const Error&) {
+    // A quote that is not closed is told by the reading proper.
+  }
+  if (form.delimiter != ',' || !form.starts.empty() || points == 0) form.decimal = commas > points ? ',' : '.';
+}
+
 }  // namespace
 
 TableForm guessForm(const std::string& text) {
@@ -284,24 +305,7 @@ TableForm guessForm(const std::string& text) {
       form.delimiter = ',';
     }
   }
-  // A decimal comma: cells with one comma and no point, or a point before the comma; against it, cells with a point.
-  Rows rows(text, form);
-  Row row;
-  std::size_t commas = 0, points = 0, seen = 0;
-  try {
-    while (seen < 40 && rows.next(row)) {
-      ++seen;
-      for (const std::string& cell : row.cells) {
-        if (cell.find_first_not_of("0123456789.,+- '\xc2\xa0") != std::string::npos) continue;
-        const auto comma = cell.rfind(','), point = cell.rfind('.');
-        if (comma != std::string::npos && (point == std::string::npos || point < comma)) ++commas;
-        if (point != std::string::npos && (comma == std::string::npos || comma < point)) ++points;
-      }
-    }
-  } catch (const Error&) {
-    // A quote that is not closed is told by the reading proper.
-  }
-  if (form.delimiter != ',' || !form.starts.empty() || points == 0) form.decimal = commas > points ? ',' : '.';
+  guessDecimal(text, form);
   return form;
 }
 

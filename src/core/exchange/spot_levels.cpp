@@ -103,37 +103,55 @@ std::string attributeValue(const Attributes& attributes, std::initializer_list<s
   return {};
 }
 
-void settleSpotLevels(const std::vector<SpotLevel>& spots, Imported& out) {
-  if (spots.empty()) return;
-  std::map<LayerIndex, std::pair<std::size_t, std::size_t>> byLayer;  // with decimals, without
-  for (const SpotLevel& s : spots) ++(s.hasDecimals ? byLayer[s.layer].first : byLayer[s.layer].second);
-  std::size_t whole = 0, labels = 0, given = 0;
+namespace {
 
-  std::vector<const SpotLevel*> wanted;
-  for (const SpotLevel& s : spots) {
-    const auto [with, without] = byLayer[s.layer];
-    if (!s.hasDecimals && with < without) {
-      ++whole;
-      continue;
+// Texts that look like levels, settled as what they are: numbers that are none, labels of points or lines, levels of
+// points that have none, points of their own.
+class Settling {
+ public:
+  Settling(const std::vector<SpotLevel>& spots, Imported& out) : out_(out) {
+    std::map<LayerIndex, std::pair<std::size_t, std::size_t>> byLayer;  // with decimals, without
+    for (const SpotLevel& s : spots) ++(s.hasDecimals ? byLayer[s.layer].first : byLayer[s.layer].second);
+    for (const SpotLevel& s : spots) {
+      const auto [with, without] = byLayer[s.layer];
+      if (!s.hasDecimals && with < without) {
+        ++whole_;
+      } else {
+        wanted_.push_back(&s);
+      }
     }
-    wanted.push_back(&s);
+    done_.assign(wanted_.size(), 0);
   }
 
-  // A text is beside a point when the point is within one and a half heights of its box, however that is turned.
+  void run() {
+    besidePoints();
+    rest();
+    const auto remark = [&](const char* text, std::size_t n) {
+      if (n > 0) out_.remarks.push_back(fmt::format(fmt::runtime(text), n));
+    };
+    remark("{} texts that are levels came in as points.", points_);
+    remark("{} points took their level from the text beside them.", given_);
+    remark("{} texts repeat the level of a point or contour.", labels_);
+    remark("{} whole numbers were not taken as levels.", whole_);
+  }
+
+ private:
   struct Pair {
     double distance;
     std::size_t spot, point;
   };
-  std::vector<Pair> pairs;
-  const std::size_t known = out.points.size();
-  if (known > 0) {
+
+  // A text is beside a point when the point is within one and a half heights of its box, however that is turned. The
+  // nearest first.
+  std::vector<Pair> pairs() const {
+    std::vector<Pair> pairs, candidates;
+    if (out_.points.empty()) return pairs;
     std::vector<Vec2> places;
-    for (const plane::Vec3& p : out.points) places.push_back(p.plan());
+    for (const plane::Vec3& p : out_.points) places.push_back(p.plan());
     const plane::PointIndex index(places);
-    std::vector<Pair> candidates;
-    for (std::size_t s = 0; s < wanted.size(); ++s) {
-      const Vec2 at = wanted[s]->at.plan();
-      const double reach = std::clamp(1.5 * wanted[s]->height + wanted[s]->width, 1e-3, kFarthest);
+    for (std::size_t s = 0; s < wanted_.size(); ++s) {
+      const Vec2 at = wanted_[s]->at.plan();
+      const double reach = std::clamp(1.5 * wanted_[s]->height + wanted_[s]->width, 1e-3, kFarthest);
       candidates.clear();
       index.near(at, reach, [&](std::size_t p) {
         const double d = plane::distance(at, places[p]);
@@ -145,66 +163,79 @@ void settleSpotLevels(const std::vector<SpotLevel>& spots, Imported& out) {
       });
       pairs.insert(pairs.end(), candidates.begin(), kept);
     }
-  }
-  std::sort(pairs.begin(), pairs.end(), [](const Pair& a, const Pair& b) {
-    return std::tie(a.distance, a.spot, a.point) < std::tie(b.distance, b.spot, b.point);
-  });
-  std::vector<char> spotDone(wanted.size(), 0), pointDone(known, 0);
-  for (const Pair& pair : pairs) {
-    if (spotDone[pair.spot] || pointDone[pair.point]) continue;
-    const SpotLevel& s = *wanted[pair.spot];
-    plane::Vec3& p = out.points[pair.point];
-    if (p.z == 0) {
-      p.z = s.level;
-      ++given;
-    } else if (std::abs(p.z - s.level) <= s.rounding + 1e-9) {
-      ++labels;
-    } else {
-      continue;
-    }
-    spotDone[pair.spot] = pointDone[pair.point] = 1;
+    std::sort(pairs.begin(), pairs.end(), [](const Pair& a, const Pair& b) {
+      return std::tie(a.distance, a.spot, a.point) < std::tie(b.distance, b.spot, b.point);
+    });
+    return pairs;
   }
 
-  // Lines of one level, for the labels of contours.
-  std::vector<plane::Segment2> levelSides;
-  std::vector<double> sideLevels;
-  for (const ImportedLine& line : out.lines) {
-    const double z = line.vertices.front().z;
-    if (z != 0 && std::all_of(line.vertices.begin(), line.vertices.end(), [&](const auto& p) { return p.z == z; }))
+  void besidePoints() {
+    std::vector<char> pointDone(out_.points.size(), 0);
+    for (const Pair& pair : pairs()) {
+      if (done_[pair.spot] || pointDone[pair.point]) continue;
+      const SpotLevel& s = *wanted_[pair.spot];
+      plane::Vec3& p = out_.points[pair.point];
+      if (p.z == 0) {
+        p.z = s.level;
+        ++given_;
+      } else if (std::abs(p.z - s.level) <= s.rounding + 1e-9) {
+        ++labels_;
+      } else {
+        continue;
+      }
+      done_[pair.spot] = pointDone[pair.point] = 1;
+    }
+  }
+
+  // Labels of lines of one level, and points.
+  void rest() {
+    std::vector<plane::Segment2> levelSides;
+    std::vector<double> sideLevels;
+    for (const ImportedLine& line : out_.lines) {
+      const double z = line.vertices.front().z;
+      if (z == 0 || !std::all_of(line.vertices.begin(), line.vertices.end(), [&](const auto& p) { return p.z == z; }))
+        continue;
       for (std::size_t i = 0; i + (line.closed ? 0 : 1) < line.vertices.size(); ++i) {
         levelSides.push_back({line.vertices[i].plan(), line.vertices[(i + 1) % line.vertices.size()].plan()});
         sideLevels.push_back(z);
       }
-  }
-  const plane::SegmentIndex sides(levelSides);
-  const auto labelsLine = [&](const SpotLevel& s) {
-    const double far = std::clamp(2 * s.height + s.width, 1e-3, kFarthest);
-    bool found = false;
-    sides.near(s.at.plan(), far, [&](std::size_t i) {
-      found = found || (std::abs(sideLevels[i] - s.level) <= s.rounding + 1e-9 &&
-                        plane::nearestOnSegment(s.at.plan(), levelSides[i].a, levelSides[i].b).distance <= far);
-    });
-    return found;
-  };
-  std::size_t points = 0;
-  for (std::size_t i = 0; i < wanted.size(); ++i) {
-    const SpotLevel& s = *wanted[i];
-    if (spotDone[i]) continue;
-    if (labelsLine(s)) {
-      ++labels;
-      continue;
     }
-    out.points.push_back({s.at.x, s.at.y, s.level});
-    out.pointLayers.push_back(s.layer);
-    out.pointLines.push_back(s.line);
-    out.numbers.emplace_back();
-    out.codes.emplace_back();
-    ++points;
+    const plane::SegmentIndex sides(levelSides);
+    const auto labelsLine = [&](const SpotLevel& s) {
+      const double far = std::clamp(2 * s.height + s.width, 1e-3, kFarthest);
+      bool found = false;
+      sides.near(s.at.plan(), far, [&](std::size_t i) {
+        found = found || (std::abs(sideLevels[i] - s.level) <= s.rounding + 1e-9 &&
+                          plane::nearestOnSegment(s.at.plan(), levelSides[i].a, levelSides[i].b).distance <= far);
+      });
+      return found;
+    };
+    for (std::size_t i = 0; i < wanted_.size(); ++i) {
+      const SpotLevel& s = *wanted_[i];
+      if (done_[i]) continue;
+      if (labelsLine(s)) {
+        ++labels_;
+        continue;
+      }
+      out_.points.push_back({s.at.x, s.at.y, s.level});
+      out_.pointLayers.push_back(s.layer);
+      out_.pointLines.push_back(s.line);
+      out_.numbers.emplace_back();
+      out_.codes.emplace_back();
+      ++points_;
+    }
   }
-  if (points > 0) out.remarks.push_back(fmt::format("{} texts that are levels came in as points.", points));
-  if (given > 0) out.remarks.push_back(fmt::format("{} points took their level from the text beside them.", given));
-  if (labels > 0) out.remarks.push_back(fmt::format("{} texts repeat the level of a point or contour.", labels));
-  if (whole > 0) out.remarks.push_back(fmt::format("{} whole numbers were not taken as levels.", whole));
+
+  Imported& out_;
+  std::vector<const SpotLevel*> wanted_;
+  std::vector<char> done_;
+  std::size_t whole_ = 0, labels_ = 0, given_ = 0, points_ = 0;
+};
+
+}  // namespace
+
+void settleSpotLevels(const std::vector<SpotLevel>& spots, Imported& out) {
+  if (!spots.empty()) Settling(spots, out).run();
 }
 
 }  // namespace inselberg::exchange
