@@ -257,7 +257,7 @@ void ImportDialog::connectChoices() {
   connect(target_, &QPushButton::clicked, this, [this] {
     const auto chosen = SystemDialog::choose(
         SystemDialog::Of::project, tr("The coordinate system of the project. The file's degrees are moved into it."),
-        context_.system, read_.bounds().centre(), this);
+        context_.system, read_->bounds().centre(), this);
     if (!chosen) return;
     context_.system = *chosen;
     limit_->setCurrentIndex(0);
@@ -455,7 +455,7 @@ void ImportDialog::fail(const QString& text) {
   auto* item = new QListWidgetItem(text, wrong_);
   item->setForeground(theme::error);
   findChild<QPushButton*>("importAccept")->setEnabled(false);
-  read_ = {};
+  read_ = std::make_shared<exchange::Imported>();
   layers_->setRowCount(0);
   thumbnail_->setData(nullptr, {}, -1);
   ready_ = true;
@@ -463,35 +463,36 @@ void ImportDialog::fail(const QString& text) {
 
 void ImportDialog::show(Found found) {
   progress_->hide();
-  const bool same = found.imported.layers == read_.layers && !remembered_.empty();
-  read_ = std::move(found.imported);
+  const bool same = found.imported.layers == read_->layers && !remembered_.empty();
+  read_ = std::make_shared<exchange::Imported>(std::move(found.imported));
   if (!same) {
     remembered_.clear();
     for (const exchange::LayerSummary& s : found.layers) remembered_.push_back(s.guess);
     for (std::size_t i = 0; i < remembered_.size(); ++i) {
       for (const auto& [layer, word] : context_.before) {
-        if (layer == read_.layers[i]) remembered_[i] = exchange::takeOf(word).value_or(remembered_[i]);
+        if (layer == read_->layers[i]) remembered_[i] = exchange::takeOf(word).value_or(remembered_[i]);
       }
     }
   }
-  const auto system = read_.system.empty() ? std::nullopt : exchange::coordinateSystem(read_.system);
+  const auto system = read_->system.empty() ? std::nullopt : exchange::coordinateSystem(read_->system);
   degrees_ = system && system->degrees;
   target_->setVisible(degrees_);
   if (system && !degrees_ && context_.system.empty() && context_.origin)
-    read_.remarks.push_back(tr("The file is in %1. The project has no coordinate system: the numbers stay as they are.")
-                                .arg(QString::fromStdString(system->text()))
-                                .toStdString());
+    read_->remarks.push_back(
+        tr("The file is in %1. The project has no coordinate system: the numbers stay as they are.")
+            .arg(QString::fromStdString(system->text()))
+            .toStdString());
   if (system && !degrees_ && context_.system.empty() && !context_.origin)
-    read_.remarks.push_back(tr("The project takes the file's coordinate system, %1.")
-                                .arg(QString::fromStdString(system->text()))
-                                .toStdString());
+    read_->remarks.push_back(tr("The project takes the file's coordinate system, %1.")
+                                 .arg(QString::fromStdString(system->text()))
+                                 .toStdString());
   showLayers(found.layers);
   showSystem();
   showAttributes();
-  units_->setEnabled(read_.format != "LandXML");
-  toleranceBox_->setVisible(!read_.rasters.empty() || read_.points.size() > exchange::TakeRules{}.cloud);
+  units_->setEnabled(read_->format != "LandXML");
+  toleranceBox_->setVisible(!read_->rasters.empty() || read_->points.size() > exchange::TakeRules{}.cloud);
   wrong_->clear();
-  for (const auto& p : read_.problems) {
+  for (const auto& p : read_->problems) {
     auto* item = new QListWidgetItem(tr("Line %1: %2; left out. To keep it, %3.")
                                          .arg(p.line)
                                          .arg(QString::fromStdString(p.what), QString::fromStdString(p.hint)),
@@ -500,7 +501,7 @@ void ImportDialog::show(Found found) {
     if (wrong_->count() == 200) break;
   }
   for (const std::string& text : found.oddities) new QListWidgetItem(QString::fromStdString(text), wrong_);
-  for (const std::string& text : read_.remarks) new QListWidgetItem(QString::fromStdString(text), wrong_);
+  for (const std::string& text : read_->remarks) new QListWidgetItem(QString::fromStdString(text), wrong_);
   if (wrong_->count() == 0) new QListWidgetItem(tr("Nothing."), wrong_);
   ready_ = true;
   showChoice();
@@ -583,13 +584,13 @@ const plane::Polygon* ImportDialog::chosenLimit() const {
 }
 
 std::string ImportDialog::system() const {
-  return context_.system.empty() && !context_.origin ? read_.system : context_.system;
+  return context_.system.empty() && !context_.origin ? read_->system : context_.system;
 }
 
 void ImportDialog::showSystem() {
   const QSignalBlocker quiet(system_);
   system_->clear();
-  const auto own = read_.ownSystem.empty() ? std::nullopt : exchange::coordinateSystem(read_.ownSystem);
+  const auto own = read_->ownSystem.empty() ? std::nullopt : exchange::coordinateSystem(read_->ownSystem);
   system_->addItem(own ? tr("%1, as the file says").arg(QString::fromStdString(own->text()))
                        : tr("The file does not say"));
   if (!fileSystem_.empty()) {
@@ -605,7 +606,7 @@ void ImportDialog::showAttributes() {
   const QString chosen = attribute_->currentIndex() > 0 ? attribute_->currentText() : QString();
   attribute_->clear();
   attribute_->addItem(tr("the shapes"));
-  for (const std::string& name : read_.attributes) attribute_->addItem(QString::fromStdString(name));
+  for (const std::string& name : read_->attributes) attribute_->addItem(QString::fromStdString(name));
   attribute_->setCurrentIndex(chosen.isEmpty() ? 0 : std::max(0, attribute_->findText(chosen)));
   attributeBox_->setVisible(attribute_->count() > 1);
 }
@@ -642,7 +643,8 @@ void ImportDialog::chooseFileSystem() {
 }
 
 exchange::BroughtIn ImportDialog::chosen() {
-  exchange::BroughtIn file = exchange::broughtIn(read_, remembered_, std::move(taken_), reading(), {origin_, system()});
+  exchange::BroughtIn file =
+      exchange::broughtIn(*read_, remembered_, std::move(taken_), reading(), {origin_, system()});
   file.file = path_.toStdString();
   file.again = replace_->isChecked();
   return file;
@@ -650,22 +652,22 @@ exchange::BroughtIn ImportDialog::chosen() {
 
 void ImportDialog::showChoice() {
   if (!ready_) return;
-  const QString what = QString::fromStdString(exchange::comesIn(read_, remembered_));
+  const QString what = QString::fromStdString(exchange::comesIn(*read_, remembered_));
   QString text = what.isEmpty() ? tr("There is nothing to bring in") : tr("Comes in: %1").arg(what);
-  if (!read_.problems.empty()) text += tr("; %1 rows left out").arg(count(read_.problems.size()));
+  if (!read_->problems.empty()) text += tr("; %1 rows left out").arg(count(read_->problems.size()));
   summary_->setText(degrees_ ? tr("The file is in degrees: choose what it is moved into") : text);
   auto* take = findChild<QPushButton*>("importAccept");
   take->setEnabled(!what.isEmpty() && !degrees_);
   if (!what.isEmpty()) (degrees_ ? target_ : take)->setFocus();
   const auto marked = layers_->selectionModel()->selectedRows();
-  thumbnail_->setData(&read_, remembered_, marked.isEmpty() || layers_->rowCount() < 2 ? -1 : marked.front().row());
+  thumbnail_->setData(read_, remembered_, marked.isEmpty() || layers_->rowCount() < 2 ? -1 : marked.front().row());
 }
 
 // Turns what was read into sources, which takes its time for rasters and clouds, then closes.
 void ImportDialog::bringIn() {
   if (!ready_) return;
   const QString summary = summary_->text();
-  origin_ = context_.origin.value_or(exchange::originFor(read_));
+  origin_ = context_.origin.value_or(exchange::originFor(*read_));
   exchange::TakeRules rules;
   rules.tolerance = tolerance_->value();
   busy(tr("Bringing in…"));
@@ -678,7 +680,7 @@ void ImportDialog::bringIn() {
                               later([this, done] { progress_->setValue(static_cast<int>(1000 * done)); });
                             });
     try {
-      exchange::Taken taken = exchange::take(read_, remembered_, origin_, rules, progress);
+      exchange::Taken taken = exchange::take(*read_, remembered_, origin_, rules, progress);
       later([this, summary, taken = std::move(taken)]() mutable {
         taken_ = std::move(taken);
         summary_->setText(summary);

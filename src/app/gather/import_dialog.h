@@ -50,7 +50,7 @@ class ImportDialog : public QDialog {
 
   // After the dialog was accepted: what was chosen. To be asked for once.
   exchange::BroughtIn chosen();
-  std::size_t leftOut() const { return read_.problems.size(); }
+  std::size_t leftOut() const { return read_->problems.size(); }
   // Whether the file has been read and shown.
   bool ready() const { return ready_; }
 
@@ -98,10 +98,11 @@ class ImportDialog : public QDialog {
   QString path_;
   ImportContext context_;
   bool isPoints_ = false, ready_ = false;
-  exchange::PointColumns guessed_;       // of a point list
-  int asked_ = 0;                        // readings begun: only the result of the last counts
-  std::string head_;                     // the first bytes of a point list
-  exchange::Imported read_;              // limited, when so chosen
+  exchange::PointColumns guessed_;  // of a point list
+  int asked_ = 0;                   // readings begun: only the result of the last counts
+  std::string head_;                // the first bytes of a point list
+  // Limited, when so chosen. Held by the picture of it too, and not changed once that has it.
+  std::shared_ptr<exchange::Imported> read_ = std::make_shared<exchange::Imported>();
   std::optional<plane::Polygon> drawn_;  // on the thumbnail, to limit what is taken
   std::string fileSystem_;               // as chosen for a file that tells none, or a wrong one
   bool degrees_ = false;                 // what was read has no easting and northing

@@ -4,11 +4,13 @@
 
 #include <QImage>
 #include <QWidget>
+#include <memory>
 #include <optional>
 #include <vector>
 
 #include "canvas/view_transform.h"
 #include "exchange/layers.h"
+#include "jobs/worker.h"
 
 namespace inselberg::app {
 
@@ -16,15 +18,10 @@ class Thumbnail : public QWidget {
   Q_OBJECT
 
  public:
-  explicit Thumbnail(QWidget* parent) : QWidget(parent) {
-    setMinimumSize(300, 260);
-    setMouseTracking(true);
-    setFocusPolicy(Qt::ClickFocus);
-    setCursor(Qt::CrossCursor);
-  }
-  // `shown` must outlive the next change; `takes` has one for each layer; `marked` is shown strong, whatever it is
-  // taken as (-1: none).
-  void setData(const exchange::Imported* shown, std::vector<exchange::Take> takes, int marked);
+  explicit Thumbnail(QWidget* parent);
+  // `takes` has one for each layer; `marked` is shown strong, whatever it is taken as (-1: none). The picture follows
+  // from a worker.
+  void setData(std::shared_ptr<const exchange::Imported> shown, std::vector<exchange::Take> takes, int marked);
 
  signals:
   // In easting and northing; not yet sound.
@@ -36,21 +33,24 @@ class Thumbnail : public QWidget {
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
-  void resizeEvent(QResizeEvent*) override { picture_ = {}; }
+  void resizeEvent(QResizeEvent*) override { draw(); }
 
  private:
   void draw();
-  void drawRasters(QPainter& painter) const;
+  void drawSize(QPainter& painter) const;
   void finish(plane::Ring ring);
 
-  const exchange::Imported* data_ = nullptr;
+  std::shared_ptr<const exchange::Imported> data_;
+  plane::Box bounds_;  // of the data
   std::vector<exchange::Take> takes_;
   int marked_ = -1;
   ViewTransform view_;
   plane::Ring corners_;  // clicked so far
   std::optional<QPoint> pressed_;
   QPoint pointer_;
-  QImage picture_;  // drawn once for each change
+  QImage picture_;  // null until there is one
+  std::uint64_t asked_ = 0;
+  Worker worker_;  // last: it ends before what it draws from
 };
 
 }  // namespace inselberg::app
