@@ -310,6 +310,18 @@ void placeWorks(const works::Kind& kind, const PlaceOptions& o) {
       throw Error(e.happened(), {"", 0, optionOf(kind.fields()[i])}, e.hint());
     }
   }
+  works::Shape said = kind.fresh();
+  for (const auto& [field, value] : given) said = said.with(field, value);
+  if (!works::levelOf(said)) {
+    if (o.balance) throw Error("there is no level to balance: it follows the ground", "leave out --balance");
+  } else if (o.fields.count("level") == 0 && !o.balance) {
+    throw CLI::RequiredError("--level or --balance");
+  }
+  for (const auto& [field, value] : given) {
+    if (!said.applies(field))
+      throw Error("it says nothing about this " + kind.name, {"", 0, optionOf(kind.fields()[field])},
+                  "leave it out, or choose what it belongs to");
+  }
   std::optional<exchange::Georeference> place;
   const auto loaded = loadGround(o.ground, place);
   const ground::Tin& ground = *loaded.tin;
@@ -345,14 +357,14 @@ void placeWorks(const works::Kind& kind, const PlaceOptions& o) {
   }
   if (o.json) {
     json result = report::volumeJson(v);
-    for (const works::Figure& figure : works::figuresOf(shape)) result[figure.name] = figure.value;
+    for (const works::Figure& figure : works::figuresOf(shape, placed)) result[figure.name] = figure.value;
     result.update({{"kind", kind.name},
                    {"footprint_area_m2", placed.footprintArea},
                    {"balanced", o.balance && closed},
                    {"doubts", report::doubtsJson(placed.doubts, origin)}});
     return sayJson(result);
   }
-  for (const works::Figure& figure : works::figuresOf(shape))
+  for (const works::Figure& figure : works::figuresOf(shape, placed))
     say("{:<18}{:>16}{}\n", lowerCase(figure.label), formatNumber(figure.value, 4), works::unitOf(figure.measure));
   say("{:<18}{:>16} m2\n", "footprint", formatNumber(placed.footprintArea, 2));
   printVolume(v);
@@ -577,11 +589,7 @@ void addPadCall(CLI::App& app, Given& given) {
                     "Find the level where cut equals fill, from the level given");
   padCall->add_option("-o,--output", given.placeOptions.out, "LandXML of the ground with the pad");
   padCall->add_flag("--json", given.placeOptions.json, "Print JSON");
-  padCall->callback([&given, &padKind] {
-    if (given.placeOptions.fields.count("level") == 0 && !given.placeOptions.balance)
-      throw CLI::RequiredError("--level or --balance");
-    placeWorks(padKind, given.placeOptions);
-  });
+  padCall->callback([&given, &padKind] { placeWorks(padKind, given.placeOptions); });
 }
 
 void addContours(CLI::App& app, Given& given) {

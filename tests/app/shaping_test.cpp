@@ -9,6 +9,7 @@
 #include "support/driver.h"
 #include "support/mound.h"
 #include "tools/draw_works_tool.h"
+#include "works/handles.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
@@ -110,6 +111,55 @@ TEST_CASE("Dragging an edge, the whole and the level handle") {
   d.settle();
   CHECK(works::levelOf(d.works(0).shape).value() == Approx(level + 0.4));
   checkAgainstCli(d);
+}
+
+TEST_CASE("A pad is tilted on the card, swung and steepened on the plan, fitted, and kept") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  auto* top = d.find<QComboBox>("field-top");
+  const auto choose = [&](int i) {
+    top->setCurrentIndex(i);
+    Q_EMIT top->activated(i);
+    d.settle();
+  };
+  CHECK_FALSE(d.find<QWidget>("field-fall_percent")->isVisible());
+  choose(1);
+  CHECK(d.find<QWidget>("field-fall_percent")->isVisible());
+  const double level = works::levelOf(d.works(0).shape).value();
+
+  const auto tip = works::handlesOf(d.works(0).shape).back();
+  REQUIRE(tip.grip == works::Grip::fall);
+  d.dragPlan(d.at(tip.at), d.at(works::fallTip(d.works(0).shape, {works::middleOf(d.works(0).shape), 4, 210})));
+  d.settle();
+  const auto fall = works::fallOf(d.works(0).shape);
+  REQUIRE(fall);
+  // To a pixel.
+  CHECK(fall->percent == Approx(4).margin(0.5));
+  CHECK(fall->bearing == Approx(210).margin(3));
+  CHECK(works::levelOf(d.works(0).shape).value() == level);
+  const auto* finished = d.workspace().evaluation()->ground(d.project().finished());
+  const Vec2 middle = works::middleOf(d.works(0).shape);
+  CHECK(*finished->levelAt(middle) == Approx(level).margin(1e-6));
+  const double bearing = fall->bearing * 3.14159265358979 / 180;
+  CHECK(*finished->levelAt(middle + 5 * Vec2{std::sin(bearing), std::cos(bearing)}) ==
+        Approx(level - 5 * fall->percent / 100).margin(1e-6));
+  checkAgainstCli(d);
+  d.act("undo");
+  CHECK(works::fallOf(d.works(0).shape)->bearing != Approx(fall->bearing));
+  d.act("redo");
+
+  choose(2);
+  CHECK(d.find<QLabel>("worksFound")->text().contains("towards"));
+  CHECK_FALSE(d.find<QPushButton>("balance")->isVisible());
+  CHECK(d.ledger().cut < 400);
+  checkAgainstCli(d);
+  // As it is kept and opened again.
+  const Scratch scratch;
+  const auto kept = d.works(0).shape;
+  REQUIRE(d.window.saveProject(QString::fromStdString(scratch / "fitted.inselberg")));
+  REQUIRE(d.window.openProject(QString::fromStdString(scratch / "fitted.inselberg")));
+  CHECK(d.works(0).shape == kept);
 }
 
 TEST_CASE("A drag that would make the outline cross itself stops, and Esc gives it up") {

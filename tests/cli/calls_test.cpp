@@ -87,6 +87,35 @@ TEST_CASE("identical grounds give exactly nothing") {
   CHECK(v["cut_area_m2"] == 0);
 }
 
+TEST_CASE("pad places tilted and fitted tops, tells what a fit came to, and refuses what does not belong") {
+  const Scratch scratch;
+  const std::string ground = levelSquare(scratch);
+  const std::string pad = "pad '" + ground + "' --outline '" + scratch.file("p.json", outline(1030, 2030, 1070, 2070)) +
+                          "' --corners square --json ";
+  const Ran tilted = runCli(pad + "--level 10 --top tilted --fall-percent 2 --bearing-deg 90");
+  REQUIRE(tilted.code == 0);
+  const auto told = json::parse(tilted.out);
+  CHECK(told["level_m"] == 10);
+  CHECK(told["fall_percent"] == 2);
+  CHECK(told["bearing_deg"] == 90);
+  // Half of it below the ground, half above, alike.
+  CHECK(told["max_fill_m"].get<double>() == Approx(0.4).epsilon(1e-9));
+  CHECK(told["cut_m3"].get<double>() > 40 * 20 * 0.2);
+  CHECK(told["surplus_m3"].get<double>() == Approx(0).margin(1e-6));
+  const Ran fitted = runCli(pad + "--top fitted --offset 0.5");
+  REQUIRE(fitted.code == 0);
+  CHECK(json::parse(fitted.out)["level_m"].get<double>() == Approx(10.5));
+  CHECK(json::parse(fitted.out)["fall_percent"].get<double>() == Approx(0).margin(1e-9));
+  CHECK(runCli(pad + "--top tilted").code == 2);
+  CHECK(runCli(pad + "--top leaning --level 10").code == 2);
+  for (const char* wrong : {"--top fitted --balance", "--level 10 --fall-percent 2", "--top fitted --bearing-deg 20"}) {
+    CAPTURE(wrong);
+    const Ran ran = runCli(pad + wrong);
+    CHECK(ran.code == 1);
+    CHECK(std::count(ran.err.begin(), ran.err.end(), '\n') == 1);
+  }
+}
+
 TEST_CASE("pad --balance finds the level, with or without a start") {
   const std::string call =
       "pad '" + demo("existing.xml") + "' --outline '" + demo("silo-pad.geojson") + "' --balance --json";

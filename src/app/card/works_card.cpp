@@ -33,6 +33,10 @@ WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
   layout->addLayout(head);
   forms_ = new QVBoxLayout;
   layout->addLayout(forms_);
+  found_ = new QLabel(this);
+  found_->setObjectName("worksFound");
+  found_->setWordWrap(true);
+  layout->addWidget(found_);
   layout->addWidget(ruleLine(this));
   makeFigures(*layout);
   makePlot(*layout);
@@ -146,6 +150,14 @@ void WorksCard::showFigures(const works::Works& works) {
   const auto* placed = workspace_.evaluation()->works(works.id);
   const bool fresh = placed && *placed->works == works;
   for (QLabel* figure : {cutCost_, fillCost_, surplus_, footprint_, unmeasured_}) figure->setEnabled(fresh);
+  QStringList found;
+  if (placed && fresh) {
+    for (const works::Figure& figure : placed->placement->figures)
+      found +=
+          tr("%1 %2").arg(QString::fromStdString(figure.label).toLower(), QString::fromStdString(works::shown(figure)));
+  }
+  found_->setText(found.isEmpty() ? QString() : tr("Found: %1").arg(found.join(", ")));
+  found_->setVisible(!found.isEmpty());
   unmeasured_->setText(placed ? QString::fromStdString(report::unmeasuredText(placed->volume.unmeasured()))
                               : QString());
   unmeasured_->setVisible(!unmeasured_->text().isEmpty());

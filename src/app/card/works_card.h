@@ -46,6 +46,7 @@ class WorksCard : public QWidget {
   QLineEdit* name_;
   QVBoxLayout* forms_;
   std::map<const works::Kind*, FieldForm*> formOf_;  // made when first shown
+  QLabel* found_;
   QLabel *cutCost_, *fillCost_, *surplus_, *footprint_, *unmeasured_;
   QPushButton* balance_;
   LevelPlot* plot_;

@@ -15,6 +15,7 @@
 #include "ground/steepness.h"
 #include "plan/legend.h"
 #include "theme/theme.h"
+#include "works/handles.h"
 
 namespace inselberg::app {
 namespace {
@@ -405,6 +406,31 @@ void PlanView::paintEmpty(QPainter& painter) {
   painter.drawText(middle.adjusted(0, 36, 0, 0), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, next);
 }
 
+// An arrow downhill from the middle, with how steep it is at its tip.
+void PlanView::paintFall(QPainter& painter, const works::Shape& shape, const works::Fall& fall) {
+  if (fall.percent <= 0) return;
+  const QPointF from = view_.toScreen(fall.at), tip = view_.toScreen(works::fallTip(shape, fall));
+  const double length = std::hypot(tip.x() - from.x(), tip.y() - from.y());
+  if (length < 14) return;
+  const QPointF along = (tip - from) / length, across(-along.y(), along.x());
+  painter.setPen(QPen(theme::ink, 1.4));
+  painter.drawLine(from, tip);
+  painter.setBrush(theme::ink);
+  painter.drawPolygon(QPolygonF() << tip << tip - 8 * along + 3.2 * across << tip - 8 * along - 3.2 * across);
+  QFont font = painter.font();
+  font.setPixelSize(11);
+  painter.setFont(font);
+  const QString text = QString::fromStdString(formatNumber(fall.percent, 1)) + " %";
+  QRectF box = painter.fontMetrics().boundingRect(QRect(0, 0, 200, 40), Qt::AlignCenter, text);
+  box.moveCenter(tip + 0.5 * (box.width() + 14) * QPointF(along.x(), 0) +
+                 (10 + 0.5 * box.height()) * QPointF(0, along.y()));
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(QColor(247, 244, 238, 190));
+  painter.drawRoundedRect(box.adjusted(-4, -1, 4, 1), 3, 3);
+  painter.setPen(theme::ink);
+  painter.drawText(box, Qt::AlignCenter, text);
+}
+
 void PlanView::paintWorks(QPainter& painter) {
   paintHachures(painter);
   const auto& e = *workspace_.evaluation();
@@ -419,17 +445,25 @@ void PlanView::paintWorks(QPainter& painter) {
       for (const auto& line : w.placement->ends) painter.drawPolyline(screenLine(line.points, line.closed, view_));
       painter.setPen(QPen(chosen ? theme::amber : theme::ink, chosen ? 2.4 : 1.5));
       for (const auto& line : w.placement->crests) painter.drawPolyline(screenLine(line.points, line.closed, view_));
+      if (const auto fall = works::fallOf(w.works->shape, *w.placement)) paintFall(painter, w.works->shape, *fall);
       // Name and level in the middle.
       const QPointF middle = view_.toScreen(works::placeOf(w.works->shape));
       QString text = QString::fromStdString(w.works->name);
-      if (const auto level = works::levelOf(w.works->shape))
-        text += "\n" + QString::fromStdString(formatNumber(*level, 2));
+      auto level = works::levelOf(w.works->shape);
+      for (const works::Figure& figure : w.placement->figures) {
+        if (!level && figure.measure == works::Measure::level) level = figure.value;
+      }
+      if (level) text += "\n" + QString::fromStdString(formatNumber(*level, 2));
       QFont font = painter.font();
       font.setPixelSize(11);
       painter.setFont(font);
       QRectF box = painter.fontMetrics().boundingRect(QRect(0, 0, 400, 60), Qt::AlignCenter, text);
       if (works::boundsOf(w.works->shape).width() * view_.scale > box.width() + 10) {
-        box.moveCenter(middle + QPointF(0, chosen ? 26 : 0));
+        // Clear of the handle in the middle, and of the arrow of its fall.
+        const auto fall = works::fallOf(w.works->shape, *w.placement);
+        const bool above = fall && fall->bearing > 90 && fall->bearing < 270;
+        const double aside = chosen ? 28 : fall ? 18 : 0;
+        box.moveCenter(middle + QPointF(0, above ? -aside : aside));
         painter.setPen(Qt::NoPen);
         painter.setBrush(QColor(247, 244, 238, 190));
         painter.drawRoundedRect(box.adjusted(-5, -2, 5, 2), 3, 3);

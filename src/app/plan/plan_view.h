@@ -64,6 +64,7 @@ class PlanView : public QWidget, public Canvas {
   const project::EvaluatedGround* shownGround() const;  // null when none can be shown
   ground::TinPtr beneathTin() const;
   void paintWorks(QPainter& painter);
+  void paintFall(QPainter& painter, const works::Shape& shape, const works::Fall& fall);
   void paintHachures(QPainter& painter);
   void paintFurniture(QPainter& painter);
   void paintLegend(QPainter& painter);

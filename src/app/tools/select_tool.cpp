@@ -68,6 +68,8 @@ std::vector<SelectTool::Shown> SelectTool::shownHandles(const works::Shape& shap
       if (!room || works::outlineOf(shape).empty()) at = view.toScreen({box.maxX, box.maxY}) + QPointF(16, -16);
     } else if (!room) {
       continue;
+    } else if (handle.grip == Grip::fall) {
+      // At the tip of the arrow.
     } else if (handle.grip == Grip::corner) {
       if (handle.index == 0) all.clear(), corners.clear();
       all.push_back(at);
@@ -86,7 +88,7 @@ std::optional<works::Handle> SelectTool::handleAt(QPointF screen) const {
   const auto works = chosen();
   if (!works) return std::nullopt;
   const auto shown = shownHandles(works->shape);
-  for (const Grip grip : {Grip::corner, Grip::level, Grip::side}) {
+  for (const Grip grip : {Grip::corner, Grip::fall, Grip::level, Grip::side}) {
     for (const Shown& s : shown) {
       if (s.handle.grip == grip && pixels(s.at, screen) <= reachOf(grip)) return s.handle;
     }
@@ -126,6 +128,8 @@ QString SelectTool::hint() const {
       return tr("Drag the edge. Double-click adds a corner.");
     case Grip::level:
       return tr("Drag up or down to change the level; hold Shift for fine steps.");
+    case Grip::fall:
+      return tr("Drag the tip to swing the fall, further out to steepen it.");
     default:
       return tr("Drag to move the whole.");
   }
@@ -253,13 +257,13 @@ void SelectTool::paint(QPainter& painter) {
     return hot && hot->grip == h.grip && hot->field == h.field && hot->index == h.index;
   };
   const auto shown = shownHandles(works->shape);
-  for (const Grip grip : {Grip::side, Grip::corner, Grip::level}) {
+  for (const Grip grip : {Grip::side, Grip::corner, Grip::fall, Grip::level}) {
     for (const Shown& s : shown) {
       if (s.handle.grip != grip) continue;
       painter.setPen(QPen(theme::ink, 1.2));
       painter.setBrush(isHot(s.handle) ? theme::amber : theme::paper);
       const double r = isHot(s.handle) ? 5.5 : 4.5;
-      if (grip == Grip::side) {
+      if (grip == Grip::side || grip == Grip::fall) {
         painter.drawEllipse(s.at, r - 0.5, r - 0.5);
       } else if (grip == Grip::corner) {
         painter.drawRect(QRectF(s.at.x() - r, s.at.y() - r, 2 * r, 2 * r));

@@ -74,6 +74,20 @@ double signedArea(const Ring& ring) {
   return twice / 2;
 }
 
+Vec2 centroid(const Ring& ring) {
+  // Relative to a corner, so that coordinates far from the origin lose nothing.
+  const Vec2 at = ring.front();
+  double twice = 0;
+  Vec2 sum{0, 0};
+  for (std::size_t i = 1; i + 1 < ring.size(); ++i) {
+    const Vec2 a = ring[i] - at, b = ring[i + 1] - at;
+    const double c = cross(a, b);
+    twice += c;
+    sum = sum + c * (a + b);
+  }
+  return at + (1 / (3 * twice)) * sum;
+}
+
 double area(const Polygon& polygon) {
   double total = std::abs(signedArea(polygon.outer));
   for (const Ring& hole : polygon.holes) total -= std::abs(signedArea(hole));

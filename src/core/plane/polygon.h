@@ -20,6 +20,9 @@ struct Polygon {
 // Positive for a counter-clockwise ring.
 double signedArea(const Ring& ring);
 
+// The centroid of the ring's area. REQUIRES: it has one.
+Vec2 centroid(const Ring& ring);
+
 // The plan area of a sound polygon.
 double area(const Polygon& polygon);
 

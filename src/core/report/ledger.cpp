@@ -28,7 +28,7 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
       row.volume = w.volume;
       row.footprintArea = w.placement->footprintArea;
       row.works = w.works->shape.kind().name;
-      row.figures = works::figuresOf(w.works->shape);
+      row.figures = works::figuresOf(w.works->shape, *w.placement);
       ledger.rows.push_back(std::move(row));
     }
   };

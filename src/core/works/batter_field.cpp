@@ -87,22 +87,25 @@ void BatterField::makeFacets(const FieldRequest& request) {
     c.before = in.out;
     c.after = out.out;
     c.angle = std::atan2(cross(in.along, out.along), dot(in.along, out.along));
+    // The line in which the two planes meet, scaled to depth 1 from either edge.
+    const Vec2 change = in.plane.gradient - out.plane.gradient;
+    Vec2 mitre = rightOf(change);
+    if (dot(mitre, in.out + out.out) < 0) mitre = -1 * mitre;
+    const double depthIn = dot(mitre, in.out), depthOut = dot(mitre, out.out);
+    const bool meet = depthIn > 0 && depthOut > 0 && plane::norm(mitre) < kSharpestMitre * std::min(depthIn, depthOut);
+    const auto endAtMitre = [&] { c.before = (1 / depthIn) * mitre, c.after = (1 / depthOut) * mitre; };
     if (c.angle < 1e-9) {
-      // Inward corners need nothing; at straight ones a common ray leaves no gap.
-      if (c.angle > -1e-9) c.before = c.after = plane::unit(in.out + out.out);
+      // At straight corners a common ray leaves no gap. At inward ones the planes overlap, and the higher governs, up
+      // to where they meet; on a sloping crest that may be beyond what lies square to either edge.
+      if (c.angle > -1e-9)
+        c.before = c.after = plane::unit(in.out + out.out);
+      else if (meet && (cross(in.out, mitre) > 0 || cross(mitre, out.out) > 0))
+        endAtMitre();
       continue;
     }
-    if (request.corners == CornerStyle::square) {
-      // The line in which the two planes meet, scaled to depth 1 from the first edge.
-      const Vec2 change = in.plane.gradient - out.plane.gradient;
-      Vec2 mitre = rightOf(change);
-      if (dot(mitre, in.out) < 0) mitre = -1 * mitre;
-      const double depthIn = dot(mitre, in.out), depthOut = dot(mitre, out.out);
-      if (depthIn > 0 && depthOut > 0 && plane::norm(mitre) < kSharpestMitre * std::min(depthIn, depthOut)) {
-        c.before = (1 / depthIn) * mitre;
-        c.after = (1 / depthOut) * mitre;
-        continue;
-      }
+    if (request.corners == CornerStyle::square && meet) {
+      endAtMitre();
+      continue;
     }
     c.fan = true;
   }

@@ -151,6 +151,11 @@ std::string shown(const Field& field, const Value& value) {
   }
 }
 
+std::string shown(const Figure& figure) {
+  const bool metres = figure.measure == Measure::level || figure.measure == Measure::length;
+  return formatNumber(figure.value, metres ? 3 : figure.measure == Measure::bearing ? 1 : 2) + unitOf(figure.measure);
+}
+
 Value tidied(const Field& field, Value value, const plane::Origin& origin) {
   if (field.measure == Measure::outline) value = plane::sound({std::get<Places>(std::move(value)), {}}, origin).outer;
   return value;

@@ -46,6 +46,15 @@ struct Field {
   std::vector<std::string> words = {};  // of a choice
   bool onCard = true;                   // else it is only in files
   bool figure = false;                  // a number that is told among the figures of a works
+  bool later = false;                   // not in all files: there it is as before anything is said
+};
+
+// What a works says of itself, beside what it costs.
+struct Figure {
+  std::string name;  // "level_m"
+  std::string label;
+  Measure measure = Measure::level;
+  double value = 0;
 };
 
 // The limits that a slope has by itself.
@@ -64,6 +73,9 @@ Value parsed(const Field& field, std::string_view text, std::optional<double> cu
 
 // A number, choice or flag as it is shown: "79.500 m", "2:1", "2 %", "square". Of places their count.
 std::string shown(const Field& field, const Value& value);
+
+// A figure as it is told: "77.567 m", "2.5 %".
+std::string shown(const Figure& figure);
 
 // An outline in the form that `wrong` asks for; other values as they are. Throws Error (plane::sound).
 Value tidied(const Field& field, Value value, const plane::Origin& origin);

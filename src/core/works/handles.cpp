@@ -1,5 +1,10 @@
 #include "works/handles.h"
 
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+#include <utility>
+
 #include "base/error.h"
 
 namespace inselberg::works {
@@ -17,7 +22,45 @@ bool isClosed(const Shape& shape, std::size_t field) {
   return shape.kind().fields().at(field).measure == Measure::outline;
 }
 
+// The arrow is so long at no fall, and so much longer for each percent: in sight within an outline up to the falls of
+// yards and platforms.
+struct ArrowScale {
+  double start, perPercent;
+};
+ArrowScale arrowScale(const Shape& shape) {
+  const plane::Box box = boundsOf(shape);
+  const double room = std::max(0.5 * std::min(box.width(), box.height()), 1.0);
+  return {0.75 * room, 0.08 * room};
+}
+
+constexpr double kDegree = std::numbers::pi / 180;
+
+// The fall that has its tip there: to 0.1 % and 1 degree.
+Shape withFallTo(const Shape& shape, Vec2 tip) {
+  const auto [start, perPercent] = arrowScale(shape);
+  const Vec2 d = tip - fallOf(shape)->at;
+  const double percent = std::round(std::max(0.0, (plane::norm(d) - start) / perPercent) * 10) / 10;
+  const double bearing = std::round(std::atan2(d.x, d.y) / kDegree);
+  Shape next = shape;
+  bool percentDone = false, bearingDone = false;
+  const auto& fields = shape.kind().fields();
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    if (!fields[i].figure || !shape.applies(i)) continue;
+    if (fields[i].measure == Measure::percent && !std::exchange(percentDone, true))
+      next = next.with(i, std::min(percent, fields[i].most));
+    else if (fields[i].measure == Measure::bearing && !std::exchange(bearingDone, true))
+      next = next.with(i, bearing < 0 ? bearing + 360 : bearing);
+  }
+  return next;
+}
+
 }  // namespace
+
+Vec2 fallTip(const Shape& shape, const Fall& fall) {
+  const auto [start, perPercent] = arrowScale(shape);
+  const double bearing = fall.bearing * kDegree;
+  return fall.at + (start + perPercent * fall.percent) * Vec2{std::sin(bearing), std::cos(bearing)};
+}
 
 std::vector<Handle> handlesOf(const Shape& shape) {
   std::vector<Handle> handles;
@@ -28,12 +71,14 @@ std::vector<Handle> handlesOf(const Shape& shape) {
       handles.push_back({Grip::side, places.field, i, 0.5 * (places.points[i] + places.points[(i + 1) % n])});
   }
   if (levelOf(shape)) handles.push_back({Grip::level, 0, 0, placeOf(shape)});
+  if (const auto fall = fallOf(shape)) handles.push_back({Grip::fall, 0, 0, fallTip(shape, *fall)});
   return handles;
 }
 
 std::optional<Shape> moved(const Shape& shape, const Handle& handle, const Drag& drag) {
   Vec2 by = drag.to - drag.from;
   if (handle.grip == Grip::level) return ifSound(atLevel(shape, *levelOf(shape) + drag.up));
+  if (handle.grip == Grip::fall) return ifSound(withFallTo(shape, handle.at + by));
   if (handle.grip == Grip::whole) {
     Shape next = shape;
     for (PlacesField& places : placesOf(shape)) {
@@ -85,6 +130,8 @@ std::string movedText(const Works& works, const Handle& handle) {
       return "move an edge of " + works.name;
     case Grip::level:
       return "change the level of " + works.name;
+    case Grip::fall:
+      return "change the fall of " + works.name;
     default:
       return "move " + works.name;
   }

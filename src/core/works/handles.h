@@ -11,6 +11,7 @@ enum class Grip {
   corner,  // a point of an outline or line
   side,    // between two of them; an outline's moves square to itself, a line's as it is dragged
   level,   // moves up and down
+  fall,    // the tip of the fall arrow: swings and steepens it
   whole    // moves everything
 };
 
@@ -21,8 +22,12 @@ struct Handle {
   bool operator==(const Handle&) const = default;
 };
 
-// Corners and sides of every outline and line, then the level, where there is one. The whole has no place of its own.
+// Corners and sides of every outline and line, then the level and the fall, where there are. The whole has no place of
+// its own.
 std::vector<Handle> handlesOf(const Shape& shape);
+
+// Where the arrow of a works' fall ends: the steeper, the longer.
+Vec2 fallTip(const Shape& shape, const Fall& fall);
 
 // A handle dragged from one place to another, and up by so much where it is a level.
 struct Drag {

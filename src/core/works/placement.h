@@ -7,6 +7,7 @@
 #include "ground/doubt.h"
 #include "ground/tin.h"
 #include "quantity/volume.h"
+#include "works/field.h"
 
 namespace inselberg::works {
 
@@ -28,6 +29,7 @@ struct Placement {
   std::vector<Line3> ends;       // where batters end without meeting it
   double footprintArea = 0;      // plan
   ground::Doubts doubts;
+  std::vector<Figure> figures;  // found by placing: the level and fall of a fitted plane
 };
 
 // What a placement costs against the ground it was placed on: cut, fill and depths over its footprint. `onlyTo` is the

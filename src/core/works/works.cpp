@@ -65,6 +65,11 @@ Vec2 placeOf(const Shape& shape) {
   return boundsOf(shape).centre();
 }
 
+Vec2 middleOf(const Shape& shape) {
+  const plane::Ring outline = outlineOf(shape);
+  return outline.empty() ? placeOf(shape) : plane::centroid(outline);
+}
+
 plane::Ring outlineOf(const Shape& shape) {
   for (PlacesField& places : placesOf(shape)) {
     if (places.closed) return std::move(places.points);
@@ -101,7 +106,7 @@ Shape atLevel(const Shape& shape, double level) {
   return raised;
 }
 
-std::vector<Figure> figuresOf(const Shape& shape) {
+std::vector<Figure> figuresOf(const Shape& shape, const Placement& placement) {
   std::vector<Figure> figures;
   const auto& fields = shape.kind().fields();
   for (std::size_t i = 0; i < fields.size(); ++i) {
@@ -110,7 +115,31 @@ std::vector<Figure> figuresOf(const Shape& shape) {
     const bool metres = field.measure == Measure::level || field.measure == Measure::length;
     figures.push_back({field.name + (metres ? "_m" : ""), field.label, field.measure, std::get<double>(shape.get(i))});
   }
+  figures.insert(figures.end(), placement.figures.begin(), placement.figures.end());
   return figures;
+}
+
+std::optional<Fall> fallOf(const Shape& shape) {
+  std::optional<double> percent, bearing;
+  const auto& fields = shape.kind().fields();
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    if (!fields[i].figure || !shape.applies(i)) continue;
+    if (fields[i].measure == Measure::percent && !percent) percent = std::get<double>(shape.get(i));
+    if (fields[i].measure == Measure::bearing && !bearing) bearing = std::get<double>(shape.get(i));
+  }
+  if (!percent || !bearing) return std::nullopt;
+  return Fall{middleOf(shape), *percent, *bearing};
+}
+
+std::optional<Fall> fallOf(const Shape& shape, const Placement& placement) {
+  if (const auto own = fallOf(shape)) return own;
+  std::optional<double> percent, bearing;
+  for (const Figure& figure : placement.figures) {
+    if (figure.measure == Measure::percent) percent = figure.value;
+    if (figure.measure == Measure::bearing) bearing = figure.value;
+  }
+  if (!percent || !bearing) return std::nullopt;
+  return Fall{middleOf(shape), *percent, *bearing};
 }
 
 Shape begun(const Kind& kind, Places places, const plane::Origin& origin) {

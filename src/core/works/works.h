@@ -48,6 +48,8 @@ std::vector<PlacesField> placesOf(const Shape& shape);
 // The box of all of them, and its middle: where the works is spoken of.
 plane::Box boundsOf(const Shape& shape);
 Vec2 placeOf(const Shape& shape);
+// The centroid of its outline's area, or that place where it has none.
+Vec2 middleOf(const Shape& shape);
 // The first outline; empty when there is none.
 plane::Ring outlineOf(const Shape& shape);
 // REQUIRES: there is one.
@@ -58,14 +60,19 @@ std::optional<double> levelOf(const Shape& shape);
 // The works raised or lowered as a whole, so that it is known by this level. REQUIRES: levelOf gives one.
 Shape atLevel(const Shape& shape, double level);
 
-// What a works says of itself, beside what it costs: its fields that are figures, as they stand.
-struct Figure {
-  std::string name;  // "level_m"
-  std::string label;
-  Measure measure = Measure::level;
-  double value = 0;
+// Its fields that are figures, as they stand; then what was found when it was placed.
+std::vector<Figure> figuresOf(const Shape& shape, const Placement& placement);
+
+// Where the top of a works falls to; nothing for one that does not fall.
+struct Fall {
+  Vec2 at;             // where the arrow begins
+  double percent = 0;  // positive downwards
+  double bearing = 0;  // degrees clockwise from north
 };
-std::vector<Figure> figuresOf(const Shape& shape);
+// As its fields say it.
+std::optional<Fall> fallOf(const Shape& shape);
+// The same, or as it was found when it was placed.
+std::optional<Fall> fallOf(const Shape& shape, const Placement& placement);
 
 // A works of the kind with this as its first outline or line, the rest as it is before anything is said. Throws Error
 // when it is not sound.

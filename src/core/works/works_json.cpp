@@ -45,7 +45,10 @@ Shape shapeFromJson(const json& j, Kinds kinds) {
   if (!kind) throw Error("works of the kind \"" + name + "\" are not known", "open the project with a newer version");
   Shape shape = kind->fresh();
   const auto& fields = kind->fields();
-  for (std::size_t i = 0; i < fields.size(); ++i) shape = shape.with(i, valueFromJson(fields[i], j.at(fields[i].name)));
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    if (fields[i].later && !j.contains(fields[i].name)) continue;
+    shape = shape.with(i, valueFromJson(fields[i], j.at(fields[i].name)));
+  }
   for (std::size_t i = 0; i < fields.size(); ++i) {
     if (const auto why = shape.applies(i) ? wrong(fields[i], shape.get(i)) : std::nullopt)
       throw Error(fmt::format("\"{}\" {}", fields[i].name, *why), "the file is damaged");

@@ -27,13 +27,34 @@ quantity::Volume placedVolume(const ground::Tin& ground, const works::Pad& pad) 
   return quantity::volumeBetween(ground, *placed.facets, {}, {});
 }
 
-// The distance in plan from p to the ring.
-double distanceTo(const plane::Ring& ring, Vec2 p) {
-  double best = 1e300;
-  for (std::size_t i = 0; i < ring.size(); ++i) {
-    best = std::min(best, plane::nearestOnSegment(p, ring[i], ring[(i + 1) % ring.size()]).distance);
+// The level of the top of a level or tilted pad.
+double topAt(const works::Pad& pad, Vec2 p) {
+  if (pad.top == works::PadTop::level) return pad.level;
+  const Vec2 d = p - plane::centroid(pad.outline);
+  const double bearing = pad.bearing * kPi / 180;
+  return pad.level - pad.fall / 100 * (d.x * std::sin(bearing) + d.y * std::cos(bearing));
+}
+
+// The highest fill and the lowest cut at p of batters square to each side, and round outward corners.
+struct Governing {
+  double fill = -1e300, cut = 1e300;
+};
+Governing battersAt(const works::Pad& pad, Vec2 p) {
+  Governing g;
+  const std::size_t n = pad.outline.size();
+  const auto from = [&](Vec2 crest) {
+    const double d = plane::distance(p, crest), z = topAt(pad, crest);
+    g.fill = std::max(g.fill, z - d / pad.batters.fill.run());
+    g.cut = std::min(g.cut, z + d / pad.batters.cut.run());
+  };
+  for (std::size_t i = 0; i < n; ++i) {
+    const Vec2 before = pad.outline[(i + n - 1) % n], a = pad.outline[i], b = pad.outline[(i + 1) % n];
+    const double along = plane::dot(p - a, b - a) / plane::dot(b - a, b - a);
+    if (along >= 0 && along <= 1 && plane::turn(a, b, p) <= 0) from(a + along * (b - a));
+    const bool outward = plane::turn(before, a, b) > 0;
+    if (outward && plane::dot(p - a, a - before) >= 0 && plane::dot(p - a, b - a) <= 0) from(a);
   }
-  return best;
+  return g;
 }
 
 // The batter rule taken literally on a grid of cells: min(max(ground, z - d/fill), z + d/cut), kept only where it hangs
@@ -54,13 +75,12 @@ Raster byCells(const ground::Tin& ground, const works::Pad& pad, double size, in
       const int at = j * n + i;
       if (plane::contains(pad.outline, p)) {
         kind[at] = 1;
-        change[at] = pad.level - *level;
+        change[at] = topAt(pad, p) - *level;
         stack.push_back(at);
         continue;
       }
-      const double d = distanceTo(pad.outline, p);
-      const double fill = pad.level - d / pad.batters.fill.run() - *level,
-                   cut = pad.level + d / pad.batters.cut.run() - *level;
+      const Governing governing = battersAt(pad, p);
+      const double fill = governing.fill - *level, cut = governing.cut - *level;
       if (fill > 0) kind[at] = 2, change[at] = fill;
       if (cut < 0) kind[at] = 3, change[at] = cut;
     }
@@ -311,4 +331,33 @@ TEST_CASE("A pad of thousands of corners meets the ground all round, without a d
   const auto placed = works::place(pad, *ground, {}, {});
   for (const auto& d : placed.doubts) UNSCOPED_INFO(d.text);
   CHECK(placed.doubts.empty());
+}
+
+TEST_CASE("Tilted pads on random hills agree with the batter rule integrated over cells", "[random]") {
+  for (unsigned round = 0; round < 12; ++round) {
+    std::mt19937 random(500 + round);
+    CAPTURE(round);
+    const auto ground = scatteredGround(200, 1500, random, randomHills(random, 8));
+    const int corners = 4 + static_cast<int>(random() % 20);
+    auto pad = padOf(randomStar(random, {100, 100}, 12, 28, corners),
+                     *ground->levelAt({100, 100}) + (round % 3 - 1.0) * 1.5, 1 + 0.5 * (round % 3), CornerStyle::round);
+    pad.top = works::PadTop::tilted;
+    pad.fall = 1 + 0.5 * round;
+    pad.bearing = 31.0 * round;
+    const auto placed = works::place(pad, *ground, {}, {});
+    const auto exact = quantity::volumeBetween(*ground, *placed.facets, {}, {});
+    const Raster cells = byCells(*ground, pad, 200, 800);
+    CHECK(exact.cut == Approx(cells.cut).epsilon(0.004).margin(2));
+    CHECK(exact.fill == Approx(cells.fill).epsilon(0.004).margin(2));
+    CHECK(placed.ends.empty());
+    for (const auto& line : placed.daylight) {
+      CHECK(line.closed);
+      for (const auto& p : line.points) CHECK(std::abs(*ground->levelAt(p.plan()) - p.z) < 1e-6);
+    }
+    // Inside the outline it is the plane, to the corners.
+    for (const Vec2 p : pad.outline) {
+      const Vec2 in = p + 1e-3 * (plane::centroid(pad.outline) - p);
+      if (plane::contains(pad.outline, in)) CHECK(*placed.facets->levelAt(in) == Approx(topAt(pad, in)).margin(1e-6));
+    }
+  }
 }
