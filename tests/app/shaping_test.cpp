@@ -1,6 +1,7 @@
 // Choosing and shaping works on the plan, on the card and in the column.
 #include <QCheckBox>
 #include <QComboBox>
+#include <QInputDialog>
 #include <QLabel>
 #include <QPushButton>
 
@@ -160,6 +161,53 @@ TEST_CASE("A pad is tilted on the card, swung and steepened on the plan, fitted,
   REQUIRE(d.window.saveProject(QString::fromStdString(scratch / "fitted.inselberg")));
   REQUIRE(d.window.openProject(QString::fromStdString(scratch / "fitted.inselberg")));
   CHECK(d.works(0).shape == kept);
+}
+
+TEST_CASE("Works are nudged, copied, turned and mirrored, each undone in a step") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  const works::Shape start = d.works(0).shape;
+  d.key(Qt::Key_Right);
+  d.key(Qt::Key_Up);
+  CHECK(plane::distance(works::outlineOf(d.works(0).shape)[0], works::outlineOf(start)[0] + Vec2{0.1, 0.1}) < 1e-9);
+  d.act("undo");
+  d.act("undo");
+  CHECK(d.works(0).shape == start);
+
+  d.act("copyWorks");
+  d.act("copyWorks");
+  d.settle();
+  REQUIRE(d.project().column.back()->works.size() == 3);
+  CHECK(d.works(1).name == d.works(0).name + " copy");
+  CHECK(d.works(2).name == d.works(0).name + " copy 2");
+  CHECK(d.workspace().chosenWorks() == d.works(2).id);
+  CHECK(works::boundsOf(d.works(1).shape).minX > works::boundsOf(d.works(0).shape).maxX);
+
+  d.whenDialog<QInputDialog>([](QInputDialog& dialog) {
+    dialog.setDoubleValue(90);
+    dialog.accept();
+  });
+  d.act("turnWorks");
+  const plane::Box before = works::boundsOf(d.works(1).shape), now = works::boundsOf(d.works(2).shape);
+  CHECK(now.width() == Approx(before.height()));
+  CHECK(now.height() == Approx(before.width()));
+  const works::Shape turned = d.works(2).shape;
+  d.act("mirrorWorks");
+  CHECK_FALSE(d.works(2).shape == turned);
+  d.act("mirrorWorks");
+  CHECK(plane::distance(works::outlineOf(d.works(2).shape)[0], works::outlineOf(turned)[0]) < 1e-9);
+  // Without a works chosen, the arrow keys move the plan.
+  d.key(Qt::Key_Escape);
+  const auto centre = d.window.plan().view().centre;
+  d.key(Qt::Key_Right);
+  CHECK(d.window.plan().view().centre.x > centre.x);
+}
+
+TEST_CASE("The window goes on a screen of 1280 pixels") {
+  Driver d;
+  d.openDemo();
+  CHECK(d.window.minimumSizeHint().width() <= 1280);
 }
 
 TEST_CASE("A drag that would make the outline cross itself stops, and Esc gives it up") {

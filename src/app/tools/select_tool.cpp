@@ -6,6 +6,7 @@
 
 #include "base/error.h"
 #include "theme/theme.h"
+#include "works/transform.h"
 
 namespace inselberg::app {
 namespace {
@@ -119,7 +120,7 @@ QString SelectTool::hint() const {
   const auto handle = drag_ ? std::optional(drag_->handle) : hovered_;
   if (!handle)
     return hasRoom(works->shape)
-               ? tr("Drag corners, edges, the level handle or the whole. Esc lets go.")
+               ? tr("Drag corners, edges, the level handle or the whole; arrow keys nudge. Esc lets go.")
                : tr("Drag the whole or the level handle beside it; zoom in for corners and edges. Esc lets go.");
   switch (handle->grip) {
     case Grip::corner:
@@ -188,7 +189,22 @@ void SelectTool::doubleClick(const Pointed& at) {
   commit(changed, tr("add a corner to %1"));
 }
 
-bool SelectTool::key(int key, Qt::KeyboardModifiers) {
+// 10 cm, with Shift a metre.
+bool SelectTool::nudge(int key, Qt::KeyboardModifiers modifiers) {
+  const Vec2 way = key == Qt::Key_Left    ? Vec2{-1, 0}
+                   : key == Qt::Key_Right ? Vec2{1, 0}
+                   : key == Qt::Key_Up    ? Vec2{0, 1}
+                   : key == Qt::Key_Down  ? Vec2{0, -1}
+                                          : Vec2{0, 0};
+  const auto works = chosen();
+  if (way == Vec2{0, 0} || !works || drag_ || canvas_.workspace().readOnly()) return false;
+  works::Works changed = *works;
+  changed.shape = works::shifted(works->shape, (modifiers & Qt::ShiftModifier ? 1.0 : 0.1) * way);
+  commit(changed, tr("nudge %1"));
+  return true;
+}
+
+bool SelectTool::key(int key, Qt::KeyboardModifiers modifiers) {
   Workspace& workspace = canvas_.workspace();
   if (key == Qt::Key_Escape) {
     if (drag_) {
@@ -199,6 +215,7 @@ bool SelectTool::key(int key, Qt::KeyboardModifiers) {
     }
     return true;
   }
+  if (nudge(key, modifiers)) return true;
   const auto works = chosen();
   if (key != Qt::Key_Delete || !works || workspace.readOnly()) return false;
   if (hovered_ && hovered_->grip == Grip::corner) {

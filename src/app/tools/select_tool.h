@@ -43,6 +43,7 @@ class SelectTool : public Tool {
   std::optional<works::Handle> handleAt(QPointF screen) const;
   // Whether the works is large enough on the screen to hold its handles.
   bool hasRoom(const works::Shape& shape) const;
+  bool nudge(int key, Qt::KeyboardModifiers modifiers);
   void removeCornerOf(const works::Works& works);
   void commit(const works::Works& changed, const QString& what);
 

@@ -258,6 +258,17 @@ void MainWindow::makeMenus(QHBoxLayout& bar) {
   bar.addWidget(menus, 0, Qt::AlignVCenter);
 }
 
+// Takes the words from buttons with an icon, the last first, until the window can be 1280 pixels wide.
+void MainWindow::leaveRoom(QHBoxLayout& row) {
+  constexpr int kRoom = 370;
+  for (int i = row.count() - 1; i >= 0; --i) {
+    row.invalidate();
+    if (row.minimumSize().width() <= kRoom) return;
+    auto* button = qobject_cast<QToolButton*>(row.itemAt(i)->widget());
+    if (button && !button->icon().isNull() && !button->menu()) button->setToolButtonStyle(Qt::ToolButtonIconOnly);
+  }
+}
+
 void MainWindow::makeSteps(QHBoxLayout& bar) {
   tools_ = new QStackedWidget(bar.parentWidget());
   for (const char* name : kSteps) {
@@ -265,7 +276,7 @@ void MainWindow::makeSteps(QHBoxLayout& bar) {
     auto* row = new QHBoxLayout(page);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(2);
-    const bool crowded = QLatin1String(name) == QLatin1String("Ground");
+    const bool withInterval = QLatin1String(name) == QLatin1String("Ground");
     QHash<QString, QMenu*> lists;
     for (const Command& command : commands_) {
       if (QLatin1String(command.step) != QLatin1String(name)) continue;
@@ -284,16 +295,16 @@ void MainWindow::makeSteps(QHBoxLayout& bar) {
       } else {
         button->setDefaultAction(action);
       }
-      button->setToolButtonStyle(button->icon().isNull()       ? Qt::ToolButtonTextOnly
-                                 : crowded && !*command.button ? Qt::ToolButtonIconOnly
-                                                               : Qt::ToolButtonTextBesideIcon);
+      button->setToolButtonStyle(button->icon().isNull() ? Qt::ToolButtonTextOnly : Qt::ToolButtonTextBesideIcon);
+      button->ensurePolished();
       row->addWidget(button);
     }
     if (row->count() == 0) {
       delete page;
       continue;
     }
-    if (crowded) row->addWidget(interval_ = makeInterval(page));
+    if (withInterval) row->addWidget(interval_ = makeInterval(page));
+    leaveRoom(*row);
     row->addStretch(1);
     const int index = tools_->addWidget(page);
     auto* step = new QToolButton(bar.parentWidget());
@@ -312,7 +323,7 @@ void MainWindow::makeSteps(QHBoxLayout& bar) {
 QComboBox* MainWindow::makeInterval(QWidget* parent) {
   auto* box = new QComboBox(parent);
   box->setObjectName("interval");
-  box->setFixedWidth(90);
+  box->setFixedWidth(84);
   box->addItem(tr("by relief"), 0.0);
   for (const double m : {0.1, 0.2, 0.25, 0.5, 1.0, 2.0, 5.0}) box->addItem(tr("%1 m").arg(m), m);
   box->setToolTip(tr("Level difference between contours: choose one, or type any"));

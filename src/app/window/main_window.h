@@ -93,6 +93,7 @@ class MainWindow : public QMainWindow {
   QWidget* makeStepBar();
   void makeMenus(QHBoxLayout& bar);
   void makeSteps(QHBoxLayout& bar);
+  static void leaveRoom(QHBoxLayout& row);
   QComboBox* makeInterval(QWidget* parent);
   void takeInterval();
   void showDoubt();

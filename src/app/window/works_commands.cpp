@@ -1,9 +1,13 @@
 // Undo and redo; drawing, choosing and balancing works.
+#include <QInputDialog>
+#include <algorithm>
+
 #include "theme/theme.h"
 #include "tools/draw_works_tool.h"
 #include "tools/select_tool.h"
 #include "window/command.h"
 #include "window/main_window.h"
+#include "works/transform.h"
 
 namespace inselberg::app {
 namespace {
@@ -13,6 +17,44 @@ void remove(Workspace& workspace) {
   if (placed.ground)
     workspace.commit(project::withoutWorks(*workspace.project(), placed.works->id),
                      tr("remove %1").arg(QString::fromStdString(placed.works->name)));
+}
+
+// Puts a copy beside the chosen works, and chooses it.
+void copy(Workspace& workspace) {
+  const auto placed = workspace.project()->works(workspace.chosenWorks());
+  if (!placed.ground) return;
+  constexpr double kGap = 5;  // m
+  const works::Shape& shape = placed.works->shape;
+  // The copy of a copy is another of the first.
+  const std::string first = placed.works->name.substr(0, placed.works->name.rfind(" copy")), start = first + " copy";
+  std::string name = start;
+  const auto taken = [&] {
+    const auto& all = placed.ground->works;
+    return std::any_of(all.begin(), all.end(), [&](const project::WorksPtr& w) { return w->name == name; });
+  };
+  for (int i = 2; taken(); ++i) name = start + " " + std::to_string(i);
+  const WorksId id{workspace.project()->nextId};
+  workspace.commit(project::withNewWorks(*workspace.project(), placed.ground->id, name,
+                                         works::shifted(shape, {works::boundsOf(shape).width() + kGap, 0})),
+                   tr("copy %1").arg(QString::fromStdString(placed.works->name)));
+  workspace.chooseWorks(id);
+}
+
+void change(Workspace& workspace, const QString& what, const std::function<works::Shape(const works::Shape&)>& edit) {
+  const auto placed = workspace.project()->works(workspace.chosenWorks());
+  if (!placed.ground) return;
+  works::Works changed = *placed.works;
+  changed.shape = edit(placed.works->shape);
+  workspace.commit(project::withWorks(*workspace.project(), changed), what.arg(QString::fromStdString(changed.name)));
+}
+
+void turn(MainWindow& w) {
+  bool given = false;
+  const double degrees = QInputDialog::getDouble(&w, tr("Turn"), tr("Degrees clockwise, about its middle"), 90, -360,
+                                                 360, 3, &given, Qt::WindowFlags(), 5);
+  if (given)
+    change(w.workspace(), tr("turn %1"),
+           [&](const works::Shape& s) { return works::turned(s, works::middleOf(s), degrees); });
 }
 
 // One for each kind of works.
@@ -83,6 +125,31 @@ Commands worksCommands(MainWindow& w) {
                   .menu = "&Edit",
                   .words = tr("delete erase pad"),
                   .run = [&workspace] { remove(workspace); },
+                  .enabled = chosen});
+  list.push_back({.id = "copyWorks",
+                  .text = tr("Copy the chosen works"),
+                  .menu = "&Edit",
+                  .begins = true,
+                  .icon = "copy",
+                  .key = QKeySequence(Qt::CTRL | Qt::Key_D),
+                  .words = tr("duplicate repeat another pad"),
+                  .run = [&workspace] { copy(workspace); },
+                  .enabled = chosen});
+  list.push_back({.id = "turnWorks",
+                  .text = tr("Turn the chosen works…"),
+                  .menu = "&Edit",
+                  .words = tr("rotate angle bearing pad"),
+                  .run = [&w] { turn(w); },
+                  .enabled = chosen});
+  list.push_back({.id = "mirrorWorks",
+                  .text = tr("Mirror the chosen works"),
+                  .menu = "&Edit",
+                  .words = tr("reflect east west pad"),
+                  .run =
+                      [&workspace] {
+                        change(workspace, tr("mirror %1"),
+                               [](const works::Shape& s) { return works::mirrored(s, works::middleOf(s), 0); });
+                      },
                   .enabled = chosen});
   list.push_back({.id = "balance",
                   .text = tr("Balance"),

@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "base/error.h"
+#include "works/transform.h"
 
 namespace inselberg::works {
 namespace {
@@ -79,14 +80,7 @@ std::optional<Shape> moved(const Shape& shape, const Handle& handle, const Drag&
   Vec2 by = drag.to - drag.from;
   if (handle.grip == Grip::level) return ifSound(atLevel(shape, *levelOf(shape) + drag.up));
   if (handle.grip == Grip::fall) return ifSound(withFallTo(shape, handle.at + by));
-  if (handle.grip == Grip::whole) {
-    Shape next = shape;
-    for (PlacesField& places : placesOf(shape)) {
-      for (Vec2& p : places.points) p = p + by;
-      next = next.with(places.field, std::move(places.points));
-    }
-    return ifSound(std::move(next));
-  }
+  if (handle.grip == Grip::whole) return ifSound(shifted(shape, by));
   Places points = placesAt(shape, handle.field);
   const std::size_t i = handle.index, n = points.size();
   if (handle.grip == Grip::corner) {
