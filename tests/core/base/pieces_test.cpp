@@ -55,7 +55,7 @@ TEST_CASE("A list in pieces holds what a vector holds after any edits", "[random
   }
 }
 
-TEST_CASE("A changed item costs its piece; equal lists have equal hashes and others have not") {
+TEST_CASE("A changed item costs its piece, and equal lists have equal hashes, others have not") {
   std::vector<int> plain(100'000, 7);
   const Pieces<int> one(plain);
   Pieces<int> other = one;

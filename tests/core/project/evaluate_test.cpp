@@ -546,7 +546,7 @@ TEST_CASE("A line drawn over survey points under the hand is patched with the le
                           ground::DuplicateRule::highest, ground::DuplicateRule::lowest}) {
     auto p = hillside(11);
     p = project::withRules(*p, p->surveyed(), {rule, 0, false});
-    const auto& points = p->sources[0]->data->points;
+    const auto points = p->sources[0]->data->points;  // a copy: the project goes on
     ground::Breakline line{{{60, 60, 40}, {90, 71, 41}, {120, 60, 42}, {141, 66, 41}}, false, false};
     p = project::withFeature(*p, p->sources[0]->id, project::FeatureKind::line, line);
     const project::Feature feature{p->sources[0]->id, project::FeatureKind::line, 0};
