@@ -445,7 +445,8 @@ void PlanView::paintWorks(QPainter& painter) {
       for (const auto& line : w.placement->ends) painter.drawPolyline(screenLine(line.points, line.closed, view_));
       painter.setPen(QPen(chosen ? theme::amber : theme::ink, chosen ? 2.4 : 1.5));
       for (const auto& line : w.placement->crests) painter.drawPolyline(screenLine(line.points, line.closed, view_));
-      if (const auto fall = works::fallOf(w.works->shape, *w.placement)) paintFall(painter, w.works->shape, *fall);
+      const auto fall = works::fallOf(w.works->shape, *w.placement);
+      if (fall) paintFall(painter, w.works->shape, *fall);
       // Name and level in the middle.
       const QPointF middle = view_.toScreen(works::placeOf(w.works->shape));
       QString text = QString::fromStdString(w.works->name);
@@ -460,7 +461,6 @@ void PlanView::paintWorks(QPainter& painter) {
       QRectF box = painter.fontMetrics().boundingRect(QRect(0, 0, 400, 60), Qt::AlignCenter, text);
       if (works::boundsOf(w.works->shape).width() * view_.scale > box.width() + 10) {
         // Clear of the handle in the middle, and of the arrow of its fall.
-        const auto fall = works::fallOf(w.works->shape, *w.placement);
         const bool above = fall && fall->bearing > 90 && fall->bearing < 270;
         const double aside = chosen ? 28 : fall ? 18 : 0;
         box.moveCenter(middle + QPointF(0, above ? -aside : aside));

@@ -8,6 +8,7 @@
 #include "base/error.h"
 #include "base/quantity.h"
 #include "canvas/label.h"
+#include "plane/bearing.h"
 #include "plane/curves.h"
 #include "plane/place_text.h"
 #include "theme/theme.h"
@@ -322,7 +323,7 @@ void DrawLineTool::paint(QPainter& painter) {
   for (qsizetype i = 0; i < done; ++i) painter.drawRect(QRectF(line[i] - QPointF(3.5, 3.5), QSizeF(7, 7)));
   if (!pointer_) return;
   const Vec2 d = *pointer_ - vertices_.back().plan();
-  const double bearing = std::fmod(std::atan2(d.x, d.y) * 180 / M_PI + 360, 360);
+  const double bearing = plane::bearingOf(d);
   QString text = tr("%1 m at %2°")
                      .arg(QString::fromStdString(formatNumber(plane::norm(d), 2)),
                           QString::fromStdString(formatNumber(bearing, 1)));

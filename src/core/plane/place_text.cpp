@@ -4,11 +4,11 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <string>
 #include <vector>
 
 #include "base/quantity.h"
+#include "plane/bearing.h"
 
 namespace inselberg::plane {
 namespace {
@@ -36,8 +36,7 @@ std::optional<Vec2> parsePlace(std::string_view text, const Origin& origin, std:
   if (words.size() == 3 && words[1] == "at") {
     const auto length = numberOf(words[0]), bearing = numberOf(words[2]);
     if (!length || !bearing || !from) return std::nullopt;
-    const double angle = *bearing * std::numbers::pi / 180;
-    return *from + *length * Vec2{std::sin(angle), std::cos(angle)};
+    return *from + *length * towards(*bearing);
   }
   if (words.size() != 2) return std::nullopt;
   const auto first = numberOf(words[0]), second = numberOf(words[1]);

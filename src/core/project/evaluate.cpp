@@ -33,6 +33,7 @@ struct LastBuilt {
   Hash mended;
   ground::TinPtr laid;
   ground::Doubts doubts;
+  std::uint64_t usedIn = 0;
 };
 
 struct Cache::Store {
@@ -76,6 +77,7 @@ struct Cache::Store {
   // and quickly set together again: they stay for the next round only.
   void forget() {
     constexpr std::uint64_t kRounds = 6, kRoundsOfGrounds = 1;
+    std::erase_if(built, [&](const auto& item) { return item.second.usedIn < round; });
     std::erase_if(entries, [&](const auto& item) {
       const bool whole = item.second.value.type() == typeid(std::shared_ptr<const SetIn>);
       return item.second.usedIn + (whole ? kRoundsOfGrounds : kRounds) < round;
@@ -317,7 +319,8 @@ class Evaluator {
     ground.tin = built->result.tin;
     ground.problem = built->problem;
     ground.doubts = built->result.doubts;
-    store_.built[ground.id] = {held, nameOfRules(project_, base), names_[i], laid->result.tin, ground.doubts};
+    store_.built[ground.id] = {held,        nameOfRules(project_, base), names_[i], laid->result.tin, ground.doubts,
+                               store_.round};
   }
 
   // The place in the column of a ground that another is made from, made first; nothing, and the problem set, when it
@@ -434,11 +437,11 @@ class Evaluator {
       }
     }
     if (early_ && !changed.empty()) publishEarly(i, rest, changed);
-    // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
     if (!patches_.empty()) {  // set in later
       ground.pending = facetsOf(all);
       return;
     }
+    // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
     ground.tin = watched_ && !changed.empty() ? groundWith(all, rest, changed) : groundWith(all, {}, all);
   }
 
@@ -521,12 +524,19 @@ class Evaluator {
   // What nameWith gave in the evaluation before; nothing where one of the works is not placed as it was there.
   std::optional<Hash> nameBefore(const std::vector<std::size_t>& which) const {
     if (!baseRebased_) return std::nullopt;
-    if (which.empty()) return baseRebased_->before;
+    return nameOn(baseRebased_->before, which, [](const Standing& s) { return s.before; });
+  }
+
+  // The name of a base with some of the works set in; nothing where one of them has none.
+  template <class NameOf>
+  std::optional<Hash> nameOn(const Hash& base, const std::vector<std::size_t>& which, NameOf&& nameOf) const {
+    if (which.empty()) return base;
     Hasher h;
-    h.text("with").hash(baseRebased_->before);
+    h.text("with").hash(base);
     for (const std::size_t k : which) {
-      if (!standing_[k].before) return std::nullopt;
-      h.hash(*standing_[k].before);
+      const std::optional<Hash> name = nameOf(standing_[k]);
+      if (!name) return std::nullopt;
+      h.hash(*name);
     }
     return h.finish();
   }
@@ -546,11 +556,7 @@ class Evaluator {
 
   // The surface of the base with some of the works set in, by what it is made of.
   Hash nameWith(const std::vector<std::size_t>& which) const {
-    if (which.empty()) return baseName_;
-    Hasher h;
-    h.text("with").hash(baseName_);
-    for (const std::size_t k : which) h.hash(standing_[k].name);
-    return h.finish();
+    return *nameOn(baseName_, which, [](const Standing& s) { return std::optional(s.name); });
   }
 
   // The base with some of the works set in: the first of them before, the others at once. REQUIRES: with each all it

@@ -2,10 +2,10 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <utility>
 
 #include "base/error.h"
+#include "plane/bearing.h"
 #include "works/transform.h"
 
 namespace inselberg::works {
@@ -34,14 +34,12 @@ ArrowScale arrowScale(const Shape& shape) {
   return {0.75 * room, 0.08 * room};
 }
 
-constexpr double kDegree = std::numbers::pi / 180;
-
 // The fall that has its tip there: to 0.1 % and 1 degree.
 Shape withFallTo(const Shape& shape, Vec2 tip) {
   const auto [start, perPercent] = arrowScale(shape);
   const Vec2 d = tip - fallOf(shape)->at;
   const double percent = std::round(std::max(0.0, (plane::norm(d) - start) / perPercent) * 10) / 10;
-  const double bearing = std::round(std::atan2(d.x, d.y) / kDegree);
+  const double bearing = std::fmod(std::round(plane::bearingOf(d)), 360);
   Shape next = shape;
   bool percentDone = false, bearingDone = false;
   const auto& fields = shape.kind().fields();
@@ -50,7 +48,7 @@ Shape withFallTo(const Shape& shape, Vec2 tip) {
     if (fields[i].measure == Measure::percent && !std::exchange(percentDone, true))
       next = next.with(i, std::min(percent, fields[i].most));
     else if (fields[i].measure == Measure::bearing && !std::exchange(bearingDone, true))
-      next = next.with(i, bearing < 0 ? bearing + 360 : bearing);
+      next = next.with(i, bearing);
   }
   return next;
 }
@@ -59,8 +57,7 @@ Shape withFallTo(const Shape& shape, Vec2 tip) {
 
 Vec2 fallTip(const Shape& shape, const Fall& fall) {
   const auto [start, perPercent] = arrowScale(shape);
-  const double bearing = fall.bearing * kDegree;
-  return fall.at + (start + perPercent * fall.percent) * Vec2{std::sin(bearing), std::cos(bearing)};
+  return fall.at + (start + perPercent * fall.percent) * plane::towards(fall.bearing);
 }
 
 std::vector<Handle> handlesOf(const Shape& shape) {

@@ -2,16 +2,12 @@
 
 #include <fmt/format.h>
 
-#include <cmath>
-#include <numbers>
-
+#include "plane/bearing.h"
 #include "plane/place_text.h"
 #include "works/fit.h"
 
 namespace inselberg::works {
 namespace {
-
-constexpr double kDegree = std::numbers::pi / 180;
 
 ground::Plane topOf(const Pad& pad, const ground::Tin& ground) {
   const Vec2 middle = plane::centroid(pad.outline);
@@ -19,8 +15,7 @@ ground::Plane topOf(const Pad& pad, const ground::Tin& ground) {
     case PadTop::level:
       break;
     case PadTop::tilted:
-      return {middle, pad.level,
-              -pad.fall / 100 * Vec2{std::sin(pad.bearing * kDegree), std::cos(pad.bearing * kDegree)}};
+      return {middle, pad.level, -pad.fall / 100 * plane::towards(pad.bearing)};
     case PadTop::fitted: {
       ground::Plane plane = fittedPlane(ground, pad.outline, pad.greatestFall / 100);
       return {middle, plane(middle) + pad.offset, plane.gradient};
@@ -31,10 +26,9 @@ ground::Plane topOf(const Pad& pad, const ground::Tin& ground) {
 
 // What a fitted plane came to be.
 std::vector<Figure> figuresOf(const ground::Plane& top) {
-  const double bearing = std::atan2(-top.gradient.x, -top.gradient.y) / kDegree;
   return {{"level_m", "Level", Measure::level, top.level},
           {"fall_percent", "Fall", Measure::percent, 100 * plane::norm(top.gradient)},
-          {"bearing_deg", "Towards", Measure::bearing, bearing < 0 ? bearing + 360 : bearing}};
+          {"bearing_deg", "Towards", Measure::bearing, plane::bearingOf(-1 * top.gradient)}};
 }
 
 }  // namespace

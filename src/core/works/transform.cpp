@@ -4,12 +4,11 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
-#include <numbers>
+
+#include "plane/bearing.h"
 
 namespace inselberg::works {
 namespace {
-
-constexpr double kDegree = std::numbers::pi / 180;
 
 Shape transformed(const Shape& shape, const std::function<Vec2(Vec2)>& place,
                   const std::function<double(double)>& bearing, bool mirrors) {
@@ -39,7 +38,7 @@ Shape shifted(const Shape& shape, Vec2 by) {
 }
 
 Shape turned(const Shape& shape, Vec2 about, double degrees) {
-  const double c = std::cos(degrees * kDegree), s = std::sin(degrees * kDegree);
+  const double c = std::cos(degrees * plane::kDegree), s = std::sin(degrees * plane::kDegree);
   return transformed(
       shape,
       [=](Vec2 p) {
@@ -50,7 +49,7 @@ Shape turned(const Shape& shape, Vec2 about, double degrees) {
 }
 
 Shape mirrored(const Shape& shape, Vec2 through, double bearing) {
-  const Vec2 along{std::sin(bearing * kDegree), std::cos(bearing * kDegree)};
+  const Vec2 along = plane::towards(bearing);
   return transformed(
       shape,
       [=](Vec2 p) {

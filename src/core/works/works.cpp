@@ -120,23 +120,14 @@ std::vector<Figure> figuresOf(const Shape& shape, const Placement& placement) {
 }
 
 std::optional<Fall> fallOf(const Shape& shape) {
-  std::optional<double> percent, bearing;
-  const auto& fields = shape.kind().fields();
-  for (std::size_t i = 0; i < fields.size(); ++i) {
-    if (!fields[i].figure || !shape.applies(i)) continue;
-    if (fields[i].measure == Measure::percent && !percent) percent = std::get<double>(shape.get(i));
-    if (fields[i].measure == Measure::bearing && !bearing) bearing = std::get<double>(shape.get(i));
-  }
-  if (!percent || !bearing) return std::nullopt;
-  return Fall{middleOf(shape), *percent, *bearing};
+  return fallOf(shape, {});
 }
 
 std::optional<Fall> fallOf(const Shape& shape, const Placement& placement) {
-  if (const auto own = fallOf(shape)) return own;
   std::optional<double> percent, bearing;
-  for (const Figure& figure : placement.figures) {
-    if (figure.measure == Measure::percent) percent = figure.value;
-    if (figure.measure == Measure::bearing) bearing = figure.value;
+  for (const Figure& figure : figuresOf(shape, placement)) {
+    if (figure.measure == Measure::percent && !percent) percent = figure.value;
+    if (figure.measure == Measure::bearing && !bearing) bearing = figure.value;
   }
   if (!percent || !bearing) return std::nullopt;
   return Fall{middleOf(shape), *percent, *bearing};

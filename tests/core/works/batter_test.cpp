@@ -108,6 +108,15 @@ Raster byCells(const ground::Tin& ground, const works::Pad& pad, double size, in
   return sum;
 }
 
+// The daylight lines are closed and lie on the ground, and nowhere else does a batter end.
+void checkDaylight(const works::Placement& placed, const ground::Tin& ground) {
+  CHECK(placed.ends.empty());
+  for (const auto& line : placed.daylight) {
+    CHECK(line.closed);
+    for (const auto& p : line.points) CHECK(std::abs(*ground.levelAt(p.plan()) - p.z) < 1e-6);
+  }
+}
+
 }  // namespace
 
 TEST_CASE("A square pad on level ground gives the closed form with square corners") {
@@ -219,12 +228,8 @@ TEST_CASE("Random concave pads on random hills agree with the batter rule integr
     const Raster cells = byCells(*ground, pad, 200, 800);
     CHECK(exact.cut == Approx(cells.cut).epsilon(0.004).margin(2));
     CHECK(exact.fill == Approx(cells.fill).epsilon(0.004).margin(2));
-    // Guarantee 2: the daylight line lies on the ground, and nowhere else does a batter end.
-    CHECK(placed.ends.empty());
-    for (const auto& line : placed.daylight) {
-      CHECK(line.closed);
-      for (const auto& p : line.points) CHECK(std::abs(*ground->levelAt(p.plan()) - p.z) < 1e-6);
-    }
+    // Guarantee 2.
+    checkDaylight(placed, *ground);
     // The stamped ground has the same volume, and the rest is untouched.
     const auto after = ground::stamp(*ground, *placed.facets, {});
     const auto seam = quantity::volumeBetween(*ground, *after, {}, {});
@@ -349,11 +354,7 @@ TEST_CASE("Tilted pads on random hills agree with the batter rule integrated ove
     const Raster cells = byCells(*ground, pad, 200, 800);
     CHECK(exact.cut == Approx(cells.cut).epsilon(0.004).margin(2));
     CHECK(exact.fill == Approx(cells.fill).epsilon(0.004).margin(2));
-    CHECK(placed.ends.empty());
-    for (const auto& line : placed.daylight) {
-      CHECK(line.closed);
-      for (const auto& p : line.points) CHECK(std::abs(*ground->levelAt(p.plan()) - p.z) < 1e-6);
-    }
+    checkDaylight(placed, *ground);
     // Inside the outline it is the plane, to the corners.
     for (const Vec2 p : pad.outline) {
       const Vec2 in = p + 1e-3 * (plane::centroid(pad.outline) - p);
