@@ -2,7 +2,7 @@
 """Makes the survey of Tolwin Grain Depot, a made-up site: the same files from the same seed.
 
 A field of about 6 ha falling 9 m from north to south, to a seasonal stream; a farm track with a ditch along the west side.
-Writes survey.csv, breaklines.dxf, boundary.geojson, silo-pad.geojson and test-pits.csv into the folder named.
+Writes survey.csv, breaklines.dxf, boundary.geojson, silo-pad.geojson, test-pits.csv and design.json into the folder named.
 """
 import json
 import math
@@ -44,6 +44,41 @@ def level(x, y):
         elif 2.2 <= t < 6:
             z -= 0.7 * max(0.0, 1 - abs(t - 4.1) / 1.9)
     return z
+
+
+def design(pad):
+    """The whole depot: pad, yard on a tilt, ramp, road, pond, flood berm and a ditch that keeps the hillside's water off."""
+
+    def at(*places):
+        return [[round(EAST + x, 3), round(NORTH + y, 3)] for x, y in places]
+
+    def end(x, y, z):
+        return [round(EAST + x, 3), round(NORTH + y, 3), z]
+
+    return {
+        "name": "Tolwin Grain Depot",
+        "sections": {
+            "bank": [{"out": 1.0, "fall_percent": 2}, {"to_ground": {"cut": "2:1", "fill": "2:1"}}],
+            "road": [{"out": 3, "fall_percent": 2.5}, {"by": -0.4, "slope": "1.5:1"}, {"out": 0.5},
+                     {"to_ground": {"cut": "2:1", "fill": "2:1"}}],
+        },
+        "works": [
+            {"kind": "pad", "name": "Silo pad", "outline": at(*pad), "level": 77.2},
+            {"kind": "pad", "name": "Truck yard", "outline": at((122, 46), (196, 41), (198, 74), (124, 79)),
+             "level": 74.6, "fall_percent": 1.5, "bearing_deg": 176, "section": "bank"},
+            {"kind": "ramp", "name": "Ramp", "from": end(131, 121, 77.2), "via": at((106, 103)), "to": end(124, 70, 74.8),
+             "width": 6, "left": "bank", "right": "bank"},
+            {"kind": "run", "name": "Access road", "line": at((46, 63), (72, 66), (100, 62), (123, 61)),
+             "levels": [[0, 73.6], [40, 73.5], [77, 74.7]], "curves": [[40, 20]], "left": "road", "right": "road"},
+            {"kind": "pond", "name": "Rainwater pond", "drawn": "bottom",
+             "outline": at((226, 50), (258, 48), (260, 66), (228, 68)), "bottom": 72.4, "top": 74.6, "water": 74.0,
+             "inside": "3:1", "bench": {"height": 0.8, "width": 1.5}, "crest": 2.5},
+            {"kind": "berm", "name": "Flood berm", "line": at((58, 34), (110, 36), (165, 30), (206, 27)), "width": 2,
+             "height": 0.9, "slope": "2.5:1"},
+            {"kind": "swale", "name": "Catch ditch", "line": at((96, 152), (150, 160), (205, 156), (226, 128), (232, 96)),
+             "width": 0.8, "depth": 0.6, "slope": "2:1"},
+        ],
+    }
 
 
 def main(folder):
@@ -128,6 +163,9 @@ def main(folder):
         pad.append((168 + u * math.cos(angle) - v * math.sin(angle), 120 + u * math.sin(angle) + v * math.cos(angle)))
     with open(folder / "silo-pad.geojson", "w", encoding="utf-8", newline="\n") as f:
         json.dump(polygon("Silo pad", pad), f, indent=1)
+        f.write("\n")
+    with open(folder / "design.json", "w", encoding="utf-8", newline="\n") as f:
+        json.dump(design(pad), f, indent=1)
         f.write("\n")
 
     pits = [("TP1", 80, 150, 0.25), ("TP2", 150, 175, 0.20), ("TP3", 230, 150, 0.30), ("TP4", 120, 70, 0.40), ("TP5", 235, 65, 0.35)]

@@ -1,5 +1,6 @@
 #!/usr/bin/env bash
-# Makes the demo site anew: the survey files, its existing ground as LandXML, and the ready project.
+# Makes the demo site anew: the survey files, its existing ground as LandXML, the project with its silo pad, and the ready
+# project of the whole depot.
 # Run after a build: demo/generate.sh [BUILD_FOLDER]
 set -euo pipefail
 here=$(cd "$(dirname "$0")" && pwd)
@@ -11,3 +12,4 @@ cd "$site"
 "$cli" surface survey.csv --breaklines breaklines.dxf --boundary boundary.geojson -o existing.xml
 "$cli" new survey.csv --breaklines breaklines.dxf --boundary boundary.geojson \
   --name "Tolwin Grain Depot" --pad "Silo pad=silo-pad.geojson@77.5" -o tolwin.inselberg
+"$cli" design design.json --ground survey.csv breaklines.dxf boundary.geojson -o depot.inselberg

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <csignal>
 #include <exception>
+#include <filesystem>
 #include <map>
 #include <nlohmann/json.hpp>
 
@@ -16,6 +17,7 @@
 #include "base/text.h"
 #include "exchange/area_file.h"
 #include "exchange/contours_write.h"
+#include "exchange/design_file.h"
 #include "exchange/formats.h"
 #include "exchange/ground_write.h"
 #include "exchange/landxml.h"
@@ -459,12 +461,70 @@ void newProject(const SurveyFiles& survey, const std::string& name, const std::v
   store::save(*project, out);
 }
 
+// The ground of a file beside the design, under the name it has there.
+project::ProjectPtr withGroundOfFile(const project::Project& project, const std::string& name,
+                                     const std::string& designFile, const GatherOptions& options) {
+  const std::string path = (std::filesystem::path(designFile).parent_path() / name).string();
+  if (!std::filesystem::exists(path))
+    throw Error("there is no ground and no file \"" + name + "\"", {designFile}, "put the file beside the design");
+  GatherOptions here = options;
+  here.takes.clear();
+  const exchange::Georeference place{project.origin, project.system};
+  const GroundId id{project.nextId};
+  project::ProjectPtr next = project::withNewGround(project, name, project::FromSources{}, project.surveyed());
+  for (exchange::BroughtIn& file : gather({path}, here, place).files) {
+    for (exchange::TakenSource& s : file.taken.sources)
+      next = project::withSource(*next, {s.name, file.file}, std::move(s.data), id);
+  }
+  return next;
+}
+
+// What a design is made into: which stage is written.
+struct DesignOutput {
+  std::string design, out;
+  project::Role stage = project::Role::finished;
+  bool json = false;
+};
+
+void design(const SurveyFiles& survey, const DesignOutput& o) {
+  const std::string text = exchange::readText(o.design);
+  project::ProjectPtr project = project::emptyProject(exchange::stemOf(o.design));
+  for (exchange::BroughtIn& file : readSurvey(survey).files)
+    project = exchange::withBroughtIn(*project, std::move(file), {});
+  project = exchange::withDesign(*project, text, o.design, [&](const project::Project& p, const std::string& name) {
+    return withGroundOfFile(p, name, o.design, survey.options);
+  });
+  project::Cache cache;
+  const auto evaluation = project::evaluate(project, cache, kQuiet);
+  for (const auto& ground : evaluation->grounds) {
+    const project::Ground& of = *project->ground(ground.id);
+    if (!ground.tin) throw Error(ground.problem, {"", 0, of.name}, "check its files");
+  }
+  if (lowerCase(o.out).ends_with(".inselberg")) {
+    store::save(*project, o.out);
+  } else {
+    const project::Ground* stage = project->withRole(o.stage);
+    if (!stage) throw Error("the design makes no such ground", {o.design}, "name a ground that it makes");
+    exchange::writeGround(*evaluation->ground(stage->id)->tin, {project->origin, project->system}, stage->name, o.out,
+                          1, kQuiet);
+  }
+  if (o.json) {
+    sayJson(report::asJson(*evaluation));
+  } else {
+    say("{}", report::asText(*evaluation));
+  }
+}
+
+void exportDesign(const std::string& path, const std::string& out) {
+  exchange::writeWhole(out, exchange::designOf(*store::open(path).project));
+}
+
 // An option for every field of a kind that has no places, with its words or its form and what it is before it is given.
 void addFields(CLI::App& call, const works::Kind& kind, std::map<std::string, std::string>& into) {
   const works::Shape fresh = kind.fresh();
   for (std::size_t i = 0; i < kind.fields().size(); ++i) {
     const works::Field& field = kind.fields()[i];
-    if (!field.onCard || works::isPlaces(field.measure)) continue;
+    if (!field.onCard || works::isDrawn(field.measure) || field.measure == works::Measure::ground) continue;
     const std::string start =
         field.measure == works::Measure::level ? std::string() : " [" + works::shown(field, fresh.get(i)) + "]";
     auto* option = call.add_option_function<std::string>(
@@ -483,6 +543,7 @@ struct Given {
   std::string maxEdge, tolerance, cell = "1";
   std::vector<std::string> pads, words;
   PlaceOptions placeOptions;
+  DesignOutput design;
 };
 
 std::string groundEnding(const std::string& name) {
@@ -634,11 +695,42 @@ void addReport(CLI::App& app, Given& given) {
 }
 
 void addExport(CLI::App& app, Given& given) {
-  auto* exportCall = app.add_subcommand("export", "Write a project's ground in any ground format");
+  auto* exportCall = app.add_subcommand("export", "Write a project's ground in any ground format, or its design");
   exportCall->add_option("PROJECT", given.first)->required();
-  exportCall->add_option("--ground", given.groundName, "Its name in the column")->required();
-  exportCall->add_option("-o,--output", given.out)->required()->check(groundEnding);
-  exportCall->callback([&given] { exportGround(given.first, given.groundName, given.out); });
+  auto* ground = exportCall->add_option("--ground", given.groundName, "Its name in the column");
+  auto* out = exportCall->add_option("-o,--output", given.out)->check(groundEnding)->needs(ground);
+  ground->needs(out);
+  exportCall->add_option("--design", given.design.out, "The design file to write");
+  exportCall->callback([&given] {
+    if (given.groundName.empty() && given.design.out.empty()) throw CLI::RequiredError("--ground or --design");
+    if (!given.groundName.empty()) exportGround(given.first, given.groundName, given.out);
+    if (!given.design.out.empty()) exportDesign(given.first, given.design.out);
+  });
+}
+
+void addDesign(CLI::App& app, Given& given) {
+  auto* call = app.add_subcommand("design", "Make the grounds and quantities of a design file");
+  call->add_option("DESIGN", given.design.design, "The design file (JSON)")->required();
+  call->add_option("--ground", given.survey.files, "The files of the existing ground")->required();
+  call->add_option("--take", given.survey.options.takes, "LAYER=points|breaklines|contours|boundary|void|faces|skip")
+      ->expected(1)
+      ->take_all();
+  addUnits(given, call);
+  call->add_option("-o,--output", given.design.out, "A project (.inselberg), or any ground format")
+      ->required()
+      ->check([](const std::string& name) {
+        return lowerCase(name).ends_with(".inselberg") || exchange::isGroundEnding(name)
+                   ? std::string()
+                   : std::string("must end in .inselberg .xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv");
+      });
+  CLI::Option_group* stages = call->add_option_group("stages", "The ground that is written");
+  for (const auto& [role, word] : project::kRoleWords) {
+    if (!project::isStage(role) || role == project::Role::surveyed) continue;
+    stages->add_flag_callback("--" + std::string(word), [&given, r = role] { given.design.stage = r; });
+  }
+  stages->require_option(0, 1);
+  call->add_flag("--json", given.design.json, "Print JSON");
+  call->callback([&given] { design(given.survey, given.design); });
 }
 
 void addNew(CLI::App& app, Given& given) {
@@ -660,7 +752,7 @@ int run(int argc, char** argv) {
   app.require_subcommand(1);
   Given given;
   for (const auto add : {addSurface, addImport, addSystems, addCheck, addConvert, addVolume, addPadCall, addContours,
-                         addInfo, addReport, addExport, addNew})
+                         addInfo, addReport, addExport, addNew, addDesign})
     add(app, given);
   try {
     app.parse(argc, argv);

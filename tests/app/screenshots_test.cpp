@@ -1,8 +1,10 @@
 // Makes the pictures of docs/screenshots (scripts/screenshots.sh), in the folder named by INSELBERG_PICTURES.
 #include <QComboBox>
 #include <QLineEdit>
+#include <QListWidget>
 #include <QScreen>
 
+#include "card/sections_dialog.h"
 #include "gather/import_dialog.h"
 #include "gather/system_dialog.h"
 #include "support/driver.h"
@@ -22,6 +24,23 @@ void shoot(const char* name) {
 
 TEST_CASE("pictures", "[.]") {
   if (!qEnvironmentVariableIsSet("INSELBERG_PICTURES")) return;
+  {
+    Driver d;
+    REQUIRE(d.window.openProject(QString::fromStdString(demo("depot.inselberg"))));
+    d.settle();
+    d.act("fit");
+    d.window.showStep("Shape");
+    d.workspace().chooseWorks(d.works(4).id);
+    d.settle();
+    shoot("depot");
+    d.whenDialog<app::SectionsDialog>([](app::SectionsDialog& dialog) {
+      QTest::qWait(200);
+      dialog.findChild<QListWidget*>("sectionList")->setCurrentRow(1);
+      shoot("sections");
+      dialog.reject();
+    });
+    d.act("sections");
+  }
   {
     Driver d;
     d.settle();

@@ -4,7 +4,7 @@
 #pragma once
 
 #include "base/error.h"
-#include "works/batter.h"
+#include "works/form.h"
 #include "works/works.h"
 
 namespace inselberg::testing {
@@ -72,15 +72,24 @@ inline works::Placement place(const Mound& mound, const ground::Tin& ground, con
   const plane::Vec2 a = mound.spine.front(), b = mound.spine.back();
   if (plane::distance(a, b) > 90) throw Error("a mound longer than 90 m slides", "make it shorter");
   const plane::Vec2 u = plane::unit(b - a), out = (mound.width / 2) * plane::Vec2{u.y, -u.x};
-  works::BatterRule rule;
-  rule.cut = rule.fill = mound.sides;
-  return works::placeWithBatters(ground, {a + out, b + out, b - out, a - out}, {{0, 0}, mound.top, {0, 0}}, rule,
-                                 origin, progress);
+  std::vector<plane::Vec3> outline;
+  for (const plane::Vec2 p : {a + out, b + out, b - out, a - out}) outline.push_back({p.x, p.y, mound.top});
+  const double run = mound.sides.run();
+  works::Form form;
+  form.tops = {{{a + out, b + out, b - out, a - out}, {a, mound.top, {0, 0}}, nullptr}};
+  form.crests.lines = {works::around(
+      outline, std::vector<works::SectionPtr>(4, std::make_shared<const works::Section>(works::batter(run, run))))};
+  return works::placeForm(ground, form, origin, progress);
 }
 
 // The kinds of the program, and the mound.
 inline works::Kinds kindsWithMound() {
-  static const works::Kind* const kinds[] = {works::kindNamed("pad"), &kindOf(Mound{})};
+  static const std::vector<const works::Kind*> kinds = [] {
+    const works::Kinds own = works::standardKinds();
+    std::vector<const works::Kind*> all(own.begin(), own.end());
+    all.push_back(&kindOf(Mound{}));
+    return all;
+  }();
   return kinds;
 }
 

@@ -4,7 +4,9 @@
 #include <QComboBox>
 #include <QFormLayout>
 #include <QLabel>
+#include <QLineEdit>
 
+#include "base/error.h"
 #include "card/quantity_edit.h"
 
 namespace inselberg::app {
@@ -18,7 +20,7 @@ FieldForm::FieldForm(const works::Kind& kind, QWidget* parent) : QWidget(parent)
   form_->setVerticalSpacing(5);
   for (std::size_t i = 0; i < kind.fields().size(); ++i) {
     const works::Field& field = kind.fields()[i];
-    if (!field.onCard || isPlaces(field.measure)) continue;
+    if (!field.onCard || isDrawn(field.measure)) continue;
     QWidget* editor = makeEditor(i);
     editor->setObjectName("field-" + QString::fromStdString(field.name));
     if (editor->toolTip().isEmpty()) editor->setToolTip(QString::fromStdString(field.meaning));
@@ -41,6 +43,19 @@ QWidget* FieldForm::makeEditor(std::size_t i) {
     connect(box, &QComboBox::activated, this, [this, i](int k) { Q_EMIT edited(i, static_cast<std::size_t>(k)); });
     return box;
   }
+  if (field.measure != Measure::flag) {
+    auto* edit = new QLineEdit(this);
+    connect(edit, &QLineEdit::editingFinished, this, [this, i, edit] {
+      if (!edit->isModified()) return;
+      try {
+        Q_EMIT edited(i, works::parsed(kind_.fields()[i], edit->text().toStdString(), {}));
+        edit->setModified(false);
+      } catch (const Error& e) {
+        Q_EMIT refused(QString::fromUtf8(e.what()));
+      }
+    });
+    return edit;
+  }
   auto* flag = new QCheckBox(this);
   connect(flag, &QCheckBox::clicked, this, [this, i](bool on) { Q_EMIT edited(i, on); });
   return flag;
@@ -56,7 +71,12 @@ void FieldForm::setShape(const works::Shape& shape) {
       edit->setValue(std::get<double>(value));
     else if (auto* box = qobject_cast<QComboBox*>(row.editor))
       box->setCurrentIndex(static_cast<int>(std::get<std::size_t>(value)));
-    else if (auto* flag = qobject_cast<QCheckBox*>(row.editor))
+    else if (auto* line = qobject_cast<QLineEdit*>(row.editor)) {
+      if (!(line->hasFocus() && line->isModified())) {
+        line->setText(QString::fromStdString(works::shown(kind_.fields()[row.field], value)));
+        line->home(false);
+      }
+    } else if (auto* flag = qobject_cast<QCheckBox*>(row.editor))
       flag->setChecked(std::get<bool>(value));
   }
 }

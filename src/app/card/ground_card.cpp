@@ -257,6 +257,7 @@ QString cureOf(const ground::Doubt& doubt) {
     case Kind::outsideGround:
     case Kind::boundaryOutside:
     case Kind::notPlaced:
+    case Kind::notReached:
       break;
   }
   return {};

@@ -179,7 +179,7 @@ void WorksCard::refreshCurve() {
   if (!placed || !levelOf(placed->works->shape)) return;
   Hasher hasher;
   hasher.value(reinterpret_cast<std::uintptr_t>(placed->under.get()));
-  works::feed(hasher, atLevel(placed->works->shape, 0));
+  works::feed(hasher, project::withSectionsOf(*workspace_.evaluation()->project, atLevel(placed->works->shape, 0)));
   const Hash key = hasher.finish();
   if (key == curveOf_) return;
   curveOf_ = key;
@@ -193,7 +193,8 @@ void WorksCard::computeCurve() {
   const auto works = chosen();
   const auto* placed = works ? workspace_.evaluation()->works(works->id) : nullptr;
   if (!placed || !levelOf(placed->works->shape)) return;
-  worker_.post([this, shape = placed->works->shape, under = placed->under, origin = workspace_.project()->origin,
+  worker_.post([this, shape = project::withSectionsOf(*workspace_.evaluation()->project, placed->works->shape),
+                under = placed->under, origin = workspace_.project()->origin,
                 key = curveOf_](const Worker::Token& token) {
     const Progress progress([&] { return token.superseded(); });
     try {

@@ -37,11 +37,10 @@ std::vector<HachureStroke> hachuresOf(const project::PlacedWorks& works, double 
   };
   const auto stroke = [&](Vec2 foot, Vec2 out, bool isLong) {
     const works::FacetKind kind = kindAt(foot + (0.5 / scale) * out);
-    if (kind == works::FacetKind::surface) return;
+    if (!works::isBatter(kind)) return;
     // The far end along the ray, by steps of two pixels.
     double reach = 0;
-    for (double t = 2 / scale; t < kLongest / scale && kindAt(foot + t * out) != works::FacetKind::surface;
-         t += 2 / scale)
+    for (double t = 2 / scale; t < kLongest / scale && works::isBatter(kindAt(foot + t * out)); t += 2 / scale)
       reach = t;
     if (reach * scale < kShortest) return;
     const bool cut = kind == works::FacetKind::cutBatter;

@@ -40,6 +40,19 @@ const QHash<QString, QByteArray>& shapes() {
       {"right-angle", "<path d='M4 3 V16 H17 M4 11 H9 V16'/>"},
       {"table", "<path d='M3 4 H17 V16 H3 Z M3 8 H17 M8 8 V16 M3 12 H17'/>"},
       {"baseline", "<path d='M3 14 H17' stroke-dasharray='2 2'/><path d='M3 11 L7 7 L11 10 L17 4'/>"},
+      {"ramp", "<path d='M3 15 L13 5 H17 M3 15 H17 V5'/><path d='M6 15 V12 M9 15 V9' stroke-dasharray='1.5 1.5'/>"},
+      {"run", "<path d='M5 17 C5 11 9 11 9 7 S11 3 15 3 M9 17 C9 13 13 13 13 9 S14 7 17 7'/>"},
+      {"pond", "<path d='M2.5 6 H5 L8 13 H12 L15 6 H17.5'/><path d='M6 9 H14' stroke-dasharray='2 1.6'/>"},
+      {"berm", "<path d='M2.5 15 L8 6 H12 L17.5 15'/><path d='M2.5 15 H17.5' stroke-dasharray='2 1.6'/>"},
+      {"swale", "<path d='M2.5 6 L8 14 H12 L17.5 6'/><path d='M2.5 6 H17.5' stroke-dasharray='2 1.6'/>"},
+      {"level_area", "<path d='M3 7 H17 V13 H3 Z'/><path d='M3 10 H17' stroke-dasharray='2 1.6'/>"},
+      {"inlay", "<path d='M3 4 H17 V16 H3 Z'/><path d='M6 12 L9 8 L12 11 L14.5 7.5'/>"},
+      {"sculpt",
+       "<path d='M3 14 C7 14 7 8 10 8 S14 12 17 12'/><path d='M3 9 C6 9 7 4 10 4 S14 7 17 7'/><circle "
+       "cx='10' cy='8' r='1.4'/>"},
+      {"section",
+       "<path d='M2.5 7 H7 L9 9 H11.5 L17 15'/><rect x='5.8' y='5.8' width='2.4' height='2.4'/><rect x='10.3' "
+       "y='7.8' width='2.4' height='2.4'/>"},
       {"copy", "<path d='M7 7 H16 V17 H7 Z M7 13 H4 V3 H13 V7 M9.5 11 H13.5 M9.5 14 H13.5'/>"},
       {"survey",
        "<path d='M3 15 L8 9 L12 12 L17 5' stroke-dasharray='2.2 1.8'/><circle cx='8' cy='9' r='1.3'/><circle cx='12' "
@@ -164,6 +177,9 @@ QString styleSheet() {
              "QPushButton:disabled, QToolButton:disabled { color: #a9a396; }"
              "QPushButton:focus, QToolButton:focus, QLineEdit:focus, QComboBox:focus { border-color: %6; }"
              "QToolButton:checked { background: %1; border-color: %6; }"
+             "QToolButton[popupMode=\"1\"] { padding-right: 20px; } QToolButton::menu-button { border: none; width: "
+             "18px; "
+             "background: transparent; } QToolButton::menu-arrow { image: url(%8); width: 10px; height: 10px; }"
              "QToolButton[step=\"true\"] { border-radius: 0; border-bottom: 2px solid transparent; padding: 6px 5px; }"
              "QToolButton[step=\"true\"]:checked { background: transparent; border-color: transparent; border-bottom: "
              "2px solid %6; font-weight: bold; }"

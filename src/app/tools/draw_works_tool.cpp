@@ -2,6 +2,7 @@
 
 #include <QCoreApplication>
 #include <QPainter>
+#include <algorithm>
 #include <cmath>
 
 #include "base/error.h"
@@ -95,10 +96,16 @@ void DrawWorksTool::finish() {
   }
   try {
     works::Shape shape = works::begun(kind_, points_, project.origin);
-    const auto level = ground && ground->tin ? works::groundAt(shape, *ground->tin) : std::nullopt;
-    if (!level) throw Error("it lies off the ground", "draw it where there is ground");
-    // To the nearest 5 cm.
-    if (works::levelOf(shape)) shape = works::atLevel(shape, std::round(*level * 20) / 20);
+    if (!ground || !ground->tin) throw Error("there is no ground here yet", "import a survey first");
+    shape = works::startedOn(shape, *ground->tin);
+    // What sets in another ground takes the first there is.
+    if (works::groundNamed(shape)) {
+      const auto other = std::find_if(project.column.begin(), project.column.end(),
+                                      [&](const auto& g) { return g->id != onto && g->id != project.surveyed(); });
+      if (other == project.column.end())
+        throw Error("the project has no other ground to set in", "import its model as a ground of its own first");
+      shape = works::withGroundNamed(shape, (*other)->name);
+    }
     std::size_t alike = 1;
     for (const auto& g : project.column) {
       for (const auto& w : g->works) alike += &w->shape.kind() == &kind_ ? 1 : 0;

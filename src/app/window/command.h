@@ -24,7 +24,8 @@ struct Command {
   bool begins = false;      // a group of its menu
   const char* step = "";    // one of kSteps it has a button in; else none
   const char* button = "";  // the button there that opens a list with it; else it has its own
-  QString brief = {};       // on its own button; else the text
+  QString brief = {};       // on its own button, and in a list that says what each is for; else the text
+  QString says = {};        // one line of words for such a list; its button repeats what was last chosen there
   QString icon = {};
   QKeySequence key = {};
   QString words = {};  // others that people use for it, for the finder

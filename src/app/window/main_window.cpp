@@ -277,27 +277,22 @@ void MainWindow::makeSteps(QHBoxLayout& bar) {
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(2);
     const bool withInterval = QLatin1String(name) == QLatin1String("Ground");
-    QHash<QString, QMenu*> lists;
+    QHash<QString, QToolButton*> lists;
     for (const Command& command : commands_) {
       if (QLatin1String(command.step) != QLatin1String(name)) continue;
       QAction* action = actions_[command.id];
-      if (*command.button && lists.contains(command.button)) {
-        lists[command.button]->addAction(action);
-        continue;
+      QToolButton* button = lists.value(command.button);
+      if (!button) {
+        button = new QToolButton(page);
+        if (*command.button)
+          makeList(*(lists[command.button] = button), command, *action);
+        else
+          button->setDefaultAction(action);
+        button->setToolButtonStyle(button->icon().isNull() ? Qt::ToolButtonTextOnly : Qt::ToolButtonTextBesideIcon);
+        button->ensurePolished();
+        row->addWidget(button);
       }
-      auto* button = new QToolButton(page);
-      if (*command.button) {
-        button->setText(tr(command.button));
-        button->setIcon(action->icon());
-        button->setPopupMode(QToolButton::InstantPopup);
-        button->setMenu(lists[command.button] = new QMenu(button));
-        lists[command.button]->addAction(action);
-      } else {
-        button->setDefaultAction(action);
-      }
-      button->setToolButtonStyle(button->icon().isNull() ? Qt::ToolButtonTextOnly : Qt::ToolButtonTextBesideIcon);
-      button->ensurePolished();
-      row->addWidget(button);
+      if (*command.button) addToList(*button, command, *action);
     }
     if (row->count() == 0) {
       delete page;
@@ -318,6 +313,34 @@ void MainWindow::makeSteps(QHBoxLayout& bar) {
   }
   addRule(bar);
   bar.addWidget(tools_, 1);
+}
+
+// A button that opens a list; where the list says what each is for, it has the last chosen at hand.
+void MainWindow::makeList(QToolButton& button, const Command& first, QAction& action) {
+  button.setMenu(new QMenu(&button));
+  if (first.says.isEmpty()) {
+    button.setText(tr(first.button));
+    button.setIcon(action.icon());
+    button.setPopupMode(QToolButton::InstantPopup);
+    return;
+  }
+  button.setObjectName(QStringLiteral("list-") + first.button);
+  button.setPopupMode(QToolButton::MenuButtonPopup);
+  button.setDefaultAction(&action);
+}
+
+void MainWindow::addToList(QToolButton& button, const Command& command, QAction& action) {
+  if (command.says.isEmpty()) {
+    button.menu()->addAction(&action);
+    return;
+  }
+  // The words stand in a column of their own.
+  auto* entry = button.menu()->addAction(action.icon(), command.brief + "\t" + command.says);
+  entry->setObjectName("list-" + command.id);
+  entry->setEnabled(action.isEnabled());
+  connect(&action, &QAction::changed, entry, [entry, &action] { entry->setEnabled(action.isEnabled()); });
+  connect(entry, &QAction::triggered, &action, &QAction::trigger);
+  connect(&action, &QAction::triggered, &button, [&button, &action] { button.setDefaultAction(&action); });
 }
 
 QComboBox* MainWindow::makeInterval(QWidget* parent) {

@@ -94,6 +94,8 @@ class MainWindow : public QMainWindow {
   void makeMenus(QHBoxLayout& bar);
   void makeSteps(QHBoxLayout& bar);
   static void leaveRoom(QHBoxLayout& row);
+  void makeList(QToolButton& button, const Command& first, QAction& action);
+  void addToList(QToolButton& button, const Command& command, QAction& action);
   QComboBox* makeInterval(QWidget* parent);
   void takeInterval();
   void showDoubt();

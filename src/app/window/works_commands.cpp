@@ -2,6 +2,7 @@
 #include <QInputDialog>
 #include <algorithm>
 
+#include "card/sections_dialog.h"
 #include "theme/theme.h"
 #include "tools/draw_works_tool.h"
 #include "tools/select_tool.h"
@@ -61,11 +62,15 @@ void turn(MainWindow& w) {
 Command drawCommand(MainWindow& w, const works::Kind& kind) {
   const QString id = "draw-" + QString::fromStdString(kind.name);
   const QString name = QString::fromStdString(kind.label).toLower();
+  const bool areas = std::any_of(kind.fields().begin(), kind.fields().end(),
+                                 [](const works::Field& f) { return f.measure == works::Measure::outline; });
   return {.id = id,
-          .text = tr("Draw a %1").arg(name),
+          .text = (kind.name == "inlay" ? tr("Draw an %1") : tr("Draw a %1")).arg(name),
           .menu = "&Edit",
           .step = "Shape",
+          .button = areas ? "Area" : "Line",
           .brief = QString::fromStdString(kind.label),
+          .says = QString::fromStdString(kind.meaning),
           .icon = QString::fromStdString(kind.name),
           .key = kind.name == "pad" ? QKeySequence(Qt::Key_P) : QKeySequence(),
           .words = QString::fromStdString(kind.meaning) + " " + tr("place new works design platform slope batter"),
@@ -120,6 +125,15 @@ Commands worksCommands(MainWindow& w) {
        .checked = [&w] { return w.inHand() == "select"; }},
   };
   for (const works::Kind* kind : works::standardKinds()) list.push_back(drawCommand(w, *kind));
+  list.push_back({.id = "sections",
+                  .text = tr("Typical sections…"),
+                  .menu = "&Edit",
+                  .step = "Shape",
+                  .brief = tr("Sections"),
+                  .icon = "section",
+                  .words = tr("leg batter template road bank cross profile bench"),
+                  .run = [&w] { SectionsDialog(w.workspace(), &w).exec(); },
+                  .enabled = [&w] { return w.can().write; }});
   list.push_back({.id = "remove",
                   .text = tr("Remove the chosen works"),
                   .menu = "&Edit",

@@ -369,8 +369,10 @@ void Workspace::balance(WorksId id) {
   }
   const auto cancelled = std::make_shared<std::atomic<bool>>(false);
   cancelled_ = cancelled;
-  balancer_.post([this, works = *current.works, under = placed->under, origin = project()->origin, cancelled,
-                  level = *level, shown = shown_](const Worker::Token& token) {
+  works::Works works = *current.works;
+  works.shape = project::withSectionsOf(*project(), works.shape);
+  balancer_.post([this, works, under = placed->under, origin = project()->origin, cancelled, level = *level,
+                  shown = shown_](const Worker::Token& token) {
     const Progress progress([&] { return token.leaving() || *cancelled; });
     const auto limits = balance::limitsOn(*under);
     const auto found =

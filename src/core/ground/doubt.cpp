@@ -38,6 +38,8 @@ const char* name(DoubtKind kind) {
       return "not-placed";
     case DoubtKind::mendLost:
       return "mend-lost";
+    case DoubtKind::notReached:
+      return "not-reached";
     case DoubtKind::boundaryOutside:
       return "boundary-outside";
   }
@@ -45,7 +47,7 @@ const char* name(DoubtKind kind) {
 }
 
 std::optional<DoubtKind> doubtKindOf(const std::string& word) {
-  for (int k = 0; k <= static_cast<int>(DoubtKind::mendLost); ++k) {
+  for (int k = 0; k <= static_cast<int>(DoubtKind::notReached); ++k) {
     if (word == name(static_cast<DoubtKind>(k))) return static_cast<DoubtKind>(k);
   }
   return std::nullopt;

@@ -28,6 +28,7 @@ enum class DoubtKind {
   oddExtent,          // an extent or relief out of proportion
   notPlaced,          // works that cannot be placed
   mendLost,           // a mend that finds nothing to do
+  notReached,         // a works that does not reach the level it is to
 };
 
 const char* name(DoubtKind kind);  // "duplicate-levels", ...

@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "plane/static_index.h"
+
 namespace inselberg::plane {
 namespace {
 
@@ -117,6 +119,48 @@ void Linework::node() {
       segments_.push_back(s);
     }
   }
+}
+
+// A vertex moved by merging may make new crossings: again, until there is none.
+void Linework::nodeCrossings() {
+  constexpr int kMostRounds = 8;
+  node();
+  for (int round = 0; round < kMostRounds && splitAtCrossings(); ++round) node();
+}
+
+bool Linework::splitAtCrossings() {
+  std::vector<Segment2> all;
+  for (const Segment& s : segments_) all.push_back({points_[s.a], points_[s.b]});
+  const SegmentIndex index(all);
+  std::vector<std::vector<std::pair<double, Index>>> cuts(all.size());
+  bool any = false;
+  for (Index i = 0; i < all.size(); ++i) {
+    const Segment2 own = all[i];
+    index.near(own, 0, [&](Index j) {
+      const Segment &s = segments_[i], &t = segments_[j];
+      if (j <= i || s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
+      const auto along = crossingAlong(own.a, own.b, all[j].a, all[j].b);
+      if (!along) return;
+      const Index p = addPoint(own.a + *along * (own.b - own.a));
+      any = true;
+      if (p != s.a && p != s.b) cuts[i].emplace_back(*along, p);
+      if (p != t.a && p != t.b) cuts[j].emplace_back(nearestOnSegment(points_[p], all[j].a, all[j].b).along, p);
+    });
+  }
+  std::vector<Segment> split;
+  bool cut = false;
+  for (Index i = 0; i < all.size(); ++i) {
+    std::sort(cuts[i].begin(), cuts[i].end());
+    Index from = segments_[i].a;
+    for (const auto& [along, p] : cuts[i]) {
+      if (p != from) split.push_back({from, p, segments_[i].tags});
+      from = p;
+      cut = true;
+    }
+    if (from != segments_[i].b) split.push_back({from, segments_[i].b, segments_[i].tags});
+  }
+  segments_ = std::move(split);
+  return any && cut;
 }
 
 }  // namespace inselberg::plane

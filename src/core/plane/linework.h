@@ -34,11 +34,15 @@ class Linework {
   void addSegment(Index a, Index b, std::uint32_t tags);
 
   void node();
+  // The same, and segments that cross get a vertex there too: after it none do but such as meet at less than about the
+  // tolerance. For lines that cross often, or at a small angle.
+  void nodeCrossings();
 
   const std::vector<Vec2>& points() const { return points_; }
   const std::vector<Segment>& segments() const { return segments_; }
 
  private:
+  bool splitAtCrossings();
   std::uint64_t cellOf(Vec2 p, int dx, int dy) const;
 
   double tolerance_;

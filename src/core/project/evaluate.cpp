@@ -216,6 +216,7 @@ struct Rebased {
 // The works of one ground as they are placed.
 struct Standing {
   WorksPtr works;
+  Hash shapeName;  // of its parameters, and what they name
   Hash name;
   std::optional<Hash> before;  // its name in the evaluation before, where it is placed as it was there
   std::shared_ptr<const works::Placement> placement;
@@ -266,9 +267,36 @@ class Evaluator {
   void make(std::size_t i) {
     if (states_[i] != State::open) return;
     states_[i] = State::begun;
+    for (const WorksPtr& w : project_.column[i]->works) {
+      if (const auto k = w->hidden ? std::nullopt : inlaid(w->shape)) make(*k);
+    }
     makeBase(i);
     if (out_->grounds[i].tin) placeWorks(i);
     states_[i] = State::done;
+  }
+
+  // The ground that a works sets in, by number; nothing for most, or where there is none of the name.
+  std::optional<std::size_t> inlaid(const works::Shape& shape) const {
+    const auto name = works::groundNamed(shape);
+    for (std::size_t k = 0; name && k < project_.column.size(); ++k) {
+      if (project_.column[k]->name == *name) return k;
+    }
+    return std::nullopt;
+  }
+
+  // The works with all that it is made from, and what that is named.
+  std::pair<works::Shape, Hash> resolved(const works::Shape& shape) const {
+    works::Shape made = withSectionsOf(project_, shape);
+    Hasher h;
+    works::feed(h, made);
+    if (const auto k = inlaid(shape)) {
+      if (states_[*k] != State::done)
+        throw Error("the ground \"" + project_.column[*k]->name + "\" is itself made from this one",
+                    "set in one that is not");
+      made = works::withGround(made, out_->grounds[*k].tin);
+      h.hash(names_[*k]);
+    }
+    return {std::move(made), h.finish()};
   }
 
   void makeBase(std::size_t i) {
@@ -472,14 +500,16 @@ class Evaluator {
   void place(const WorksPtr& w, EvaluatedGround& ground) {
     Standing s;
     s.works = w;
+    const auto [shape, shapeName] = resolved(w->shape);
+    s.shapeName = shapeName;
     while (true) {
       const ground::TinPtr under = groundWith(s.under, {}, s.under);
-      s.name = nameOfPlacing(nameWith(s.under), w->shape);
+      s.name = nameOfPlacing(nameWith(s.under), shapeName);
       bool made = false;
       asBefore(s);
       s.placement = store_.node<works::Placement>(s.name, [&] {
         made = true;
-        return works::place(w->shape, *under, project_.origin, progress_);
+        return works::place(shape, *under, project_.origin, progress_);
       });
       s.fresh = made;
       s.footprint =
@@ -506,7 +536,7 @@ class Evaluator {
     s.before.reset();
     const auto under = nameBefore(s.under);
     if (!baseRebased_ || !under) return;
-    const Hash before = nameOfPlacing(*under, s.works->shape);
+    const Hash before = nameOfPlacing(*under, s.shapeName);
     const auto footprint = store_.find<works::Footprint>(nameOfFootprint(before));
     if (!footprint || footprint->touches(*baseRebased_->where) || !store_.rename(before, s.name)) return;
     store_.rename(nameOfFootprint(before), nameOfFootprint(s.name));
@@ -514,11 +544,8 @@ class Evaluator {
     s.before = before;
   }
 
-  static Hash nameOfPlacing(const Hash& under, const works::Shape& shape) {
-    Hasher placing;
-    placing.text("place").hash(under);
-    works::feed(placing, shape);
-    return placing.finish();
+  static Hash nameOfPlacing(const Hash& under, const Hash& shape) {
+    return Hasher().text("place").hash(under).hash(shape).finish();
   }
 
   // What nameWith gave in the evaluation before; nothing where one of the works is not placed as it was there.

@@ -129,7 +129,7 @@ bool same(const std::vector<T>& a, const std::vector<T>& b) {
 bool sameContent(const Project& a, const Project& b) {
   return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && same(a.sources, b.sources) &&
          same(a.column, b.column) && a.compared == b.compared && a.accepted == b.accepted && a.system == b.system &&
-         a.labelLines == b.labelLines;
+         a.labelLines == b.labelLines && a.sections == b.sections;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {
@@ -308,6 +308,103 @@ ProjectPtr withWorksAt(const Project& project, WorksId id, std::size_t place) {
     list.erase(it);
     list.insert(list.begin() + static_cast<std::ptrdiff_t>(std::min(place, list.size())), moved);
   });
+}
+
+const works::Section* sectionNamed(const Project& project, const std::string& name) {
+  for (const works::NamedSection& s : project.sections) {
+    if (s.name == name) return &s.legs;
+  }
+  return nullptr;
+}
+
+works::Shape withSectionsOf(const Project& project, const works::Shape& shape) {
+  return works::withSections(shape, [&](const std::string& name) { return sectionNamed(project, name); });
+}
+
+namespace {
+
+// Calls f with every section of a works that is known by this name, and gives the works with what f made of it.
+template <class F>
+works::Shape eachUse(const works::Shape& shape, const std::string& name, bool& any, F&& f) {
+  works::Shape made = shape;
+  for (std::size_t i = 0; i < shape.kind().fields().size(); ++i) {
+    works::Value value = shape.get(i);
+    bool here = false;
+    const auto use = [&](works::NamedOrLegs& section) {
+      if (section.name != name) return;
+      here = true;
+      f(section);
+    };
+    if (auto* along = std::get_if<works::SectionsAlong>(&value)) {
+      for (works::SectionAt& at : *along) use(at.section);
+    } else if (auto* edges = std::get_if<works::Edges>(&value)) {
+      for (works::EdgeSection& e : *edges) use(e.section);
+    }
+    if (here) made = made.with(i, value);
+    any |= here;
+  }
+  return made;
+}
+
+template <class F>
+void changeUses(Project& project, const std::string& name, F&& f) {
+  for (GroundPtr& ground : project.column) {
+    auto changed = std::make_shared<Ground>(*ground);
+    bool any = false;
+    for (WorksPtr& w : changed->works) {
+      bool here = false;
+      works::Shape shape = eachUse(w->shape, name, here, f);
+      if (!here) continue;
+      auto next = std::make_shared<works::Works>(*w);
+      next->shape = std::move(shape);
+      w = std::move(next);
+      any = true;
+    }
+    if (any) ground = std::move(changed);
+  }
+}
+
+}  // namespace
+
+ProjectPtr withSection(const Project& project, const std::string& name, works::Section legs) {
+  auto next = std::make_shared<Project>(project);
+  for (works::NamedSection& s : next->sections) {
+    if (s.name != name) continue;
+    s.legs = std::move(legs);
+    return next;
+  }
+  next->sections.push_back({name, std::move(legs)});
+  return next;
+}
+
+ProjectPtr withSectionNamed(const Project& project, const std::string& from, const std::string& to) {
+  auto next = std::make_shared<Project>(project);
+  for (works::NamedSection& s : next->sections) {
+    if (s.name == from) s.name = to;
+  }
+  changeUses(*next, from, [&](works::NamedOrLegs& section) { section.name = to; });
+  return next;
+}
+
+ProjectPtr withoutSection(const Project& project, const std::string& name) {
+  auto next = std::make_shared<Project>(project);
+  const works::Section* legs = sectionNamed(project, name);
+  if (!legs) throw std::out_of_range("no such section");
+  changeUses(*next, name, [&](works::NamedOrLegs& section) { section = {{}, *legs}; });
+  std::erase_if(next->sections, [&](const works::NamedSection& s) { return s.name == name; });
+  return next;
+}
+
+std::vector<std::string> usersOfSection(const Project& project, const std::string& name) {
+  std::vector<std::string> users;
+  for (const GroundPtr& ground : project.column) {
+    for (const WorksPtr& w : ground->works) {
+      bool any = false;
+      eachUse(w->shape, name, any, [](const works::NamedOrLegs&) {});
+      if (any) users.push_back(w->name);
+    }
+  }
+  return users;
 }
 
 }  // namespace inselberg::project

@@ -103,6 +103,7 @@ struct Project {
   std::vector<GroundPtr> column;  // as it is shown, from the lowest up; the order means nothing to any figure
   std::vector<Between> compared;  // beside the seams between stages; not counted
   std::vector<AcceptedDoubt> accepted;
+  std::vector<works::NamedSection> sections;         // typical sections, by their names
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled where they cross these; none: as fits
   std::uint64_t nextId = 1;
 
@@ -173,6 +174,18 @@ ProjectPtr withoutGround(const Project& project, GroundId ground);
 ProjectPtr withNewWorks(const Project& project, GroundId onto, std::string name, works::Shape shape);
 ProjectPtr withWorks(const Project& project, const works::Works& changed);
 ProjectPtr withoutWorks(const Project& project, WorksId id);
+// The typical section of a name is these legs from now on, for all works that use it; a new one comes last.
+ProjectPtr withSection(const Project& project, const std::string& name, works::Section legs);
+// Under another name, also where works use it. REQUIRES: there is the one and not the other.
+ProjectPtr withSectionNamed(const Project& project, const std::string& from, const std::string& to);
+// Works that use it have its legs from now on.
+ProjectPtr withoutSection(const Project& project, const std::string& name);
+// The legs of a name; null when there is no such section.
+const works::Section* sectionNamed(const Project& project, const std::string& name);
+// The works with the legs of the sections that it names. Throws Error for one that is not there.
+works::Shape withSectionsOf(const Project& project, const works::Shape& shape);
+// The names of the works that use it.
+std::vector<std::string> usersOfSection(const Project& project, const std::string& name);
 // Moves a works to another place in its ground's list (clamped).
 ProjectPtr withWorksAt(const Project& project, WorksId id, std::size_t place);
 

@@ -38,11 +38,13 @@ json toJson(const works::Works& works) {
   json j = works::toJson(works.shape);
   j["name"] = works.name;
   j["hidden"] = works.hidden;
+  if (!works.material.empty()) j["material"] = works.material;
   return j;
 }
 
 works::Works worksFromJson(WorksId id, const json& j, works::Kinds kinds) {
-  return {id, j.at("name").get<std::string>(), j.at("hidden").get<bool>(), works::shapeFromJson(j, kinds)};
+  return {id, j.at("name").get<std::string>(), j.at("hidden").get<bool>(), works::shapeFromJson(j, kinds),
+          j.value("material", std::string())};
 }
 
 namespace {

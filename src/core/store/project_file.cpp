@@ -12,6 +12,7 @@
 #include "plane/places_json.h"
 #include "store/bulk.h"
 #include "store/item_json.h"
+#include "works/section_json.h"
 
 namespace inselberg::store {
 namespace {
@@ -36,6 +37,9 @@ void writeItems(Database& db, const project::Project& project, const std::string
     accepted.push_back({{"kind", ground::name(a.kind)}, {"where", {a.where.x, a.where.y}}, {"reason", a.reason}});
   json compared = json::array();
   for (const auto& b : project.compared) compared.push_back({b.from.value, b.to.value});
+  json sections = json::array();
+  for (const works::NamedSection& s : project.sections)
+    sections.push_back({{"name", s.name}, {"legs", works::toJson(s.legs)}});
   json labelLines = json::array();
   for (const auto& line : project.labelLines) labelLines.push_back(plane::placesToJson(line));
   put(0, "project", 0,
@@ -46,6 +50,7 @@ void writeItems(Database& db, const project::Project& project, const std::string
        {"label_lines", labelLines},
        {"next_id", project.nextId},
        {"accepted", accepted},
+       {"sections", sections},
        {"compared", compared},
        {"session", session}});
   for (std::size_t i = 0; i < project.sources.size(); ++i) {
@@ -212,6 +217,9 @@ class Reading {
     }
     for (const json& b : j.value("compared", json::array()))  // since version 3
       project_->compared.push_back({GroundId{b.at(0).get<std::uint64_t>()}, GroundId{b.at(1).get<std::uint64_t>()}});
+    for (const json& section : j.value("sections", json::array()))  // since version 5
+      project_->sections.push_back(
+          {section.at("name").get<std::string>(), works::sectionFrom(JsonCursor(section.at("legs"), {}, "sections"))});
     session_ = j.at("session").get<std::string>();
   }
 

@@ -8,6 +8,7 @@
 #include "base/error.h"
 #include "base/lower_case.h"
 #include "base/quantity.h"
+#include "base/visitor.h"
 #include "plane/polygon.h"
 
 namespace inselberg::works {
@@ -37,6 +38,20 @@ std::string howToWrite(const Field& field, bool relative) {
       return "write degrees clockwise from north, like 135";
     case Measure::choice:
       return "write " + listed(field.words);
+    case Measure::sections:
+      return "write legs like \"out 1.5 at 2 %; to ground 2:1\", or the name of a section";
+    case Measure::edges:
+      return "write edges like \"2: wall | 0: out 1; to ground 3:1\", counted from 0";
+    case Measure::stations:
+      return "write stations and lengths like \"40 = 20, 80 = 15\"";
+    case Measure::levels:
+      return "write stations and levels like \"0 = 74.5, 80 = 76\"";
+    case Measure::cornerLevels:
+      return "write a level for each corner, like \"74.5, 74.5, 75, 75\"";
+    case Measure::adjustments:
+      return "write what it is changed by and why, like \"-0.2 pavement, 0.05 screed\"";
+    case Measure::ground:
+      return "write the name of a ground of the project";
     default:
       return "write yes or no";
   }
@@ -63,6 +78,125 @@ std::optional<double> number(const Field& field, std::string_view text, std::opt
       if (const auto plain = current ? std::nullopt : parseNumber(text)) return plain;
       return parseLength(text, current);
   }
+}
+
+std::string_view trimmed(std::string_view text) {
+  while (!text.empty() && text.front() == ' ') text.remove_prefix(1);
+  while (!text.empty() && text.back() == ' ') text.remove_suffix(1);
+  return text;
+}
+
+std::vector<std::string_view> split(std::string_view text, char at) {
+  std::vector<std::string_view> parts;
+  while (true) {
+    const std::size_t end = text.find(at);
+    if (const auto part = trimmed(text.substr(0, end)); !part.empty()) parts.push_back(part);
+    if (end == std::string_view::npos) return parts;
+    text.remove_prefix(end + 1);
+  }
+}
+
+// The forms of lists; nothing when the text is none.
+std::optional<Value> listOf(Measure measure, std::string_view text) {
+  if (measure == Measure::cornerLevels) {
+    Numbers numbers;
+    for (const auto part : split(text, ',')) {
+      const auto number = parseNumber(part);
+      if (!number) return std::nullopt;
+      numbers.push_back(*number);
+    }
+    return numbers;
+  }
+  if (measure == Measure::adjustments) {
+    Adjustments all;
+    for (const auto part : split(text, ',')) {
+      const std::size_t blank = std::min(part.find(' '), part.size());
+      std::string_view by = part.substr(0, blank);
+      if (by.starts_with('+')) by.remove_prefix(1);
+      const auto number = parseNumber(by);
+      if (!number) return std::nullopt;
+      all.push_back({*number, std::string(trimmed(part.substr(blank)))});
+    }
+    return all;
+  }
+  if (measure == Measure::edges) {
+    Edges edges;
+    for (const auto part : split(text, '|')) {
+      const std::size_t colon = part.find(':');
+      const auto number = colon == std::string_view::npos ? std::nullopt : parseNumber(part.substr(0, colon));
+      if (!number || *number < 0 || *number != std::floor(*number)) return std::nullopt;
+      edges.push_back({static_cast<std::size_t>(*number), parsedSection(part.substr(colon + 1))});
+    }
+    return edges;
+  }
+  Stations stations;
+  for (const auto part : split(text, ',')) {
+    const std::size_t equals = part.find('=');
+    if (equals == std::string_view::npos) return std::nullopt;
+    const auto at = parseNumber(part.substr(0, equals)), value = parseNumber(part.substr(equals + 1));
+    if (!at || !value) return std::nullopt;
+    stations.push_back({*at, *value});
+  }
+  return stations;
+}
+
+std::string listText(const Value& value) {
+  std::string text;
+  const auto add = [&](const std::string& part, const char* between = ", ") {
+    text += (text.empty() ? "" : between) + part;
+  };
+  std::visit(Visitor{[&](const SectionsAlong& s) { text = s.empty() ? std::string() : shown(s); },
+                     [&](const Edges& edges) {
+                       for (const EdgeSection& e : edges) add(fmt::format("{}: {}", e.edge, shown(e.section)), " | ");
+                     },
+                     [&](const Stations& stations) {
+                       for (const auto& [at, v] : stations) add(shortest(at) + " = " + shortest(v));
+                     },
+                     [&](const Numbers& numbers) {
+                       for (const double v : numbers) add(shortest(v));
+                     },
+                     [&](const Adjustments& all) {
+                       for (const Adjustment& a : all) add(shortest(a.by) + (a.reason.empty() ? "" : " " + a.reason));
+                     },
+                     [&](const Contours& contours) { text = fmt::format("{} contours", contours.size()); },
+                     [&](const GroundRef& ground) { text = ground.name; }, [&](const auto&) {}},
+             value);
+  return text;
+}
+
+// What is wrong with a value that is no number and no places.
+std::optional<std::string> wrongList(const Value& value) {
+  std::optional<std::string> why;
+  const auto finite = [&](double v) {
+    if (!(std::abs(v) <= 1e5)) why = "has a number that is out of reach";
+  };
+  std::visit(Visitor{[&](const SectionsAlong& s) { why = wrong(s); },
+                     [&](const Edges& edges) {
+                       for (const EdgeSection& e : edges) {
+                         if (const auto w = wrong(e.section.legs)) why = w;
+                       }
+                     },
+                     [&](const Stations& stations) {
+                       for (std::size_t i = 0; i < stations.size(); ++i) {
+                         finite(stations[i][0]), finite(stations[i][1]);
+                         if (i > 0 && !(stations[i][0] > stations[i - 1][0])) why = "must have stations that rise";
+                       }
+                     },
+                     [&](const Numbers& numbers) {
+                       for (const double v : numbers) finite(v);
+                     },
+                     [&](const Adjustments& all) {
+                       for (const Adjustment& a : all) finite(a.by);
+                     },
+                     [&](const Contours& contours) {
+                       for (const Contour& c : contours) {
+                         finite(c.level);
+                         if (c.line.size() < 2) why = "has a contour of fewer than two points";
+                       }
+                     },
+                     [&](const auto&) {}},
+             value);
+  return why;
 }
 
 }  // namespace
@@ -93,8 +227,9 @@ std::optional<std::string> wrong(const Field& field, const Value& value) {
   }
   if (field.measure == Measure::choice && std::get<std::size_t>(value) >= field.words.size())
     return "must be " + listed(field.words);
-  if (!isPlaces(field.measure)) return std::nullopt;
+  if (!isPlaces(field.measure)) return wrongList(value);
   const Places& places = std::get<Places>(value);
+  if (places.empty() && field.mayBeEmpty) return std::nullopt;
   if (field.measure == Measure::line) {
     if (places.size() < 2) return "needs two points at least";
     for (std::size_t i = 1; i < places.size(); ++i) {
@@ -123,6 +258,14 @@ Value parsed(const Field& field, std::string_view text, std::optional<double> cu
     std::size_t i = 0;
     while (i < field.words.size() && field.words[i] != lowerCase(std::string(text))) ++i;
     value = i;
+  } else if (field.measure == Measure::sections) {
+    value = trimmed(text).empty() ? SectionsAlong() : parsedSections(text);
+  } else if (field.measure == Measure::ground) {
+    value = GroundRef{std::string(trimmed(text)), nullptr};
+  } else if (field.measure > Measure::line) {
+    const auto list = listOf(field.measure, text);
+    if (!list) refuse(fmt::format("cannot be \"{}\"", text));
+    value = *list;
   } else {
     const std::string word = lowerCase(std::string(text));
     if (word != "yes" && word != "no") refuse(fmt::format("cannot be \"{}\"", text));
@@ -146,8 +289,11 @@ std::string shown(const Field& field, const Value& value) {
       return field.words.at(std::get<std::size_t>(value));
     case Measure::flag:
       return std::get<bool>(value) ? "yes" : "no";
-    default:
+    case Measure::outline:
+    case Measure::line:
       return fmt::format("{} points", std::get<Places>(value).size());
+    default:
+      return listText(value);
   }
 }
 
@@ -157,7 +303,8 @@ std::string shown(const Figure& figure) {
 }
 
 Value tidied(const Field& field, Value value, const plane::Origin& origin) {
-  if (field.measure == Measure::outline) value = plane::sound({std::get<Places>(std::move(value)), {}}, origin).outer;
+  if (field.measure == Measure::outline && !std::get<Places>(value).empty())
+    value = plane::sound({std::get<Places>(std::move(value)), {}}, origin).outer;
   return value;
 }
 

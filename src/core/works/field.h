@@ -9,32 +9,67 @@
 #include <variant>
 #include <vector>
 
+#include "ground/tin.h"
 #include "plane/geometry.h"
+#include "works/graded_line.h"
 
 namespace inselberg::works {
 
 // What a field measures, and with it the form of its value.
 enum class Measure {
-  level,    // m; moves with the works when it is raised
-  length,   // m
-  slope,    // H of H:1
-  percent,  // positive downwards
-  bearing,  // degrees clockwise from north
-  choice,   // the number of one of the field's words
-  flag,     // yes or no
-  outline,  // a simple ring, counter-clockwise
-  line      // plan points, two or more
+  level,         // m; moves with the works when it is raised
+  length,        // m
+  slope,         // H of H:1
+  percent,       // positive downwards
+  bearing,       // degrees clockwise from north
+  choice,        // the number of one of the field's words
+  flag,          // yes or no
+  outline,       // a simple ring, counter-clockwise
+  line,          // plan points, two or more
+  sections,      // typical sections along a crest
+  edges,         // sections of single edges of an outline
+  stations,      // stations and a length at each
+  levels,        // stations and a level at each; they move with the works
+  cornerLevels,  // a level for each corner of the outline; they move with the works
+  adjustments,   // what a level is changed by, and why
+  contours,      // lines with a level each
+  ground         // the name of a ground
 };
 constexpr bool isNumber(Measure m) {
   return m <= Measure::bearing;
 }
 constexpr bool isPlaces(Measure m) {
-  return m >= Measure::outline;
+  return m == Measure::outline || m == Measure::line;
+}
+// Whether it is drawn and not typed.
+constexpr bool isDrawn(Measure m) {
+  return isPlaces(m) || m == Measure::contours;
 }
 
 using Places = std::vector<plane::Vec2>;
+using Numbers = std::vector<double>;
+using Edges = std::vector<EdgeSection>;
+struct Adjustment {
+  double by = 0;
+  std::string reason;
+  bool operator==(const Adjustment&) const = default;
+};
+using Adjustments = std::vector<Adjustment>;
+struct Contour {
+  double level = 0;
+  Places line;
+  bool operator==(const Contour&) const = default;
+};
+using Contours = std::vector<Contour>;
+// A ground by its name, and the ground itself once it is looked up; equal by name.
+struct GroundRef {
+  std::string name;
+  ground::TinPtr tin;
+  bool operator==(const GroundRef& other) const { return name == other.name; }
+};
 // Numbers as double, choices as the number of their word, outlines and lines relative to the project's origin.
-using Value = std::variant<double, std::size_t, bool, Places>;
+using Value = std::variant<double, std::size_t, bool, Places, SectionsAlong, Edges, Stations, Numbers, Adjustments,
+                           Contours, GroundRef>;
 
 struct Field {
   std::string name;     // in files ("cut_batter"); on the command line with dashes
@@ -47,6 +82,7 @@ struct Field {
   bool onCard = true;                   // else it is only in files
   bool figure = false;                  // a number that is told among the figures of a works
   bool later = false;                   // not in all files: there it is as before anything is said
+  bool mayBeEmpty = false;              // of outlines and lines: none is given
 };
 
 // What a works says of itself, beside what it costs.
@@ -67,11 +103,12 @@ const char* unitOf(Measure measure);
 // nothing when it may stand. Outlines are asked whether they are sound and run counter-clockwise.
 std::optional<std::string> wrong(const Field& field, const Value& value);
 
-// A number, choice or flag as typed; `current` is what a change like "+0.25" starts from. Throws Error whose text
-// begins with the label and says what to write. REQUIRES: no places.
+// A value as typed; `current` is what a change like "+0.25" of a number starts from. Throws Error whose text begins
+// with the label and says what to write. REQUIRES: not drawn.
 Value parsed(const Field& field, std::string_view text, std::optional<double> current);
 
-// A number, choice or flag as it is shown: "79.500 m", "2:1", "2 %", "square". Of places their count.
+// A value as it is shown, and as it can be typed again where it is not drawn: "79.500 m", "2:1", "2 %", "square",
+// "0 = 74.5, 80 = 76". Of what is drawn the count.
 std::string shown(const Field& field, const Value& value);
 
 // A figure as it is told: "77.567 m", "2.5 %".

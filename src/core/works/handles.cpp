@@ -19,6 +19,10 @@ Places placesAt(const Shape& shape, std::size_t field) {
   return std::get<Places>(shape.get(field));
 }
 
+bool isContours(const Shape& shape, std::size_t field) {
+  return shape.kind().fields().at(field).measure == Measure::contours;
+}
+
 bool isClosed(const Shape& shape, std::size_t field) {
   return shape.kind().fields().at(field).measure == Measure::outline;
 }
@@ -68,6 +72,14 @@ std::vector<Handle> handlesOf(const Shape& shape) {
     for (std::size_t i = 0; i + (places.closed ? 0 : 1) < n; ++i)
       handles.push_back({Grip::side, places.field, i, 0.5 * (places.points[i] + places.points[(i + 1) % n])});
   }
+  for (std::size_t f = 0; f < shape.kind().fields().size(); ++f) {
+    if (shape.kind().fields()[f].measure != Measure::contours) continue;
+    const Value value = shape.get(f);
+    std::size_t i = 0;
+    for (const Contour& c : std::get<Contours>(value)) {
+      for (const Vec2 p : c.line) handles.push_back({Grip::corner, f, i++, p});
+    }
+  }
   if (levelOf(shape)) handles.push_back({Grip::level, 0, 0, placeOf(shape)});
   if (const auto fall = fallOf(shape)) handles.push_back({Grip::fall, 0, 0, fallTip(shape, *fall)});
   return handles;
@@ -78,6 +90,15 @@ std::optional<Shape> moved(const Shape& shape, const Handle& handle, const Drag&
   if (handle.grip == Grip::level) return ifSound(atLevel(shape, *levelOf(shape) + drag.up));
   if (handle.grip == Grip::fall) return ifSound(withFallTo(shape, handle.at + by));
   if (handle.grip == Grip::whole) return ifSound(shifted(shape, by));
+  if (isContours(shape, handle.field)) {
+    Contours contours = std::get<Contours>(shape.get(handle.field));
+    // The ends of a closed one are one point.
+    const Vec2 from = handle.at;
+    for (Contour& c : contours) {
+      for (Vec2& p : c.line) p = p == from ? drag.to : p;
+    }
+    return ifSound(shape.with(handle.field, std::move(contours)));
+  }
   Places points = placesAt(shape, handle.field);
   const std::size_t i = handle.index, n = points.size();
   if (handle.grip == Grip::corner) {
@@ -102,6 +123,12 @@ Shape withCorner(const Shape& shape, const Handle& side) {
 }
 
 Shape withoutCorner(const Shape& shape, const Handle& corner) {
+  if (isContours(shape, corner.field)) {
+    Contours contours = std::get<Contours>(shape.get(corner.field));
+    for (Contour& c : contours) std::erase(c.line, corner.at);
+    std::erase_if(contours, [](const Contour& c) { return c.line.size() < 2; });
+    return shape.with(corner.field, std::move(contours));
+  }
   Places points = placesAt(shape, corner.field);
   const bool closed = isClosed(shape, corner.field);
   if (points.size() <= (closed ? 3u : 2u))

@@ -69,6 +69,9 @@ class Kind : public KindNames {
   virtual bool applies(const Shape& shape, std::size_t field) const = 0;
   // As it is before anything is said about it; its places are empty.
   virtual Shape fresh() const = 0;
+  // The shape as it is first shown when its places are drawn on a ground: at levels that suit it there. Kinds say so by
+  // a function `T startedOn(T, ground)`.
+  virtual Shape startOn(const Shape& shape, const ground::Tin& ground) const = 0;
   // As works::place.
   virtual Placement placeOn(const Shape& shape, const ground::Tin& ground, const plane::Origin& origin,
                             const Progress& progress) const = 0;
@@ -141,6 +144,12 @@ class KindOf final : public Kind {
     return !when || when(*shape.as<T>());
   }
   Shape fresh() const override { return T{}; }
+  Shape startOn(const Shape& shape, const ground::Tin& ground) const override {
+    if constexpr (requires(const T& t) { startedOn(t, ground); })
+      return startedOn(*shape.as<T>(), ground);
+    else
+      return shape;
+  }
   Placement placeOn(const Shape& shape, const ground::Tin& ground, const plane::Origin& origin,
                     const Progress& progress) const override {
     return place(*shape.as<T>(), ground, origin, progress);

@@ -2,24 +2,35 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <cmath>
+
+#include "base/error.h"
+#include "ground/clip.h"
+#include "ground/drape.h"
+#include "ground/triangulate.h"
 #include "plane/bearing.h"
+#include "plane/inside.h"
 #include "plane/place_text.h"
 #include "works/fit.h"
+#include "works/form.h"
 
 namespace inselberg::works {
 namespace {
 
-ground::Plane topOf(const Pad& pad, const ground::Tin& ground) {
+using ground::Index;
+
+bool isPlane(PadTop top) {
+  return top == PadTop::level || top == PadTop::tilted || top == PadTop::fitted;
+}
+
+// REQUIRES: the top is one.
+ground::Plane planeOf(const Pad& pad, const ground::Tin& ground) {
   const Vec2 middle = plane::centroid(pad.outline);
-  switch (pad.top) {
-    case PadTop::level:
-      break;
-    case PadTop::tilted:
-      return {middle, pad.level, -pad.fall / 100 * plane::towards(pad.bearing)};
-    case PadTop::fitted: {
-      ground::Plane plane = fittedPlane(ground, pad.outline, pad.greatestFall / 100);
-      return {middle, plane(middle) + pad.offset, plane.gradient};
-    }
+  if (pad.top == PadTop::tilted) return {middle, pad.level, -pad.fall / 100 * plane::towards(pad.bearing)};
+  if (pad.top == PadTop::fitted) {
+    ground::Plane plane = fittedPlane(ground, pad.outline, pad.greatestFall / 100);
+    return {middle, plane(middle) + pad.offset, plane.gradient};
   }
   return {middle, pad.level, {0, 0}};
 }
@@ -31,11 +42,163 @@ std::vector<Figure> figuresOf(const ground::Plane& top) {
           {"bearing_deg", "Towards", Measure::bearing, plane::bearingOf(-1 * top.gradient)}};
 }
 
+std::vector<Vec3> cornersOf(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin) {
+  std::vector<Vec3> corners;
+  for (std::size_t i = 0; i < pad.outline.size(); ++i) {
+    const Vec2 p = pad.outline[i];
+    if (pad.top == PadTop::corners) {
+      if (pad.cornerLevels.size() != pad.outline.size()) {
+        throw Error(fmt::format("it has {} corners and {} levels", pad.outline.size(), pad.cornerLevels.size()),
+                    "give each corner a level");
+      }
+      corners.push_back({p.x, p.y, pad.cornerLevels[i]});
+    } else {
+      const auto level = ground.levelAt(p);
+      if (!level)
+        throw Error("the corner at " + plane::placeText(p, origin) + " lies off the ground", "move it onto the ground");
+      corners.push_back({p.x, p.y, *level + pad.offset});
+    }
+  }
+  return corners;
+}
+
+// Falling with the distance from the ridge, as far as the outline reaches.
+ground::TinPtr overRidge(const Pad& pad, const Progress& progress) {
+  if (pad.ridge.size() < 2) throw Error("it has no ridge line", "draw the line, or choose another top");
+  double far = 0;
+  std::vector<Vec3> line;
+  for (const Vec2 p : pad.ridge) {
+    line.push_back({p.x, p.y, pad.level});
+    for (const Vec2 q : pad.outline) far = std::max(far, plane::distance(p, q));
+  }
+  Leg leg;
+  leg.kind = Leg::Kind::out;
+  leg.width = far + 1, leg.fall = pad.fall;
+  Crests crests = alongBothSides(piecesOf(line, {leg}), LineEnds::wrapped);
+  crests.chordError = std::min(pad.batters.chordError, 1e-3);
+  const LegPass pass = passLeg(
+      crests, {}, [far](Vec2) { return far; }, progress);
+  const OwnArea all = ownArea({}, std::span(&pass.cells, 1), progress);
+  const plane::Polygon outline{pad.outline, {}};
+  return ground::keepInside(*all.tin, std::span(&outline, 1), progress);
+}
+
+// The crest along the edge of a surface, with a section for each edge of the outline.
+struct Edge {
+  SectionPtr from, to;
+};
+CrestLine crestOn(const ground::Tin& top, const plane::Ring& outline, const std::vector<Edge>& sections) {
+  std::vector<std::size_t> first;
+  const std::vector<Vec3> ring = ground::draped(top, outline, true, &first);
+  if (ring.empty()) throw Error("its top does not cover its outline", "move the outline or the ridge");
+  CrestLine line;
+  line.closed = true;
+  for (std::size_t e = 0; e < outline.size(); ++e) {
+    const std::size_t begin = first[e], end = e + 1 < outline.size() ? first[e + 1] : ring.size();
+    const double length = plane::distance(outline[e], outline[(e + 1) % outline.size()]);
+    for (std::size_t i = begin; i < end; ++i) {
+      Stretch s{ring[i], ring[(i + 1) % ring.size()], sections[e].from, sections[e].to, static_cast<std::uint32_t>(e)};
+      if (!s.constant()) {
+        const auto at = [&](const Vec3& p) {
+          return std::make_shared<const Section>(
+              between(*sections[e].from, *sections[e].to, plane::distance(outline[e], p.plan()) / length));
+        };
+        const SectionPtr a = at(s.a), b = at(s.b);
+        s.fromA = a, s.toB = b;
+      }
+      line.stretches.push_back(std::move(s));
+    }
+  }
+  return line;
+}
+
 }  // namespace
+
+// Where diagonals serve alike, flipped to the one that holds the lowest number, again and again.
+static void preferLowest(ground::Triangulation& made, const std::vector<char>& in, const std::vector<Vec3>& corners,
+                         bool clockwise) {
+  const Index n = static_cast<Index>(corners.size());
+  const auto number = [&](Index v) { return clockwise ? (n - v) % n : v; };
+  for (int round = 0; round < 1000; ++round) {
+    bool flipped = false;
+    for (Index t = 0; t < made.triangles.size(); ++t) {
+      for (int k = 0; k < 3; ++k) {
+        const Index u = made.neighbours[t][k];
+        if (u == ground::kNone || u < t || (made.constrained[t] >> k & 1) || !in[t] || !in[u]) continue;
+        int l = 0;
+        while (made.neighbours[u][l] != t) ++l;
+        ground::Triangle &a = made.triangles[t], &b = made.triangles[u];
+        const Index apex = a[k], p = a[ground::next(k)], q = a[ground::before(k)], other = b[l];
+        if (std::min(number(apex), number(other)) >= std::min(number(p), number(q))) continue;
+        const auto at = [&](Index v) { return corners[v].plan(); };
+        // On one circle, and convex: then either diagonal serves.
+        const Vec2 ca = at(p) - at(apex), cb = at(q) - at(apex), cd = at(other) - at(apex);
+        const double det = plane::dot(ca, ca) * plane::cross(cb, cd) + plane::dot(cb, cb) * plane::cross(cd, ca) +
+                           plane::dot(cd, cd) * plane::cross(ca, cb);
+        const double scale = std::pow(std::max({plane::norm(ca), plane::norm(cb), plane::norm(cd)}), 4);
+        const double least = 1e-9 * std::sqrt(scale);
+        if (std::abs(det) > 1e-9 * scale || plane::turn(at(apex), at(p), at(other)) < least ||
+            plane::turn(at(apex), at(other), at(q)) < least)
+          continue;
+        // t becomes apex, p, other; u becomes apex, other, q.
+        const Index tp = made.neighbours[t][ground::before(k)], tq = made.neighbours[t][ground::next(k)];
+        const int bp = b[ground::next(l)] == q ? ground::next(l) : ground::before(l);  // the corner q of u
+        const int bq = bp == ground::next(l) ? ground::before(l) : ground::next(l);    // the corner p of u
+        const Index uq = made.neighbours[u][bq], up = made.neighbours[u][bp];
+        const auto bit = [](std::uint8_t bits, int side) { return bits >> side & 1; };
+        const int cTp = bit(made.constrained[t], ground::before(k)), cTq = bit(made.constrained[t], ground::next(k));
+        const int cUq = bit(made.constrained[u], bq), cUp = bit(made.constrained[u], bp);
+        a = {apex, p, other}, b = {apex, other, q};
+        made.neighbours[t] = {up, u, tp}, made.neighbours[u] = {uq, tq, t};
+        made.constrained[t] = static_cast<std::uint8_t>(cUp | cTp << 2);
+        made.constrained[u] = static_cast<std::uint8_t>(cUq | cTq << 1);
+        const auto relink = [&](Index whose, Index from, Index to) {
+          if (whose == ground::kNone) return;
+          for (Index& x : made.neighbours[whose]) {
+            if (x == from) {
+              x = to;
+              return;
+            }
+          }
+        };
+        relink(up, u, t), relink(tq, t, u);
+        flipped = true;
+        break;
+      }
+    }
+    if (!flipped) return;
+  }
+}
+
+ground::TinPtr overCorners(const std::vector<Vec3>& outline, bool writtenClockwise, const Progress& progress) {
+  std::vector<Vec2> plan;
+  std::vector<ground::Edge> edges;
+  for (Index i = 0; i < outline.size(); ++i) {
+    plan.push_back(outline[i].plan());
+    edges.emplace_back(i, static_cast<Index>((i + 1) % outline.size()));
+  }
+  ground::Triangulation made = ground::triangulate(plan, edges, progress);
+  const plane::Inside inside(plan);
+  std::vector<char> in(made.triangles.size());
+  for (Index t = 0; t < made.triangles.size(); ++t) {
+    const auto& c = made.triangles[t];
+    in[t] = inside((1.0 / 3) * (plan[c[0]] + plan[c[1]] + plan[c[2]])) ? 1 : 0;
+  }
+  preferLowest(made, in, outline, writtenClockwise);
+  ground::TinParts parts;
+  parts.points = outline;
+  for (Index t = 0; t < made.triangles.size(); ++t) {
+    if (!in[t]) continue;
+    parts.triangles.push_back(made.triangles[t]);
+    parts.breaks.push_back(7);
+  }
+  ground::dropUnusedPoints(parts);
+  return std::make_shared<ground::Tin>(std::move(parts));
+}
 
 const Kind& kindOf(const Pad&) {
   static const KindOf<Pad> kind(
-      {"pad", "Pad", "A plane area, level or with a fall, with batters to the ground."},
+      {"pad", "Pad", "An area, level or shaped, with batters to the ground."},
       {field<Pad>({.name = "outline",
                    .label = "Outline",
                    .meaning = "The edge of the area, where the batters start.",
@@ -44,9 +207,11 @@ const Kind& kindOf(const Pad&) {
        field<Pad>(
            {.name = "top",
             .label = "Top",
-            .meaning = "Level; tilted, falling one way; or fitted to the ground, the plane that moves the least.",
+            .meaning =
+                "Level; tilted, falling one way; fitted, the plane that moves the least; through its corners, at "
+                "levels of their own or on the ground; or a ridge with falls from it.",
             .measure = Measure::choice,
-            .words = {"level", "tilted", "fitted"},
+            .words = {"level", "tilted", "fitted", "corners", "on ground", "ridge"},
             .later = true},
            &Pad::top),
        field<Pad>({.name = "level",
@@ -55,17 +220,19 @@ const Kind& kindOf(const Pad&) {
                    .measure = Measure::level,
                    .figure = true},
                   &Pad::level)
-           .onlyWhen([](const Pad& pad) { return pad.top != PadTop::fitted; }),
+           .onlyWhen([](const Pad& pad) {
+             return pad.top == PadTop::level || pad.top == PadTop::tilted || pad.top == PadTop::ridge;
+           }),
        field<Pad>({.name = "fall_percent",
                    .label = "Fall",
-                   .meaning = "How steeply the top falls.",
+                   .meaning = "How steeply the top falls; away from a ridge, negative towards a valley.",
                    .measure = Measure::percent,
-                   .least = 0,
+                   .least = -100,
                    .most = 100,
                    .figure = true,
                    .later = true},
                   &Pad::fall)
-           .onlyWhen([](const Pad& pad) { return pad.top == PadTop::tilted; }),
+           .onlyWhen([](const Pad& pad) { return pad.top == PadTop::tilted || pad.top == PadTop::ridge; }),
        field<Pad>({.name = "bearing_deg",
                    .label = "Towards",
                    .meaning = "The bearing that the top falls to, clockwise from north.",
@@ -86,36 +253,63 @@ const Kind& kindOf(const Pad&) {
                    .later = true},
                   &Pad::greatestFall)
            .onlyWhen([](const Pad& pad) { return pad.top == PadTop::fitted; }),
-       field<Pad>({.name = "offset",
-                   .label = "Above the fit",
-                   .meaning = "How far the top lies above the plane that fits best, in metres.",
-                   .least = -1000,
-                   .most = 1000,
-                   .step = 0.05,
+       field<Pad>(
+           {.name = "offset",
+            .label = "Above it",
+            .meaning = "How far the top lies above the plane that fits best, or the ground at its corners, in metres.",
+            .least = -1000,
+            .most = 1000,
+            .step = 0.05,
+            .later = true},
+           &Pad::offset)
+           .onlyWhen([](const Pad& pad) { return pad.top == PadTop::fitted || pad.top == PadTop::onGround; }),
+       field<Pad>({.name = "corner_levels",
+                   .label = "Corner levels",
+                   .meaning = "The level of each corner, from the first.",
+                   .measure = Measure::cornerLevels,
                    .later = true},
-                  &Pad::offset)
-           .onlyWhen([](const Pad& pad) { return pad.top == PadTop::fitted; }),
+                  &Pad::cornerLevels)
+           .onlyWhen([](const Pad& pad) { return pad.top == PadTop::corners; }),
+       field<Pad>({.name = "ridge",
+                   .label = "Ridge",
+                   .meaning = "The line that the top falls from.",
+                   .measure = Measure::line,
+                   .later = true,
+                   .mayBeEmpty = true},
+                  &Pad::ridge)
+           .onlyWhen([](const Pad& pad) { return pad.top == PadTop::ridge; }),
+       field<Pad>({.name = "space",
+                   .label = "Space",
+                   .meaning = "How far the top goes on beyond the outline before its batters begin, in metres.",
+                   .least = 0,
+                   .most = 1000,
+                   .later = true},
+                  &Pad::space),
        field<Pad>(
            {.name = "cut_batter",
             .label = "Cut batter",
             .meaning = "The slope up to the ground where the pad lies below it.",
             .measure = Measure::slope,
             .step = 0.25},
-           [](auto& pad) -> auto& { return pad.batters.cut; }),
+           [](auto& pad) -> auto& { return pad.batters.cut; })
+           .onlyWhen([](const Pad& pad) { return pad.section.empty(); }),
        field<Pad>(
            {.name = "fill_batter",
             .label = "Fill batter",
             .meaning = "The slope down to the ground where the pad lies above it.",
             .measure = Measure::slope,
             .step = 0.25},
-           [](auto& pad) -> auto& { return pad.batters.fill; }),
-       field<Pad>(
-           {.name = "corners",
-            .label = "Corners",
-            .meaning = "How the batters meet at outward corners: round about them, or with their planes prolonged.",
-            .measure = Measure::choice,
-            .words = {"round", "square"}},
-           [](auto& pad) -> auto& { return pad.batters.corners; }),
+           [](auto& pad) -> auto& { return pad.batters.fill; })
+           .onlyWhen([](const Pad& pad) { return pad.section.empty(); }),
+       cornersField<Pad>([](auto& pad) -> auto& { return pad.batters.corners; }),
+       sectionField<Pad>("section", "Section", "What goes out from the edge: legs, or a section by its name.",
+                         &Pad::section),
+       field<Pad>({.name = "edges",
+                   .label = "Edges",
+                   .meaning = "Edges with a section of their own, or a wall; counted from 0.",
+                   .measure = Measure::edges,
+                   .later = true},
+                  &Pad::edges),
        field<Pad>(
            {.name = "reach",
             .label = "Reach",
@@ -130,21 +324,92 @@ const Kind& kindOf(const Pad&) {
             .least = 1e-6,
             .most = 1,
             .onCard = false},
-           [](auto& pad) -> auto& { return pad.batters.chordError; })});
+           [](auto& pad) -> auto& { return pad.batters.chordError; }),
+       field<Pad>({.name = "written_clockwise",
+                   .label = "Written clockwise",
+                   .meaning = "Whether its corners were numbered clockwise where it came from.",
+                   .measure = Measure::flag,
+                   .onCard = false,
+                   .later = true},
+                  &Pad::writtenClockwise)});
   return kind;
 }
 
-Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
-  const ground::Plane top = topOf(pad, ground);
-  Placement result = placeWithBatters(ground, pad.outline, top, pad.batters, origin, progress);
-  if (pad.top == PadTop::fitted) result.figures = figuresOf(top);
-  for (const Vec2 p : pad.outline) {
-    if (ground.locate(p) != ground::kNone) continue;
-    result.doubts.push_back({ground::DoubtKind::outsideGround, p,
-                             fmt::format("The pad reaches beyond the ground at {}; nothing is measured there.",
-                                         plane::placeText(p, origin))});
-    break;
+namespace {
+
+// The outline's edges cut at the stations of its sections, with the sections at the ends of each piece.
+struct Cut {
+  plane::Ring ring;            // with the stations as corners
+  std::vector<Edge> sections;  // per side of the ring
+};
+Cut cutAtStations(const Pad& pad) {
+  const SectionsAlong along = orBatter(pad.section, pad.batters);
+  const std::size_t n = pad.outline.size();
+  Cut cut;
+  double station = 0;
+  for (std::size_t i = 0; i < n; ++i) {
+    const Vec2 a = pad.outline[i], b = pad.outline[(i + 1) % n];
+    const double length = plane::distance(a, b);
+    const auto own = std::find_if(pad.edges.begin(), pad.edges.end(), [&](const auto& e) { return e.edge == i; });
+    if (own != pad.edges.end()) {
+      const auto section = std::make_shared<const Section>(own->section.legs);
+      cut.ring.push_back(a);
+      cut.sections.push_back({section, section});
+    } else {
+      std::vector<double> stops{station};
+      for (const double s : bendsBetween(along, station + 1e-6, station + length - 1e-6)) stops.push_back(s);
+      stops.push_back(station + length);
+      for (std::size_t k = 0; k + 1 < stops.size(); ++k) {
+        cut.ring.push_back(k == 0 ? a : a + ((stops[k] - station) / length) * (b - a));
+        Edge edge{sectionAt(along, stops[k]), sectionAt(along, stops[k + 1])};
+        if (*edge.from == *edge.to) edge.to = edge.from;
+        cut.sections.push_back(edge);
+      }
+    }
+    station += length;
   }
+  return cut;
+}
+
+}  // namespace
+
+Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+  for (const EdgeSection& e : pad.edges) {
+    if (e.edge >= pad.outline.size())
+      throw Error(fmt::format("it has no edge {}; they are counted from 0", e.edge), "give an edge it has");
+  }
+  Form form;
+  form.reach = pad.batters.reach;
+  const Cut cut = cutAtStations(pad);
+  std::optional<ground::Plane> top;
+  CrestLine crest;
+  if (isPlane(pad.top)) {
+    top = planeOf(pad, ground);
+    form.tops = {{pad.outline, *top, nullptr}};
+    form.spaceIn = top;
+    crest.closed = true;
+    for (std::size_t i = 0; i < cut.ring.size(); ++i) {
+      const Vec2 a = cut.ring[i], b = cut.ring[(i + 1) % cut.ring.size()];
+      crest.stretches.push_back({{a.x, a.y, (*top)(a)},
+                                 {b.x, b.y, (*top)(b)},
+                                 cut.sections[i].from,
+                                 cut.sections[i].to,
+                                 static_cast<std::uint32_t>(i)});
+    }
+  } else {
+    const ground::TinPtr tin = pad.top == PadTop::ridge
+                                   ? overRidge(pad, progress)
+                                   : overCorners(cornersOf(pad, ground, origin), pad.writtenClockwise, progress);
+    form.tops = {{{}, {}, tin}};
+    crest = crestOn(*tin, cut.ring, cut.sections);
+  }
+  form.crests.lines = {std::move(crest)};
+  form.crests.corners = pad.batters.corners;
+  form.crests.chordError = pad.batters.chordError;
+  if (pad.space > 0) form.space = pad.space;
+  Placement result = placeForm(ground, form, origin, progress);
+  if (pad.top == PadTop::fitted) result.figures = figuresOf(*top);
+  doubtOutside(result, pad.outline, ground, origin, "pad");
   return result;
 }
 

@@ -14,7 +14,11 @@ namespace inselberg::works {
 using plane::Vec2;
 using plane::Vec3;
 
-enum class FacetKind : std::uint8_t { surface, fillBatter, cutBatter };
+// The top, what the legs of its section made, and the batters. (Numbers are kept in no file.)
+enum class FacetKind : std::uint8_t { surface, leg, fillBatter, cutBatter };
+constexpr bool isBatter(FacetKind kind) {
+  return kind >= FacetKind::fillBatter;
+}
 
 struct Line3 {
   std::vector<Vec3> points;

@@ -1,13 +1,17 @@
 // All of it goes over the fields of the kind; nothing here knows one.
 #include "works/works.h"
 
+#include <cmath>
+
 #include "base/error.h"
 #include "base/visitor.h"
 
 namespace inselberg::works {
 
 Kinds standardKinds() {
-  static const Kind* const kinds[] = {&kindOf(Pad{})};
+  static const Kind* const kinds[] = {&kindOf(Pad{}),       &kindOf(Ramp{}),  &kindOf(Run{}),
+                                      &kindOf(Pond{}),      &kindOf(Berm{}),  &kindOf(Swale{}),
+                                      &kindOf(LevelArea{}), &kindOf(Inlay{}), &kindOf(Sculpt{})};
   return kinds;
 }
 
@@ -22,15 +26,60 @@ Placement place(const Shape& shape, const ground::Tin& ground, const plane::Orig
   return shape.kind().placeOn(shape, ground, origin, progress);
 }
 
+namespace {
+
+void feed(Hasher& hasher, const Places& places) {
+  hasher.value(places.size());
+  for (const Vec2 p : places) hasher.value(p.x).value(p.y);
+}
+
+void feed(Hasher& hasher, const NamedOrLegs& section) {
+  hasher.text(section.name).value(section.legs.size());
+  for (const Leg& leg : section.legs) {
+    hasher.value(leg.kind);
+    for (const double v : {leg.width, leg.fall, leg.height, leg.level, leg.slope, leg.cut, leg.fill}) hasher.value(v);
+    hasher.value(leg.bench.has_value());
+    if (leg.bench) hasher.value(leg.bench->every).value(leg.bench->width).value(leg.bench->fall);
+  }
+}
+
+void feed(Hasher& hasher, const Value& value) {
+  std::visit(
+      Visitor{[&](const Places& places) { feed(hasher, places); },
+              [&](const SectionsAlong& sections) {
+                hasher.value(sections.size());
+                for (const SectionAt& at : sections) hasher.value(at.station), feed(hasher, at.section);
+              },
+              [&](const Edges& edges) {
+                hasher.value(edges.size());
+                for (const EdgeSection& e : edges) hasher.value(e.edge), feed(hasher, e.section);
+              },
+              [&](const Stations& stations) {
+                hasher.value(stations.size());
+                for (const auto& [at, v] : stations) hasher.value(at).value(v);
+              },
+              [&](const Numbers& numbers) {
+                hasher.value(numbers.size());
+                for (const double v : numbers) hasher.value(v);
+              },
+              [&](const Adjustments& all) {
+                hasher.value(all.size());
+                for (const Adjustment& a : all) hasher.value(a.by).text(a.reason);
+              },
+              [&](const Contours& contours) {
+                hasher.value(contours.size());
+                for (const Contour& c : contours) hasher.value(c.level), feed(hasher, c.line);
+              },
+              [&](const GroundRef& ground) { hasher.text(ground.name); }, [&](auto plain) { hasher.value(plain); }},
+      value);
+}
+
+}  // namespace
+
 void feed(Hasher& hasher, const Shape& shape) {
   hasher.text(shape.kind().name);
   for (std::size_t i = 0; i < shape.kind().fields().size(); ++i) {
-    std::visit(Visitor{[&](const Places& places) {
-                         hasher.value(places.size());
-                         for (const Vec2 p : places) hasher.value(p.x).value(p.y);
-                       },
-                       [&](auto value) { hasher.value(value); }},
-               shape.get(i));
+    feed(hasher, shape.get(i));
   }
 }
 
@@ -43,11 +92,59 @@ std::optional<std::string> wrong(const Shape& shape) {
   return std::nullopt;
 }
 
+Shape withSections(const Shape& shape, const FindSection& find) {
+  const auto resolve = [&](NamedOrLegs& section) {
+    if (section.name.empty()) return;
+    const Section* legs = find(section.name);
+    if (!legs) throw Error("there is no section of the name \"" + section.name + "\"", "choose another, or make one");
+    section = {{}, *legs};
+  };
+  Shape made = shape;
+  const auto& fields = shape.kind().fields();
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    Value value = shape.get(i);
+    if (auto* along = std::get_if<SectionsAlong>(&value)) {
+      for (SectionAt& at : *along) resolve(at.section);
+      if (const auto why = wrong(*along)) throw Error("its section " + *why, "mend the section");
+      made = made.with(i, value);
+    } else if (auto* edges = std::get_if<Edges>(&value)) {
+      for (EdgeSection& e : *edges) resolve(e.section);
+      made = made.with(i, value);
+    }
+  }
+  return made;
+}
+
+std::optional<std::string> groundNamed(const Shape& shape) {
+  const auto& fields = shape.kind().fields();
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    if (fields[i].measure == Measure::ground) return std::get<GroundRef>(shape.get(i)).name;
+  }
+  return std::nullopt;
+}
+
+Shape withGround(const Shape& shape, ground::TinPtr tin) {
+  const auto& fields = shape.kind().fields();
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    if (fields[i].measure == Measure::ground)
+      return shape.with(i, GroundRef{std::get<GroundRef>(shape.get(i)).name, std::move(tin)});
+  }
+  return shape;
+}
+
+Shape withGroundNamed(const Shape& shape, const std::string& name) {
+  const auto& fields = shape.kind().fields();
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    if (fields[i].measure == Measure::ground) return shape.with(i, GroundRef{name, nullptr});
+  }
+  return shape;
+}
+
 std::vector<PlacesField> placesOf(const Shape& shape) {
   std::vector<PlacesField> all;
   const auto& fields = shape.kind().fields();
   for (std::size_t i = 0; i < fields.size(); ++i) {
-    if (isPlaces(fields[i].measure) && shape.applies(i))
+    if (isPlaces(fields[i].measure) && shape.applies(i) && !std::get<Places>(shape.get(i)).empty())
       all.push_back({i, std::get<Places>(shape.get(i)), fields[i].measure == Measure::outline});
   }
   return all;
@@ -62,7 +159,17 @@ plane::Box boundsOf(const Shape& shape) {
 }
 
 Vec2 placeOf(const Shape& shape) {
-  return boundsOf(shape).centre();
+  const auto places = placesOf(shape);
+  if (places.empty() || places.front().closed) return boundsOf(shape).centre();
+  // Half way along a line.
+  const Places& line = places.front().points;
+  double rest = lengthOf(line, false) / 2;
+  for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+    const double length = plane::distance(line[i], line[i + 1]);
+    if (rest <= length && length > 0) return line[i] + (rest / length) * (line[i + 1] - line[i]);
+    rest -= length;
+  }
+  return line.back();
 }
 
 Vec2 middleOf(const Shape& shape) {
@@ -84,10 +191,41 @@ Shape withOutline(const Shape& shape, plane::Ring outline) {
   return shape;
 }
 
+namespace {
+
+bool isLevel(Measure m) {
+  return m == Measure::level || m == Measure::levels || m == Measure::cornerLevels;
+}
+
+// The first level in a value of such a measure.
+std::optional<double> firstLevel(const Value& value) {
+  return std::visit(Visitor{[](double v) { return std::optional(v); },
+                            [](const Stations& s) { return s.empty() ? std::nullopt : std::optional(s.front()[1]); },
+                            [](const Numbers& n) { return n.empty() ? std::nullopt : std::optional(n.front()); },
+                            [](const auto&) { return std::optional<double>(); }},
+                    value);
+}
+
+Value raised(Value value, double by) {
+  std::visit(Visitor{[&](double& v) { v += by; },
+                     [&](Stations& stations) {
+                       for (auto& s : stations) s[1] += by;
+                     },
+                     [&](Numbers& numbers) {
+                       for (double& v : numbers) v += by;
+                     },
+                     [](auto&) {}},
+             value);
+  return value;
+}
+
+}  // namespace
+
 std::optional<double> levelOf(const Shape& shape) {
   const auto& fields = shape.kind().fields();
   for (std::size_t i = 0; i < fields.size(); ++i) {
-    if (fields[i].measure == Measure::level && shape.applies(i)) return std::get<double>(shape.get(i));
+    if (!isLevel(fields[i].measure) || !shape.applies(i)) continue;
+    if (const auto level = firstLevel(shape.get(i))) return level;
   }
   return std::nullopt;
 }
@@ -96,14 +234,15 @@ Shape atLevel(const Shape& shape, double level) {
   const auto& fields = shape.kind().fields();
   const double known = levelOf(shape).value();
   bool first = true;
-  Shape raised = shape;
+  Shape made = shape;
   for (std::size_t i = 0; i < fields.size(); ++i) {
-    if (fields[i].measure != Measure::level || !shape.applies(i)) continue;
+    if (!isLevel(fields[i].measure) || !shape.applies(i)) continue;
     // The one it is known by to the letter.
-    raised = raised.with(i, first ? level : std::get<double>(shape.get(i)) + (level - known));
+    const bool number = fields[i].measure == Measure::level;
+    made = made.with(i, first && number ? Value(level) : raised(shape.get(i), level - known));
     first = false;
   }
-  return raised;
+  return made;
 }
 
 std::vector<Figure> figuresOf(const Shape& shape, const Placement& placement) {
@@ -111,7 +250,7 @@ std::vector<Figure> figuresOf(const Shape& shape, const Placement& placement) {
   const auto& fields = shape.kind().fields();
   for (std::size_t i = 0; i < fields.size(); ++i) {
     const Field& field = fields[i];
-    if (!field.figure || !shape.applies(i)) continue;
+    if (!field.figure || !shape.applies(i) || !isNumber(field.measure)) continue;
     const bool metres = field.measure == Measure::level || field.measure == Measure::length;
     figures.push_back({field.name + (metres ? "_m" : ""), field.label, field.measure, std::get<double>(shape.get(i))});
   }
@@ -143,6 +282,13 @@ Shape begun(const Kind& kind, Places places, const plane::Origin& origin) {
     return fresh.with(i, drawn);
   }
   return fresh;
+}
+
+Shape startedOn(const Shape& shape, const ground::Tin& ground) {
+  const auto level = groundAt(shape, ground);
+  if (!level) throw Error("it lies off the ground", "draw it where there is ground");
+  const Shape begun = levelOf(shape) ? atLevel(shape, std::round(*level * 20) / 20) : shape;
+  return shape.kind().startOn(begun, ground);
 }
 
 std::optional<double> groundAt(const Shape& shape, const ground::Tin& ground) {

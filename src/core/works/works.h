@@ -1,14 +1,18 @@
 // Works: one designed thing placed on a ground, of one of the kinds there are.
 #pragma once
 
+#include <functional>
 #include <optional>
 #include <span>
 #include <string>
 
 #include "base/hash.h"
 #include "base/id.h"
+#include "works/area_works.h"
 #include "works/kind.h"
+#include "works/line_works.h"
 #include "works/pad.h"
+#include "works/pond.h"
 
 namespace inselberg::works {
 
@@ -17,6 +21,7 @@ struct Works {
   std::string name;
   bool hidden = false;
   Shape shape;
+  std::string material = {};  // what its cut is; empty: not said
   bool operator==(const Works&) const = default;
 };
 
@@ -38,6 +43,14 @@ void feed(Hasher& hasher, const Shape& shape);
 // may.
 std::optional<std::string> wrong(const Shape& shape);
 
+// With sections known by name replaced by their legs. Throws Error for a name that is not found (null).
+using FindSection = std::function<const Section*(const std::string& name)>;
+Shape withSections(const Shape& shape, const FindSection& find);
+// The name of the other ground that a works is made from; nothing for most.
+std::optional<std::string> groundNamed(const Shape& shape);
+Shape withGround(const Shape& shape, ground::TinPtr tin);
+Shape withGroundNamed(const Shape& shape, const std::string& name);
+
 // An outline or line of the works.
 struct PlacesField {
   std::size_t field = 0;
@@ -45,7 +58,7 @@ struct PlacesField {
   bool closed = false;
 };
 std::vector<PlacesField> placesOf(const Shape& shape);
-// The box of all of them, and its middle: where the works is spoken of.
+// The box of all of them; and its middle, or half way along a line: where the works is spoken of.
 plane::Box boundsOf(const Shape& shape);
 Vec2 placeOf(const Shape& shape);
 // The centroid of its outline's area, or that place where it has none.
@@ -77,6 +90,8 @@ std::optional<Fall> fallOf(const Shape& shape, const Placement& placement);
 // A works of the kind with this as its first outline or line, the rest as it is before anything is said. Throws Error
 // when it is not sound.
 Shape begun(const Kind& kind, Places places, const plane::Origin& origin);
+// As it is first shown on a ground: at levels that suit it there, to 5 cm. Throws Error when it lies off the ground.
+Shape startedOn(const Shape& shape, const ground::Tin& ground);
 // The mean level of the ground at the points of its outlines and lines; nothing when none lies on it.
 std::optional<double> groundAt(const Shape& shape, const ground::Tin& ground);
 

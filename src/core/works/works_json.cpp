@@ -3,7 +3,9 @@
 #include <fmt/format.h>
 
 #include "base/error.h"
+#include "base/visitor.h"
 #include "plane/places_json.h"
+#include "works/section_json.h"
 
 namespace inselberg::works {
 
@@ -14,8 +16,23 @@ namespace {
 json valueToJson(const Field& field, const Value& value) {
   if (isNumber(field.measure)) return std::get<double>(value);
   if (field.measure == Measure::choice) return field.words.at(std::get<std::size_t>(value));
-  if (field.measure == Measure::flag) return std::get<bool>(value);
-  return plane::placesToJson(std::get<Places>(value));
+  return std::visit(
+      Visitor{[](const Places& places) { return plane::placesToJson(places); },
+              [](const SectionsAlong& sections) { return sections.empty() ? json() : toJson(sections); },
+              [](const Edges& edges) {
+                json list = json::array();
+                for (const EdgeSection& e : edges) list.push_back(toJson(e));
+                return list;
+              },
+              [](const Adjustments& adjustments) { return toJson(adjustments); },
+              [](const Contours& contours) {
+                json list = json::array();
+                for (const Contour& c : contours)
+                  list.push_back({{"level", c.level}, {"line", plane::placesToJson(c.line)}});
+                return list;
+              },
+              [](const GroundRef& ground) { return json(ground.name); }, [](const auto& plain) { return json(plain); }},
+      value);
 }
 
 Value valueFromJson(const Field& field, const json& j) {
@@ -27,6 +44,33 @@ Value valueFromJson(const Field& field, const json& j) {
     return i;
   }
   if (field.measure == Measure::flag) return j.get<bool>();
+  const JsonCursor at(j, {}, field.name);
+  switch (field.measure) {
+    case Measure::sections:
+      return j.is_null() ? SectionsAlong() : sectionsFrom(at);
+    case Measure::edges: {
+      Edges edges;
+      for (const JsonCursor& item : at.items()) edges.push_back(edgeFrom(item));
+      return edges;
+    }
+    case Measure::stations:
+    case Measure::levels:
+      return stationsFrom(at);
+    case Measure::cornerLevels:
+      return numbersFrom(at);
+    case Measure::adjustments:
+      return adjustmentsFrom(at);
+    case Measure::contours: {
+      Contours contours;
+      for (const auto& item : j)
+        contours.push_back({plane::finite(item.at("level")), plane::placesFromJson(item.at("line"))});
+      return contours;
+    }
+    case Measure::ground:
+      return GroundRef{at.text(), nullptr};
+    default:
+      break;
+  }
   return tidied(field, plane::placesFromJson(j), {});
 }
 

@@ -10,18 +10,24 @@ using plane::Ring;
 using plane::Vec2;
 using works::BatterField;
 using works::CornerStyle;
-using works::FieldRequest;
 
 namespace {
 
-FieldRequest levelCrest(const Ring& ring, double height, double run, CornerStyle corners, double reach) {
-  FieldRequest request;
-  for (const Vec2 p : ring) request.crest.push_back({p.x, p.y, height});
-  request.slope = Slope::horizontalPerVertical(run);
-  request.corners = corners;
+// The field of one batter slope round a level crest, to a reach.
+BatterField levelField(const Ring& ring, double height, double run, CornerStyle corners, double reach) {
+  works::Crests crests;
+  std::vector<plane::Vec3> outline;
+  for (const Vec2 p : ring) outline.push_back({p.x, p.y, height});
+  crests.lines = {works::around(
+      outline,
+      std::vector<works::SectionPtr>(ring.size(), std::make_shared<const works::Section>(works::batter(run, run))))};
+  crests.corners = corners;
+  works::FieldRequest request;
+  request.crests = &crests;
   request.reach = reach;
-  request.cornerRadius.assign(ring.size(), reach);
-  return request;
+  request.radius = [reach](Vec2) { return reach; };
+  request.blocked = [ring](Vec2 p) { return plane::contains(ring, p); };
+  return BatterField(request, {});
 }
 
 double distanceTo(const Ring& ring, Vec2 p) {
@@ -39,7 +45,7 @@ TEST_CASE("Round fields fall with the distance from the crest, up to the chord e
     std::mt19937 random(seed);
     const Ring ring = randomStar(random, {0, 0}, 5, 30, 4 + static_cast<int>(random() % 40));
     const double run = 1 + static_cast<double>(seed % 4), reach = 25;
-    const BatterField field(levelCrest(ring, 10, run, CornerStyle::round, reach), {});
+    const BatterField field = levelField(ring, 10, run, CornerStyle::round, reach);
     std::uniform_real_distribution<double> place(-60, 60);
     int tried = 0;
     for (int i = 0; i < 1500; ++i) {
@@ -63,7 +69,7 @@ TEST_CASE("Round fields fall with the distance from the crest, up to the chord e
 
 TEST_CASE("Square corners are the two planes prolonged to their mitre") {
   const Ring square = rectangle(0, 0, 10, 10);
-  const BatterField field(levelCrest(square, 5, 2, CornerStyle::square, 8), {});
+  const BatterField field = levelField(square, 5, 2, CornerStyle::square, 8);
   for (const Vec2 p : {Vec2{-3, -3}, {-3, -1}, {13, 15}, {12, -4}}) {
     const double d = std::max({-p.x, -p.y, p.x - 10, p.y - 10});
     const auto t = field.tin().locate(p);
@@ -75,7 +81,7 @@ TEST_CASE("Square corners are the two planes prolonged to their mitre") {
 
 TEST_CASE("At an inward corner the higher of the two batters governs, with an exact valley between") {
   const Ring angle{{0, 0}, {20, 0}, {20, 10}, {10, 10}, {10, 20}, {0, 20}};
-  const BatterField field(levelCrest(angle, 6, 1.5, CornerStyle::round, 6), {});
+  const BatterField field = levelField(angle, 6, 1.5, CornerStyle::round, 6);
   for (const Vec2 p : {Vec2{11, 13}, {14, 11}, {12, 12}, {10.5, 10.5}}) {
     const auto t = field.tin().locate(p);
     REQUIRE(t != ground::kNone);
@@ -86,7 +92,7 @@ TEST_CASE("At an inward corner the higher of the two batters governs, with an ex
 TEST_CASE("Every side along the crest is known as such, once") {
   std::mt19937 random(9);
   const Ring ring = randomStar(random, {0, 0}, 10, 30, 14);
-  const BatterField field(levelCrest(ring, 3, 2, CornerStyle::round, 15), {});
+  const BatterField field = levelField(ring, 3, 2, CornerStyle::round, 15);
   double along = 0, length = 0;
   for (ground::Index t = 0; t < field.tin().triangles().size(); ++t) {
     const auto& c = field.tin().triangles()[t];

@@ -1,0 +1,54 @@
+// A typical section as a drawing: its legs from the crest outwards, their ends to be dragged, new ones to be clicked.
+#pragma once
+
+#include <QWidget>
+#include <optional>
+
+#include "works/section.h"
+
+namespace inselberg::app {
+
+class SectionDrawing : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit SectionDrawing(QWidget* parent);
+
+  void setSection(const works::Section& section);
+  const works::Section& section() const { return section_; }
+  // Where the end of a leg is, in the widget; of a batter its end in fill, or in cut.
+  QPointF endOf(std::size_t leg, bool cut = false) const;
+
+ Q_SIGNALS:
+  void dragged();   // while an end moves
+  void released();  // after it, and after a click that added a leg or a key that took one out
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  QSize sizeHint() const override { return {420, 240}; }
+
+ private:
+  struct Grip {
+    std::size_t leg;
+    bool cut;
+  };
+  QPointF startOf(std::size_t leg) const;  // m, from the crest, up
+  QPointF endInMetres(std::size_t leg, bool cut) const;
+  QPointF toScreen(QPointF metres) const;
+  QPointF toMetres(QPointF screen) const;
+  std::optional<Grip> gripAt(QPointF screen) const;
+  void dragTo(QPointF metres);
+  void addLeg(QPointF metres);
+  void fit();
+
+  works::Section section_;
+  std::optional<Grip> held_;
+  std::size_t chosen_ = 0;
+  double scale_ = 20, originX_ = 40, originY_ = 120;  // pixels for a metre; where the crest is
+};
+
+}  // namespace inselberg::app

@@ -1,0 +1,418 @@
+// Method. Leg by leg, the strips beside the crests are parted by what lies nearest, and cut off at the leg's width
+// (leg_pass.h); with the tops that makes the works' own area. From the last crests the batters start: for fill and for
+// cut apart, the batter field (batter_field.h) is laid over the ground, and the part above it that hangs together with
+// the crest is found by spreading (spread.h). It leaves the daylight line, the folds of the field under it, and the
+// places where it ran out of ground or reach. These lines and the own area are triangulated together; each triangle is
+// the works' own or a batter by its place and the sign of the difference there.
+#include "works/form.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "ground/recut.h"
+#include "ground/triangulate.h"
+#include "plane/linework.h"
+#include "plane/place_text.h"
+#include "plane/static_index.h"
+#include "works/spread.h"
+
+namespace inselberg::works {
+namespace {
+
+using ground::kNone;
+using ground::Tin;
+using ground::Triangle;
+
+// One kind of batter along the crests.
+struct Side {
+  double sign = 1;
+  std::unique_ptr<BatterField> field;
+  std::unique_ptr<Spread> spread;
+  bool any() const { return spread && spread->any(); }
+};
+
+// How far out round corners have to be fine, by corner.
+class Radii {
+ public:
+  double operator()(Vec2 corner) const {
+    const auto it = radii_.find(key(corner));
+    return it == radii_.end() ? largest_ : it->second;
+  }
+  // Whether it was less.
+  bool widen(Vec2 corner, double radius, double by = 1) {
+    double& known = radii_[key(corner)];
+    if (radius <= known * 1.001) return false;
+    known = radius * by;
+    largest_ = std::max(largest_, known);
+    return true;
+  }
+
+ private:
+  static std::pair<std::int64_t, std::int64_t> key(Vec2 p) {
+    return {std::llround(p.x * 1e4), std::llround(p.y * 1e4)};
+  }
+  std::map<std::pair<std::int64_t, std::int64_t>, double> radii_;
+  double largest_ = 1e-3;
+};
+
+// How far out from p the batter goes before it first meets the ground, sampled: only sets the fineness of corners.
+double roughRadius(const Tin& ground, Vec2 p, double height, double run, double sign, double reach) {
+  double farthest = 0;
+  for (int k = 0; k < 8; ++k) {
+    const Vec2 u{std::cos(k * 0.785), std::sin(k * 0.785)};
+    double t = 0.5;
+    for (; t < reach; t *= 1.3) {
+      const auto level = ground.levelAt(p + t * u);
+      if (!level || height - t / run <= sign * *level) break;
+    }
+    farthest = std::max(farthest, t);
+  }
+  return std::min(farthest, reach);
+}
+
+// How far the batters of one kind can need to go; 0 where no crest lies above the ground at all.
+double fieldReach(const Crests& crests, const Tin& ground, double sign, double most) {
+  const double lowest = sign > 0 ? ground.minLevel() : -ground.maxLevel();
+  double reach = 0;
+  for (const CrestLine& line : crests.lines) {
+    for (const Stretch& s : line.stretches) {
+      if (!hasBatter(s)) continue;
+      const double height = std::max(sign * s.a.z, sign * s.b.z) - lowest;
+      if (height <= 0) continue;
+      const Leg &a = s.fromA->back(), &b = s.toB->back();
+      double far = height * (sign > 0 ? std::max(a.fill, b.fill) : std::max(a.cut, b.cut)) * 1.01 + 1;
+      if (a.bench) {
+        const double gain =
+            std::max(a.bench->every + sign * a.bench->fall / 100 * a.bench->width, 0.01 * a.bench->every);
+        far += (height / gain + 1) * a.bench->width + far * std::max(0.0, a.bench->every / gain - 1);
+      }
+      reach = std::max(reach, far);
+    }
+  }
+  return std::min(reach, most);
+}
+
+class Placing {
+ public:
+  Placing(const Tin& ground, const Form& form, const Progress& progress)
+      : ground_(ground), form_(form), progress_(progress) {
+    firstRadii();
+    for (int round = 0;; ++round) {
+      passLegs();
+      makeSides();
+      if (fineEnough() || round == 3) break;
+    }
+    assemble();
+  }
+
+  Placement placement(const plane::Origin& origin);
+
+ private:
+  void firstRadii() {
+    double legs = form_.space.value_or(0);
+    for (std::size_t k = 0; k < legCount(); ++k) legs += widest(form_.crests, {k});
+    for (const CrestLine& line : form_.crests.lines) {
+      for (const Stretch& s : line.stretches) {
+        double radius = 0;
+        if (hasBatter(s) && !ground_.empty()) {
+          const Leg& leg = s.fromA->back();
+          radius = std::max(roughRadius(ground_, s.a.plan(), s.a.z, leg.fill, 1, form_.reach),
+                            roughRadius(ground_, s.a.plan(), -s.a.z, leg.cut, -1, form_.reach));
+        }
+        radii_.widen(s.a.plan(), legs + radius);
+      }
+    }
+  }
+
+  std::size_t legCount() const {
+    std::size_t most = 0;
+    for (const CrestLine& line : form_.crests.lines) {
+      for (const Stretch& s : line.stretches) most = std::max(most, s.fromA->size());
+    }
+    return most;
+  }
+
+  void passLegs() {
+    crests_ = form_.crests;
+    std::vector<std::vector<Cell>> legs;
+    const auto pass = [&](const PassLeg& leg) {
+      if (widest(crests_, leg) <= 0) return;
+      LegPass done = passLeg(crests_, leg, radii_, progress_);
+      legs.push_back(std::move(done.cells));
+      crests_ = std::move(done.outer);
+    };
+    if (form_.space && *form_.space > 0) pass({0, form_.space, form_.spaceIn});
+    for (std::size_t k = 0; k < legCount(); ++k) pass({k});
+    own_ = ownArea(form_.tops, legs, progress_);
+  }
+
+  void makeSides() {
+    sides_.clear();
+    if (ground_.empty()) return;
+    const double fill = fieldReach(crests_, ground_, 1, form_.reach),
+                 cut = fieldReach(crests_, ground_, -1, form_.reach);
+    if (fill <= 0 && cut <= 0) return;
+    ShapeIndex walls;
+    FieldRequest request;
+    request.crests = &crests_;
+    request.radius = radii_;
+    request.borders = own_.border;
+    const auto cells = nearestToWalls(crests_, std::max(fill, cut), progress_);
+    for (const quantity::Convex& cell : cells) walls.add(cell);
+    for (const auto& side : outerSides(cells)) request.borders.push_back(side);
+    walls.close();
+    request.blocked = [&](Vec2 p) { return own_.tin->locate(p) != kNone || walls.at(p); };
+    for (const double sign : {1.0, -1.0}) {
+      request.sign = sign;
+      request.reach = sign > 0 ? fill : cut;
+      if (request.reach <= 0) continue;
+      Side side{sign, std::make_unique<BatterField>(request, progress_), nullptr};
+      side.spread = std::make_unique<Spread>(ground_, *side.field, sign, progress_);
+      sides_.push_back(std::move(side));
+    }
+  }
+
+  bool fineEnough() {
+    bool enough = true;
+    for (const Side& side : sides_) {
+      for (const auto& [corner, radius] : side.spread->cornerRadius()) enough &= !radii_.widen(corner, radius, 1.05);
+    }
+    return enough;
+  }
+
+  void assemble();
+  void sortFaces(const ground::Triangulation& made);
+  std::vector<char> reached(const ground::Triangulation& made, const std::vector<Index>& candidate,
+                            const plane::SegmentIndex& crests, const std::vector<plane::Segment2>& stretches) const;
+
+  bool onGround(const Vec3& p) const {
+    const auto level = ground_.levelAt(p.plan());
+    return level && std::abs(*level - p.z) < kOnGround;
+  }
+
+  const Tin& ground_;
+  const Form& form_;
+  const Progress& progress_;
+  Radii radii_;
+  Crests crests_;
+  OwnArea own_;
+  std::vector<Side> sides_;
+  // The faces of the result.
+  std::vector<int> group_;  // -1: not of the works; else the number of a kind
+  std::vector<ground::Plane> planes_;
+  ground::TinParts parts_;
+  std::vector<FacetKind> kinds_;
+};
+
+bool isSliver(const ground::Triangulation& made, Index f) {
+  const Triangle& t = made.triangles[f];
+  const Vec2 a = made.points[t[0]], b = made.points[t[1]], c = made.points[t[2]];
+  const double longest = std::max({plane::distance(a, b), plane::distance(b, c), plane::distance(c, a)});
+  return plane::turn(a, b, c) < ground::kSnap * longest;
+}
+
+void Placing::assemble() {
+  plane::Linework work(ground::kSnap);
+  const Tin& own = *own_.tin;
+  for (Index t = 0; t < own.triangles().size(); ++t) {
+    const Triangle& c = own.triangles()[t];
+    for (int k = 0; k < 3; ++k) {
+      const Index other = own.neighbours()[t][k];
+      if (other == kNone || other > t) work.addSegment(own.plan(c[ground::next(k)]), own.plan(c[ground::before(k)]), 0);
+    }
+  }
+  for (const Side& side : sides_) {
+    if (!side.any()) continue;
+    for (const ground::Line2& line : side.spread->lines()) work.addSegment(line.a, line.b, 0);
+  }
+  work.nodeCrossings();
+  std::vector<ground::Edge> edges;
+  for (const auto& s : work.segments()) edges.emplace_back(s.a, s.b);
+  const ground::Triangulation made = ground::triangulate(work.points(), edges, progress_);
+  progress_.check();
+  sortFaces(made);
+  SurfaceMaker maker(made);
+  for (Index f = 0; f < group_.size(); ++f) {
+    if (group_[f] < 0) continue;
+    maker.add(f, planes_[f], group_);
+    kinds_.push_back(static_cast<FacetKind>(group_[f]));
+  }
+  parts_ = maker.finish();
+}
+
+// Batter faces hang together with a crest through faces of the same side.
+void Placing::sortFaces(const ground::Triangulation& made) {
+  const Index n = static_cast<Index>(made.triangles.size());
+  group_.assign(n, -1);
+  planes_.resize(n);
+  std::vector<std::vector<Index>> candidate(sides_.size(), std::vector<Index>(n, kNone));
+  for (Index f = 0; f < n; ++f) {
+    const Vec2 c = ground::centroid(made, f);
+    if (const Index t = own_.tin->empty() ? kNone : own_.tin->locate(c); t != kNone) {
+      group_[f] = static_cast<int>(own_.kinds[t]), planes_[f] = own_.planes[t];
+      continue;
+    }
+    const auto level = ground_.levelAt(c);
+    if (!level) continue;
+    for (std::size_t s = 0; s < sides_.size(); ++s) {
+      if (!sides_[s].any()) continue;
+      const Index t = sides_[s].field->tin().locate(c);
+      if (t == kNone) continue;
+      // Slivers between points of the daylight line have no sign worth asking: they go with the batter.
+      const double above = sides_[s].field->height(t, c) - sides_[s].sign * *level;
+      if (above > 0 || (above > -kSameHeight && isSliver(made, f))) candidate[s][f] = t;
+    }
+  }
+  std::vector<plane::Segment2> stretches;
+  for (const CrestLine& line : crests_.lines) {
+    for (const Stretch& s : line.stretches) {
+      if (hasBatter(s)) stretches.push_back({s.a.plan(), s.b.plan()});
+    }
+  }
+  const plane::SegmentIndex crests(stretches);
+  for (std::size_t s = 0; s < sides_.size(); ++s) {
+    const std::vector<char> yes = reached(made, candidate[s], crests, stretches);
+    for (Index f = 0; f < n; ++f) {
+      // Cut comes last: it rules over fill.
+      if (!yes[f]) continue;
+      group_[f] = static_cast<int>(sides_[s].sign > 0 ? FacetKind::fillBatter : FacetKind::cutBatter);
+      planes_[f] = sides_[s].field->levels(candidate[s][f]);
+    }
+  }
+}
+
+std::vector<char> Placing::reached(const ground::Triangulation& made, const std::vector<Index>& candidate,
+                                   const plane::SegmentIndex& crests,
+                                   const std::vector<plane::Segment2>& stretches) const {
+  constexpr double kNear = 4e-6;
+  std::vector<char> yes(candidate.size(), 0);
+  std::vector<Index> waiting;
+  for (Index f = 0; f < candidate.size(); ++f) {
+    if (candidate[f] == kNone) continue;
+    const Triangle& t = made.triangles[f];
+    for (int k = 0; k < 3 && !yes[f]; ++k) {
+      if (!(made.constrained[f] >> k & 1)) continue;
+      const Vec2 middle = 0.5 * (made.points[t[ground::next(k)]] + made.points[t[ground::before(k)]]);
+      crests.near(middle, kNear, [&](std::uint32_t i) {
+        if (plane::nearestOnSegment(middle, stretches[i].a, stretches[i].b).distance < kNear) yes[f] = 1;
+      });
+    }
+    if (yes[f]) waiting.push_back(f);
+  }
+  while (!waiting.empty()) {
+    const Index f = waiting.back();
+    waiting.pop_back();
+    for (const Index other : made.neighbours[f]) {
+      if (other == kNone || yes[other] || candidate[other] == kNone) continue;
+      yes[other] = 1;
+      waiting.push_back(other);
+    }
+  }
+  return yes;
+}
+
+// Chains sides of the facets into lines.
+std::vector<Line3> chained(const Tin& tin, const std::vector<std::pair<Index, Index>>& sides) {
+  std::multimap<Index, std::pair<Index, bool>> from;  // start point -> (end point, used)
+  std::map<Index, int> balance;
+  for (const auto& [a, b] : sides) {
+    from.emplace(a, std::pair(b, false));
+    ++balance[a];
+    --balance[b];
+  }
+  std::vector<Line3> lines;
+  const auto follow = [&](Index start) {
+    Line3 line;
+    line.points.push_back(tin.points()[start]);
+    Index at = start;
+    while (true) {
+      auto [first, last] = from.equal_range(at);
+      while (first != last && first->second.second) ++first;
+      if (first == last) break;
+      first->second.second = true;
+      at = first->second.first;
+      if (at == start) {
+        line.closed = true;
+        break;
+      }
+      line.points.push_back(tin.points()[at]);
+    }
+    if (line.points.size() > 1) lines.push_back(std::move(line));
+  };
+  for (const auto& [point, excess] : balance) {
+    for (int i = 0; i < excess; ++i) follow(point);
+  }
+  for (const auto& [a, b] : sides) {
+    const auto [first, last] = from.equal_range(a);
+    if (std::any_of(first, last, [](const auto& item) { return !item.second.second; })) follow(a);
+  }
+  return lines;
+}
+
+// Whether the works goes on beyond a side, at another level.
+bool isStep(const Tin& tin, const std::pair<Index, Index>& side) {
+  const Vec2 a = tin.plan(side.first), b = tin.plan(side.second);
+  const Vec2 along = plane::unit(b - a);
+  return tin.locate(0.5 * (a + b) + 1e-4 * Vec2{along.y, -along.x}) != kNone;
+}
+
+Placement Placing::placement(const plane::Origin& origin) {
+  Placement result;
+  result.facets = std::make_shared<Tin>(std::move(parts_));
+  result.kinds = std::move(kinds_);
+  const Tin& tin = *result.facets;
+  std::vector<std::pair<Index, Index>> crest, daylight, ends;
+  for (Index t = 0; t < tin.triangles().size(); ++t) {
+    const Triangle& c = tin.triangles()[t];
+    for (int k = 0; k < 3; ++k) {
+      const Index other = tin.neighbours()[t][k];
+      const std::pair side(c[ground::next(k)], c[ground::before(k)]);
+      if (!isBatter(result.kinds[t])) {
+        if (other == kNone || isBatter(result.kinds[other])) crest.push_back(side);
+      } else if (other == kNone) {
+        if (onGround(tin.points()[side.first]) && onGround(tin.points()[side.second])) {
+          daylight.push_back(side);
+        } else if (!isStep(tin, side)) {
+          ends.push_back(side);
+        }
+      }
+    }
+  }
+  result.crests = chained(tin, crest);
+  result.daylight = chained(tin, daylight);
+  result.ends = chained(tin, ends);
+  if (own_.tin->empty()) {
+    for (const CrestLine& line : crests_.lines) {
+      Line3 one{{}, line.closed};
+      for (const Stretch& s : line.stretches) one.points.push_back(s.a);
+      if (!line.closed) one.points.push_back(line.stretches.back().b);
+      result.crests.push_back(std::move(one));
+    }
+  }
+  result.footprintArea = ground::statistics(tin).planArea;
+  for (const Side& side : sides_) {
+    const char* kind = side.sign > 0 ? "fill" : "cut";
+    if (const auto p = side.spread->outOfGround()) {
+      result.doubts.push_back({ground::DoubtKind::noDaylight, *p,
+                               fmt::format("The {} batter reaches the edge of the ground before daylight near {}.",
+                                           kind, plane::placeText(*p, origin))});
+    }
+    if (const auto p = side.spread->outOfReach()) {
+      result.doubts.push_back({ground::DoubtKind::noDaylight, *p,
+                               fmt::format("The {} batter does not reach daylight within {:g} m near {}.", kind,
+                                           form_.reach, plane::placeText(*p, origin))});
+    }
+  }
+  return result;
+}
+
+}  // namespace
+
+Placement placeForm(const Tin& ground, const Form& form, const plane::Origin& origin, const Progress& progress) {
+  return Placing(ground, form, progress).placement(origin);
+}
+
+}  // namespace inselberg::works

@@ -1,0 +1,296 @@
+#include "works/line_works.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/error.h"
+#include "ground/drape.h"
+#include "works/form.h"
+
+namespace inselberg::works {
+namespace {
+
+const BatterRule kTwoToOne;
+
+Leg across(double width) {
+  Leg leg;
+  leg.kind = Leg::Kind::out;
+  leg.width = width;
+  return leg;
+}
+
+// The sections with a level leg before their first.
+SectionsAlong behind(const Leg& leg, SectionsAlong sections) {
+  for (SectionAt& at : sections) at.section.legs.insert(at.section.legs.begin(), leg);
+  return sections;
+}
+
+void require(const Grades& grades, double length) {
+  if (const auto why = grades.wrong(length)) throw Error("its line " + *why, "mend the levels or curves");
+}
+
+Placement placeLine(std::vector<LinePiece> pieces, LineEnds ends, CornerStyle corners, const ground::Tin& ground,
+                    const plane::Origin& origin, const Progress& progress) {
+  if (pieces.empty()) throw Error("no part of its line is left to be built", "give stations that lie further apart");
+  Form form;
+  form.crests = alongBothSides(pieces, ends);
+  form.crests.corners = corners;
+  return placeForm(ground, form, origin, progress);
+}
+
+// The level of the ground to 5 cm; its middle where there is none.
+double levelNear(const ground::Tin& ground, Vec2 p) {
+  return std::round(ground.levelAt(p).value_or((ground.minLevel() + ground.maxLevel()) / 2) * 20) / 20;
+}
+
+// A line so far above the ground, all along.
+std::vector<Vec3> above(const ground::Tin& ground, const Places& line, double by) {
+  std::vector<Vec3> draped = ground::draped(ground, line, false);
+  if (draped.empty()) throw Error("its line leaves the ground", "draw it where there is ground, or give it levels");
+  for (Vec3& p : draped) p.z += by;
+  return draped;
+}
+
+template <class T>
+FieldOf<T> lineField(std::string name, std::string meaning, Places T::*member) {
+  return field<T>({.name = std::move(name), .label = "Line", .meaning = std::move(meaning), .measure = Measure::line},
+                  member);
+}
+
+template <class T>
+FieldOf<T> widthField(std::string meaning, double T::*member) {
+  return field<T>({.name = "width", .label = "Width", .meaning = std::move(meaning), .least = 0, .most = 10'000},
+                  member);
+}
+
+template <class T>
+FieldOf<T> levelsField(Stations T::*member) {
+  return field<T>({.name = "levels",
+                   .label = "Levels",
+                   .meaning = "Levels at stations along the line, straight between them.",
+                   .measure = Measure::levels},
+                  member);
+}
+
+template <class T>
+FieldOf<T> slopeField(Slope T::*member) {
+  return field<T>({.name = "slope",
+                   .label = "Slope",
+                   .meaning = "The slope of both sides, in cut and in fill.",
+                   .measure = Measure::slope,
+                   .step = 0.25},
+                  member);
+}
+
+}  // namespace
+
+const Kind& kindOf(const Ramp&) {
+  static const KindOf<Ramp> kind(
+      {"ramp", "Ramp", "A plane strip between two levels, of a width."},
+      {lineField<Ramp>("axis", "Its middle, from the one level to the other.", &Ramp::axis),
+       field<Ramp>({.name = "from_level",
+                    .label = "From",
+                    .meaning = "The level where it begins, in metres.",
+                    .measure = Measure::level,
+                    .figure = true},
+                   &Ramp::from),
+       field<Ramp>({.name = "to_level",
+                    .label = "To",
+                    .meaning = "The level where it ends, in metres.",
+                    .measure = Measure::level,
+                    .figure = true},
+                   &Ramp::to),
+       widthField<Ramp>("Its width, in metres.", &Ramp::width),
+       sectionField<Ramp>("left", "Left side", "What goes out to the left of it: legs, or a section by its name.",
+                          &Ramp::left),
+       sectionField<Ramp>("right", "Right side", "What goes out to the right of it: legs, or a section by its name.",
+                          &Ramp::right),
+       cornersField<Ramp>(&Ramp::corners)});
+  return kind;
+}
+
+Ramp startedOn(Ramp ramp, const ground::Tin& ground) {
+  ramp.from = levelNear(ground, ramp.axis.front()), ramp.to = levelNear(ground, ramp.axis.back());
+  return ramp;
+}
+
+Placement place(const Ramp& ramp, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+  const double length = lengthOf(ramp.axis, false);
+  LineRequest request{ramp.axis};
+  const auto side = [&](const SectionsAlong& given) {
+    const SectionsAlong section = orBatter(given, kTwoToOne);
+    return ramp.width > 0 ? behind(across(ramp.width / 2), section) : section;
+  };
+  request.left = side(ramp.left), request.right = side(ramp.right);
+  const Grades grades({{0, ramp.from}, {length, ramp.to}}, {});
+  Placement result = placeLine(piecesOf(request, grades), LineEnds::square, ramp.corners, ground, origin, progress);
+  result.figures = {{"grade_percent", "Grade", Measure::percent, 100 * (ramp.from - ramp.to) / length},
+                    {"length_m", "Length", Measure::length, length}};
+  doubtOutside(result, ramp.axis, ground, origin, "ramp");
+  return result;
+}
+
+const Kind& kindOf(const Run&) {
+  static const KindOf<Run> kind(
+      {"run", "Run", "A graded line with a typical section on either side: a road, a ditch, a bank."},
+      {lineField<Run>("line", "The line its sections start from.", &Run::line), levelsField<Run>(&Run::levels),
+       field<Run>({.name = "curves",
+                   .label = "Curves",
+                   .meaning = "Vertical curves: stations where the grade breaks, and their lengths.",
+                   .measure = Measure::stations},
+                  &Run::curves),
+       sectionField<Run>("left", "Left side", "What goes out to the left, looking along it.", &Run::left),
+       sectionField<Run>("right", "Right side", "What goes out to the right, looking along it.", &Run::right),
+       field<Run>({.name = "closed",
+                   .label = "Closed",
+                   .meaning = "Whether the line goes back to its first point.",
+                   .measure = Measure::flag},
+                  &Run::closed),
+       field<Run>({.name = "ends",
+                   .label = "Ends",
+                   .meaning = "Open, cut square; or wrapped, the section turned round them.",
+                   .measure = Measure::choice,
+                   .words = {"open", "wrapped"}},
+                  &Run::ends)
+           .onlyWhen([](const Run& run) { return !run.closed; }),
+       field<Run>({.name = "part",
+                   .label = "Part",
+                   .meaning = "Whether only a part of the length is built.",
+                   .measure = Measure::flag},
+                  &Run::part),
+       field<Run>({.name = "from_station", .label = "From station", .meaning = "Where the part begins.", .step = 1},
+                  &Run::fromStation)
+           .onlyWhen([](const Run& run) { return run.part; }),
+       field<Run>({.name = "to_station", .label = "To station", .meaning = "Where the part ends.", .step = 1},
+                  &Run::toStation)
+           .onlyWhen([](const Run& run) { return run.part; }),
+       cornersField<Run>(&Run::corners)});
+  return kind;
+}
+
+Run startedOn(Run run, const ground::Tin& ground) {
+  const double length = std::floor(lengthOf(run.line, run.closed) * 1000) / 1000;
+  run.levels = {{0, levelNear(ground, run.line.front())}, {length, levelNear(ground, run.line.back())}};
+  return run;
+}
+
+Placement place(const Run& run, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+  const double length = lengthOf(run.line, run.closed);
+  const Grades grades(run.levels, run.curves);
+  require(grades, length);
+  LineRequest request{run.line, run.closed, orBatter(run.left, kTwoToOne), orBatter(run.right, kTwoToOne)};
+  LineEnds ends = run.ends == RunEnds::wrapped ? LineEnds::wrapped : LineEnds::square;
+  if (run.closed) ends = LineEnds::joined;
+  if (run.part) {
+    if (!(run.fromStation >= -1e-3 && run.toStation <= length + 1e-3 && run.fromStation < run.toStation)) {
+      throw Error(fmt::format("its part does not lie within its length, {:.3f} m", length),
+                  "give stations between 0 and that");
+    }
+    request.fromStation = run.fromStation, request.toStation = run.toStation;
+    if (run.closed && (run.fromStation > 1e-3 || run.toStation < length - 1e-3)) ends = LineEnds::square;
+  }
+  const auto pieces = piecesOf(request, grades);
+  if (ends == LineEnds::wrapped && !pieces.empty() &&
+      (!(*pieces.front().left.start == *pieces.front().right.start) ||
+       !(*pieces.back().left.end == *pieces.back().right.end)))
+    throw Error("its left and right sections differ at an end that is wrapped", "make them alike, or the ends open");
+  Placement result = placeLine(pieces, ends, run.corners, ground, origin, progress);
+  result.figures = {{"length_m", "Length", Measure::length, length}};
+  doubtOutside(result, run.line, ground, origin, "run");
+  return result;
+}
+
+const Kind& kindOf(const Berm&) {
+  static const KindOf<Berm> kind(
+      {"berm", "Berm", "A ridge along a line."},
+      {lineField<Berm>("line", "The middle of its crest.", &Berm::line),
+       widthField<Berm>("The width of its crest, in metres.", &Berm::width),
+       field<Berm>({.name = "by",
+                    .label = "Crest by",
+                    .meaning = "By a height above the ground, by one level, or by levels at stations.",
+                    .measure = Measure::choice,
+                    .words = {"height", "level", "levels"}},
+                   &Berm::by),
+       field<Berm>({.name = "height",
+                    .label = "Height",
+                    .meaning = "Of the crest above the ground, all along, in metres.",
+                    .least = -100,
+                    .most = 1000,
+                    .figure = true},
+                   &Berm::height)
+           .onlyWhen([](const Berm& b) { return b.by == BermBy::height; }),
+       field<Berm>({.name = "level",
+                    .label = "Level",
+                    .meaning = "Of the crest, in metres.",
+                    .measure = Measure::level,
+                    .figure = true},
+                   &Berm::level)
+           .onlyWhen([](const Berm& b) { return b.by == BermBy::level; }),
+       levelsField<Berm>(&Berm::levels).onlyWhen([](const Berm& b) { return b.by == BermBy::levels; }),
+       slopeField<Berm>(&Berm::slope), cornersField<Berm>(&Berm::corners)});
+  return kind;
+}
+
+Placement place(const Berm& berm, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+  Section section = batter(berm.slope.run(), berm.slope.run());
+  if (berm.width > 0) section.insert(section.begin(), across(berm.width / 2));
+  std::vector<LinePiece> pieces;
+  if (berm.by == BermBy::height) {
+    pieces = piecesOf(above(ground, berm.line, berm.height), section);
+  } else {
+    const Grades grades(berm.by == BermBy::level ? Stations{{0, berm.level}} : berm.levels, {});
+    require(grades, lengthOf(berm.line, false));
+    const SectionsAlong both{{0, {{}, section}}};
+    pieces = piecesOf({berm.line, false, both, both}, grades);
+  }
+  Placement result = placeLine(std::move(pieces), LineEnds::wrapped, berm.corners, ground, origin, progress);
+  result.figures = {{"length_m", "Length", Measure::length, lengthOf(berm.line, false)}};
+  doubtOutside(result, berm.line, ground, origin, "berm");
+  return result;
+}
+
+const Kind& kindOf(const Swale&) {
+  static const KindOf<Swale> kind(
+      {"swale", "Swale", "A channel along a line."},
+      {lineField<Swale>("line", "The middle of its bottom.", &Swale::line),
+       widthField<Swale>("The width of its bottom, in metres.", &Swale::width),
+       field<Swale>({.name = "by",
+                     .label = "Bottom by",
+                     .meaning = "By a depth below the ground, or by levels at stations.",
+                     .measure = Measure::choice,
+                     .words = {"depth", "levels"}},
+                    &Swale::by),
+       field<Swale>({.name = "depth",
+                     .label = "Depth",
+                     .meaning = "Of the bottom below the ground, all along, in metres.",
+                     .least = -100,
+                     .most = 1000,
+                     .figure = true},
+                    &Swale::depth)
+           .onlyWhen([](const Swale& s) { return s.by == SwaleBy::depth; }),
+       levelsField<Swale>(&Swale::levels).onlyWhen([](const Swale& s) { return s.by == SwaleBy::levels; }),
+       slopeField<Swale>(&Swale::slope), cornersField<Swale>(&Swale::corners)});
+  return kind;
+}
+
+Placement place(const Swale& swale, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+  Section section = batter(swale.slope.run(), swale.slope.run());
+  if (swale.width > 0) section.insert(section.begin(), across(swale.width / 2));
+  std::vector<LinePiece> pieces;
+  if (swale.by == SwaleBy::depth) {
+    pieces = piecesOf(above(ground, swale.line, -swale.depth), section);
+  } else {
+    const Grades grades(swale.levels, {});
+    require(grades, lengthOf(swale.line, false));
+    const SectionsAlong both{{0, {{}, section}}};
+    pieces = piecesOf({swale.line, false, both, both}, grades);
+  }
+  Placement result = placeLine(std::move(pieces), LineEnds::square, swale.corners, ground, origin, progress);
+  result.figures = {{"length_m", "Length", Measure::length, lengthOf(swale.line, false)}};
+  doubtOutside(result, swale.line, ground, origin, "swale");
+  return result;
+}
+
+}  // namespace inselberg::works

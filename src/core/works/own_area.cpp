@@ -1,0 +1,164 @@
+#include "works/own_area.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "ground/recut.h"
+#include "ground/tin_index.h"
+#include "ground/triangulate.h"
+#include "plane/inside.h"
+#include "plane/linework.h"
+
+namespace inselberg::works {
+
+using ground::Index;
+using ground::kNone;
+
+std::vector<std::pair<Vec2, Vec2>> outerSides(std::span<const quantity::Convex> shapes) {
+  // A shared side is run along both ways.
+  constexpr std::uint32_t kUp = 1, kDown = 2;
+  plane::Linework work(ground::kSnap);
+  for (const quantity::Convex& shape : shapes) {
+    for (int i = 0; i < shape.n; ++i) {
+      const auto a = work.addPoint(shape.p[i]), b = work.addPoint(shape.p[(i + 1) % shape.n]);
+      const Vec2 p = work.points()[a], q = work.points()[b];
+      work.addSegment(a, b, p.x < q.x || (p.x == q.x && p.y < q.y) ? kUp : kDown);
+    }
+  }
+  work.node();
+  std::vector<std::pair<Vec2, Vec2>> sides;
+  for (const auto& s : work.segments()) {
+    if (s.tags != (kUp | kDown)) sides.emplace_back(work.points()[s.a], work.points()[s.b]);
+  }
+  return sides;
+}
+
+void ShapeIndex::add(const quantity::Convex& shape) {
+  for (int i = 2; i < shape.n; ++i) {
+    if (!(plane::turn(shape.p[0], shape.p[i - 1], shape.p[i]) > 1e-12)) continue;
+    const auto first = static_cast<Index>(parts_.points.size());
+    for (const Vec2 p : {shape.p[0], shape.p[i - 1], shape.p[i]}) parts_.points.push_back({p.x, p.y, 0});
+    parts_.triangles.push_back({first, first + 1, first + 2});
+    parts_.neighbours.push_back({kNone, kNone, kNone});
+    number_.push_back(count_);
+  }
+  ++count_;
+}
+
+void ShapeIndex::close() {
+  tin_ = std::make_shared<ground::Tin>(std::move(parts_));
+}
+
+std::optional<std::uint32_t> ShapeIndex::at(Vec2 p) const {
+  if (!tin_ || tin_->empty()) return std::nullopt;
+  const Index t = tin_->locate(p);
+  return t == kNone ? std::nullopt : std::optional(number_[t]);
+}
+
+std::vector<std::uint32_t> ShapeIndex::allAt(Vec2 p) const {
+  std::vector<std::uint32_t> all;
+  if (!tin_ || tin_->empty()) return all;
+  tin_->index().near(p, [&](Index t) {
+    const ground::Triangle& c = tin_->triangles()[t];
+    const Vec2 u = tin_->plan(c[0]), v = tin_->plan(c[1]), w = tin_->plan(c[2]);
+    if (plane::turn(u, v, p) >= 0 && plane::turn(v, w, p) >= 0 && plane::turn(w, u, p) >= 0) all.push_back(number_[t]);
+  });
+  return all;
+}
+
+void SurfaceMaker::add(Index face, const ground::Plane& plane, const std::vector<int>& groupOfFace) {
+  ground::Triangle t;
+  std::uint8_t bits = 0;
+  for (int k = 0; k < 3; ++k) {
+    const Index v = made_.triangles[face][k];
+    const Vec2 p = made_.points[v];
+    const double z = plane(p);
+    auto& known = levels_[v];
+    const auto it =
+        std::find_if(known.begin(), known.end(), [&](const auto& l) { return std::abs(l.first - z) < kOnGround; });
+    if (it != known.end()) {
+      t[k] = it->second;
+    } else {
+      t[k] = static_cast<Index>(parts_.points.size());
+      parts_.points.push_back({p.x, p.y, z});
+      known.emplace_back(z, t[k]);
+    }
+    const Index other = made_.neighbours[face][k];
+    if (other == kNone || groupOfFace[other] != groupOfFace[face]) bits |= static_cast<std::uint8_t>(1 << k);
+  }
+  parts_.triangles.push_back(t);
+  parts_.breaks.push_back(bits);
+}
+
+ground::TinParts SurfaceMaker::finish() {
+  return std::move(parts_);
+}
+
+OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> legs, const Progress& progress) {
+  plane::Linework work(ground::kSnap);
+  std::vector<plane::Inside> inside;
+  for (const Top& top : tops) {
+    for (std::size_t i = 0; i < top.ring.size(); ++i)
+      work.addSegment(top.ring[i], top.ring[(i + 1) % top.ring.size()], 0);
+    inside.emplace_back(top.ring);
+    if (!top.tin) continue;
+    for (Index t = 0; t < top.tin->triangles().size(); ++t) {
+      const ground::Triangle& c = top.tin->triangles()[t];
+      for (int k = 0; k < 3; ++k) {
+        const Index other = top.tin->neighbours()[t][k];
+        if (other == kNone || other > t)
+          work.addSegment(top.tin->plan(c[ground::next(k)]), top.tin->plan(c[ground::before(k)]), 0);
+      }
+    }
+  }
+  std::vector<ShapeIndex> shapes(legs.size());
+  for (std::size_t l = 0; l < legs.size(); ++l) {
+    for (const Cell& cell : legs[l]) {
+      shapes[l].add(cell.shape);
+      for (int i = 0; i < cell.shape.n; ++i) work.addSegment(cell.shape.p[i], cell.shape.p[(i + 1) % cell.shape.n], 0);
+    }
+    shapes[l].close();
+  }
+  work.nodeCrossings();
+  std::vector<ground::Edge> edges;
+  for (const auto& s : work.segments()) edges.emplace_back(s.a, s.b);
+  const ground::Triangulation made = ground::triangulate(work.points(), edges, progress);
+
+  const Index n = static_cast<Index>(made.triangles.size());
+  std::vector<int> group(n, -1);
+  std::vector<ground::Plane> planes(n);
+  for (Index f = 0; f < n; ++f) {
+    const Vec2 c = ground::centroid(made, f);
+    for (std::size_t l = 0; l < legs.size() && group[f] < 0; ++l) {
+      if (const auto cell = shapes[l].at(c))
+        group[f] = static_cast<int>(tops.size() + l), planes[f] = legs[l][*cell].plane;
+    }
+    for (std::size_t i = 0; i < tops.size() && group[f] < 0; ++i) {
+      if (tops[i].tin) {
+        const Index t = tops[i].tin->locate(c);
+        if (t == kNone) continue;
+        group[f] = static_cast<int>(i), planes[f] = ground::planeOf(tops[i].tin->corners(t));
+      } else if (inside[i](c)) {
+        group[f] = static_cast<int>(i), planes[f] = tops[i].plane;
+      }
+    }
+  }
+  OwnArea area;
+  SurfaceMaker maker(made);
+  for (Index f = 0; f < n; ++f) {
+    if (group[f] < 0) continue;
+    maker.add(f, planes[f], group);
+    area.kinds.push_back(group[f] < static_cast<int>(tops.size()) ? FacetKind::surface : FacetKind::leg);
+    area.planes.push_back(planes[f]);
+    for (int k = 0; k < 3; ++k) {
+      const Index other = made.neighbours[f][k];
+      if (other != kNone && group[other] >= 0) continue;
+      const ground::Triangle& t = made.triangles[f];
+      area.border.emplace_back(made.points[t[ground::next(k)]], made.points[t[ground::before(k)]]);
+    }
+  }
+  area.tin = std::make_shared<ground::Tin>(maker.finish());
+  return area;
+}
+
+}  // namespace inselberg::works

@@ -1,0 +1,67 @@
+// The area of a works that lies where it puts it, whatever the ground: its top and the legs of its sections.
+#pragma once
+
+#include <span>
+
+#include "ground/triangulate.h"
+
+#include "works/leg_pass.h"
+#include "works/placement.h"
+
+namespace inselberg::works {
+
+// A plane over a ring (counter-clockwise), or any surface.
+struct Top {
+  plane::Ring ring;
+  ground::Plane plane;
+  ground::TinPtr tin;  // when it is not null, it rules
+};
+
+struct OwnArea {
+  ground::TinPtr tin;                         // may be empty
+  std::vector<FacetKind> kinds;               // per triangle
+  std::vector<ground::Plane> planes;          // per triangle, to the last digit
+  std::vector<std::pair<Vec2, Vec2>> border;  // its sides where it ends
+};
+
+// Legs rule over tops, earlier ones of both over later ones. Where levels differ a wall stands.
+OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> legs, const Progress& progress);
+
+// Faces with their planes, put together as a surface: where planes give a point different levels a wall stands.
+class SurfaceMaker {
+ public:
+  explicit SurfaceMaker(const ground::Triangulation& made) : made_(made), levels_(made.points.size()) {}
+  // Sides towards faces of another `group` become breaks.
+  void add(ground::Index face, const ground::Plane& plane, const std::vector<int>& groupOfFace);
+  ground::TinParts finish();
+
+ private:
+  const ground::Triangulation& made_;
+  std::vector<std::vector<std::pair<double, ground::Index>>> levels_;
+  ground::TinParts parts_;
+};
+
+// m: levels nearer than this are one.
+inline constexpr double kOnGround = 1e-5;
+
+// The sides of convex shapes that lie side by side, without those that two of them share.
+std::vector<std::pair<Vec2, Vec2>> outerSides(std::span<const quantity::Convex> shapes);
+
+// Convex shapes as triangles that share no corners, to find the shape of a place.
+class ShapeIndex {
+ public:
+  void add(const quantity::Convex& shape);  // numbered from 0
+  void close();
+  // The number of a shape that holds p.
+  std::optional<std::uint32_t> at(Vec2 p) const;
+  // All of them.
+  std::vector<std::uint32_t> allAt(Vec2 p) const;
+
+ private:
+  ground::TinParts parts_;
+  std::vector<std::uint32_t> number_;
+  std::uint32_t count_ = 0;
+  ground::TinPtr tin_;
+};
+
+}  // namespace inselberg::works

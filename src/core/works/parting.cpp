@@ -1,0 +1,333 @@
+#include "works/parting.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "base/parallel.h"
+#include "plane/static_index.h"
+
+namespace inselberg::works {
+namespace {
+
+using plane::cross;
+using plane::dot;
+using quantity::Convex;
+
+constexpr double kEqual = 1e-9;  // heights this near are equal: neither governs
+
+// Keeps the part where `higher` lies above `lower`.
+void clipAbove(Convex& shape, const ground::Plane& higher, const ground::Plane& lower) {
+  std::array<double, Convex::kMost> d;
+  for (int i = 0; i < shape.n; ++i) d[i] = higher(shape.p[i]) - lower(shape.p[i]) - kEqual;
+  Convex out;
+  for (int i = 0, j = shape.n - 1; i < shape.n; j = i++) {
+    if ((d[i] > 0) != (d[j] > 0)) out.add(shape.p[j] + (d[j] / (d[j] - d[i])) * (shape.p[i] - shape.p[j]));
+    if (d[i] > 0) out.add(shape.p[i]);
+  }
+  shape = out;
+}
+
+ground::Plane planeThrough(Vec2 a, double za, Vec2 b, double zb, Vec2 c, double zc) {
+  const Vec2 u = b - a, v = c - a;
+  const double turn = cross(u, v);
+  if (std::abs(turn) < 1e-18) return {a, za, {0, 0}};
+  const double du = zb - za, dv = zc - za;
+  return {a, za, {(du * v.y - dv * u.y) / turn, (dv * u.x - du * v.x) / turn}};
+}
+
+Convex domainOf(const Ribbon& r) {
+  Convex shape;
+  shape.add(r.a);
+  shape.add(r.atA(r.railA.size() - 1));
+  shape.add(r.atB(r.railB.size() - 1));
+  if (!(r.a == r.b)) shape.add(r.b);
+  return shape;
+}
+
+// All of a shape lies to the right of a ray, or on it.
+bool allRight(const Convex& shape, Vec2 a, Vec2 direction) {
+  for (int i = 0; i < shape.n; ++i) {
+    if (cross(direction, shape.p[i] - a) > 1e-9) return false;
+  }
+  return true;
+}
+
+double distanceToFoot(Vec2 p, const Ribbon& r) {
+  return plane::nearestOnSegment(p, r.a, r.b).distance;
+}
+
+}  // namespace
+
+double Ribbon::along(Vec2 p) const {
+  const double t = depth(p);
+  const Vec2 from = a + t * ua, across = (b + t * ub) - from;
+  const double length2 = dot(across, across);
+  return length2 > 0 ? std::clamp(dot(p - from, across) / length2, 0.0, 1.0) : 0.5;
+}
+
+std::vector<Piece> piecesOf(const Ribbon& r, std::size_t k) {
+  struct Corner {
+    Vec2 p;
+    double z;
+  };
+  std::vector<Corner> corners;
+  const auto add = [&](Vec2 p, double z) {
+    if (corners.empty() || (plane::distance(corners.back().p, p) > 1e-10 && plane::distance(corners[0].p, p) > 1e-10))
+      corners.push_back({p, z});
+  };
+  add(r.atA(k), r.railA[k].height), add(r.atA(k + 1), r.railA[k + 1].height);
+  add(r.atB(k + 1), r.railB[k + 1].height), add(r.atB(k), r.railB[k].height);
+  std::vector<Piece> pieces;
+  const auto make = [&](std::initializer_list<int> which, const ground::Plane& plane) {
+    Piece piece;
+    for (const int i : which) piece.shape.add(corners[i].p);
+    piece.plane = plane;
+    if (quantity::area(piece.shape) > 0) pieces.push_back(piece);
+  };
+  const auto through = [&](int i, int j, int l) {
+    return planeThrough(corners[i].p, corners[i].z, corners[j].p, corners[j].z, corners[l].p, corners[l].z);
+  };
+  if (corners.size() == 3) make({0, 1, 2}, through(0, 1, 2));
+  if (corners.size() < 4) return pieces;
+  // Through the longer of the two lines out, so that it is well known.
+  const bool first = plane::distance(corners[0].p, corners[1].p) > plane::distance(corners[2].p, corners[3].p);
+  const ground::Plane plane = first ? through(0, 1, 3) : through(3, 0, 2);
+  double off = 0;
+  for (const Corner& c : corners) off = std::max(off, std::abs(plane(c.p) - c.z));
+  if (off < 1e-7) {
+    make({0, 1, 2, 3}, plane);
+  } else {
+    make({0, 1, 2}, through(0, 1, 2));
+    make({0, 2, 3}, through(0, 2, 3));
+  }
+  return pieces;
+}
+
+Convex overlapOf(const Convex& a, const Convex& b) {
+  Convex shape = a;
+  for (int i = 0; i < b.n && shape.n >= 3; ++i) quantity::clipLeft(shape, b.p[i], b.p[(i + 1) % b.n]);
+  return shape;
+}
+
+bool endsAt(const Ribbon& own, const Ribbon& other) {
+  constexpr double kSame = 1e-9;
+  if (own.rises || other.rises) return false;
+  if (!own.benched && !other.benched) return other.fastest <= own.slowest + kSame;
+  // Of one make and slope, the nearer one is the higher.
+  return own.benched == other.benched && own.railA.size() == other.railA.size() &&
+         std::abs(own.slowest - other.fastest) < kSame && std::abs(own.fastest - other.slowest) < kSame;
+}
+
+Parting::Parting(std::vector<Ribbon> ribbons, const Progress& progress) : ribbons_(std::move(ribbons)) {
+  pieces_.resize(ribbons_.size());
+  borders_.resize(ribbons_.size());
+  overlapping_.resize(ribbons_.size());
+  for (std::size_t i = 0; i < ribbons_.size(); ++i) {
+    const Ribbon& r = ribbons_[i];
+    for (std::size_t k = 0; k + 1 < r.railA.size(); ++k) {
+      for (Piece& piece : piecesOf(r, k)) pieces_[i].push_back(std::move(piece));
+    }
+    borders_[i] = {{0, r.atA(r.railA.size() - 1)}, {1, r.atB(r.railB.size() - 1)}};
+  }
+  trimAll(progress);
+}
+
+void Parting::trim(std::size_t i, std::size_t other) {
+  const Ribbon& r = ribbons_[i];
+  const Convex theirs = domainOf(ribbons_[other]);
+  // Quick answers: theirs lies behind the foot or beyond one of the rays.
+  if (allRight(theirs, r.a, r.ua) || allRight(theirs, r.b, -1 * r.ub)) return;
+  if (!(r.a == r.b) && allRight(theirs, r.b, r.a - r.b)) return;
+  if (!endsAt(r, ribbons_[other])) {
+    overlapping_[i].push_back(static_cast<std::uint32_t>(other));
+    return;
+  }
+  for (const Piece& own : pieces_[i]) {
+    for (const Piece& piece : pieces_[other]) {
+      Convex above = overlapOf(own.shape, piece.shape);
+      if (above.n >= 3) clipAbove(above, piece.plane, own.plane);
+      if (above.n >= 3 && quantity::area(above) >= 1e-9) meet(i, above);
+    }
+  }
+}
+
+// Ends the ribbon at the near border of `above`: of its two ways from the first ray that meets it to the last, the one
+// nearer the foot.
+void Parting::meet(std::size_t i, const Convex& above) {
+  const Ribbon& r = ribbons_[i];
+  std::array<double, Convex::kMost> s{};
+  int low = 0, high = 0;
+  for (int k = 0; k < above.n; ++k) {
+    s[k] = r.along(above.p[k]);
+    if (s[k] < s[low] || (s[k] == s[low] && r.depth(above.p[k]) < r.depth(above.p[low]))) low = k;
+    if (s[k] > s[high] || (s[k] == s[high] && r.depth(above.p[k]) < r.depth(above.p[high]))) high = k;
+  }
+  if (s[high] - s[low] < 1e-12) return;
+  const auto onRay = [&](double at, Vec2 p, Vec2 q) {
+    const Vec2 foot = r.foot(at), ray = r.ray(at), d = q - p;
+    const double across = cross(ray, d);
+    if (std::abs(across) < 1e-14 * plane::norm(d)) return r.depth(p) < r.depth(q) ? p : q;
+    return foot + (cross(p - foot, d) / across) * ray;
+  };
+  const auto way = [&](int step) {
+    Chain chain;
+    for (int k = low;; k = (k + step + above.n) % above.n) {
+      chain.push_back({chain.empty() ? s[k] : std::max(s[k], chain.back().s), above.p[k]});
+      if (k == high) break;
+    }
+    return chain;
+  };
+  const auto at = [&](const Chain& chain, double x) {
+    std::size_t k = 0;
+    while (k + 2 < chain.size() && chain[k + 1].s <= x) ++k;
+    return std::pair(k, onRay(x, chain[k].p, chain[k + 1].p));
+  };
+  const double middle = (s[low] + s[high]) / 2;
+  Chain near = way(1);
+  if (Chain far = way(-1); r.depth(at(near, middle).second) > r.depth(at(far, middle).second)) near = std::move(far);
+
+  const Chain& own = borders_[i];
+  std::vector<double> stops;
+  for (const ChainPoint& c : own) stops.push_back(c.s);
+  for (const ChainPoint& c : near) stops.push_back(c.s);
+  std::sort(stops.begin(), stops.end());
+  Chain result;
+  const auto push = [&](double x, Vec2 p) {
+    if (!result.empty() && plane::distance(result.back().p, p) < 1e-10) return;
+    result.push_back({x, p});
+  };
+  for (std::size_t k = 0; k + 1 < stops.size(); ++k) {
+    const double x = stops[k], y = stops[k + 1];
+    if (y - x < 1e-13) continue;
+    const auto [ownAt, own0] = at(own, x);
+    const Vec2 own1 = onRay(y, own[ownAt].p, own[ownAt + 1].p);
+    if (y <= near.front().s || x >= near.back().s) {
+      push(x, own0);
+      push(y, own1);
+      continue;
+    }
+    const auto [nearAt, near0] = at(near, x);
+    const Vec2 near1 = onRay(y, near[nearAt].p, near[nearAt + 1].p);
+    const double d0 = r.depth(own0) - r.depth(near0), d1 = r.depth(own1) - r.depth(near1);
+    push(x, d0 > 0 ? near0 : own0);
+    if ((d0 > 0) != (d1 > 0) && std::abs(d0) > 1e-10 && std::abs(d1) > 1e-10) {
+      const Vec2 d = own1 - own0, e = near1 - near0;
+      const double across = cross(d, e);
+      if (across != 0) {
+        const Vec2 p = own0 + (cross(near0 - own0, e) / across) * d;
+        push(r.along(p), p);
+      }
+    }
+    push(y, d1 > 0 ? near1 : own1);
+  }
+  if (result.size() >= 2) borders_[i] = std::move(result);
+}
+
+namespace {
+
+// How high ribbons can lie at a distance from their feet: highest - rate x distance. What holds at the corners of their
+// pieces holds between them.
+struct Bounds {
+  double rate = 1e9;
+  std::vector<double> highest;
+  double highestOfAll = -1e300;
+  explicit Bounds(const std::vector<Ribbon>& ribbons) : highest(ribbons.size(), -1e300) {
+    for (const Ribbon& r : ribbons) {
+      const double top = std::max(r.railA.front().height, r.railB.front().height);
+      const std::size_t last = r.railA.size() - 1;
+      for (const auto& [p, h] :
+           {std::pair(r.atA(last), r.railA[last].height), std::pair(r.atB(last), r.railB[last].height)}) {
+        if (const double d = distanceToFoot(p, r); d > 1e-9) rate = std::min(rate, (top - h) / d);
+      }
+    }
+    rate = std::max(rate, 1e-6);
+    for (std::size_t i = 0; i < ribbons.size(); ++i) {
+      const Ribbon& r = ribbons[i];
+      for (std::size_t k = 0; k < r.railA.size(); ++k) {
+        highest[i] = std::max({highest[i], r.railA[k].height + rate * distanceToFoot(r.atA(k), r),
+                               r.railB[k].height + rate * distanceToFoot(r.atB(k), r)});
+      }
+      highestOfAll = std::max(highestOfAll, highest[i]);
+    }
+  }
+};
+
+// The feet, and which ribbons share one: those of a fan hang together and do not overlap.
+struct Feet {
+  std::vector<plane::Segment2> segments;
+  std::vector<std::uint32_t> group;
+  std::vector<std::size_t> starts;
+  explicit Feet(const std::vector<Ribbon>& ribbons) {
+    for (std::size_t i = 0; i < ribbons.size(); ++i) {
+      segments.push_back({ribbons[i].a, ribbons[i].b});
+      const auto same = [&](std::size_t k) { return segments[k].a == segments[i].a && segments[k].b == segments[i].b; };
+      if (i == 0 || !(segments[i].a == segments[i].b) || !same(i - 1)) starts.push_back(i);
+      group.push_back(static_cast<std::uint32_t>(starts.size() - 1));
+    }
+    starts.push_back(ribbons.size());
+  }
+};
+
+}  // namespace
+
+double Parting::lowestAt(std::size_t i, Vec2 p) const {
+  const Ribbon& r = ribbons_[i];
+  if (pieces_[i].size() == 1) return pieces_[i].front().plane(p);
+  const double d = r.depth(p);
+  double least = 1e300;
+  for (const Rail* rail : {&r.railA, &r.railB}) {
+    std::size_t k = 0;
+    while (k + 2 < rail->size() && (*rail)[k + 1].depth < d) ++k;
+    least = std::min({least, (*rail)[k].height, (*rail)[k + 1].height});
+  }
+  return least;
+}
+
+void Parting::trimAll(const Progress& progress) {
+  const std::size_t n = ribbons_.size();
+  if (n == 0) return;
+  const Bounds bounds(ribbons_);
+  const Feet feet(ribbons_);
+  const plane::SegmentIndex index(feet.segments);
+  const auto lowest = [&](std::size_t i, Vec2 p, Vec2 q) { return std::min(lowestAt(i, p), lowestAt(i, q)); };
+  const auto matters = [&](std::size_t i, std::size_t other) {
+    const Chain& chain = borders_[i];
+    for (std::size_t k = 0; k + 1 < chain.size(); ++k) {
+      const Vec2 p = chain[k].p, q = chain[k + 1].p;
+      const double d = plane::distanceBetween({p, q}, feet.segments[other]);
+      if (bounds.highest[other] - bounds.rate * d > lowest(i, p, q)) return true;
+    }
+    return false;
+  };
+  const auto trimOne = [&](std::size_t i) {
+    // Those near along the crest first: they cut most.
+    constexpr std::uint32_t kNear = 2;
+    const std::uint32_t own = feet.group[i];
+    const std::size_t from = feet.starts[own > kNear ? own - kNear : 0];
+    const std::size_t to = feet.starts[std::min<std::size_t>(feet.starts.size() - 1, own + kNear + 1)];
+    for (std::size_t other = from; other < to; ++other) {
+      if (feet.group[other] != own && matters(i, other)) trim(i, other);
+    }
+    // The others by stretches of the border as it is now, nearest first; it only draws nearer.
+    const Chain chain = borders_[i];
+    std::vector<std::pair<double, std::uint32_t>> found;
+    for (std::size_t k = 0; k + 1 < chain.size(); ++k) {
+      const double margin = (bounds.highestOfAll - lowest(i, chain[k].p, chain[k + 1].p)) / bounds.rate;
+      index.near(plane::Segment2{chain[k].p, chain[k + 1].p}, margin, [&](std::uint32_t other) {
+        if (other < from || other >= to)
+          found.emplace_back(plane::distanceBetween(feet.segments[other], feet.segments[i]), other);
+      });
+    }
+    std::sort(found.begin(), found.end());
+    found.erase(std::unique(found.begin(), found.end()), found.end());
+    for (const auto& [d, other] : found) {
+      if (matters(i, other)) trim(i, other);
+    }
+  };
+  parallelChunks(n, 64, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t i = begin; i < end; ++i) trimOne(i);
+  });
+}
+
+}  // namespace inselberg::works

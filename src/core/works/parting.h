@@ -1,0 +1,106 @@
+// Strips that overlap, parted: every place belongs to the strip whose height governs there.
+#pragma once
+
+#include <span>
+#include <utility>
+#include <vector>
+
+#include "base/progress.h"
+#include "ground/tin.h"
+#include "quantity/overlap.h"
+#include "works/strips.h"
+
+namespace inselberg::works {
+
+// A strip's height at a depth along one of its rays.
+struct RailPoint {
+  double depth = 0, height = 0;
+};
+using Rail = std::vector<RailPoint>;
+
+// A strip with its heights: along both rays the same number of points, from the foot outwards; straight between them.
+struct Ribbon {
+  Vec2 a, b, ua, ub, out;
+  Rail railA, railB;
+  // How fast it falls outwards, at least and at most, benches aside; and whether it has benches, and rises on them.
+  double slowest = 1, fastest = 1;
+  bool benched = false, rises = false;
+
+  double depth(Vec2 p) const { return plane::dot(p - a, out); }
+  Vec2 foot(double s) const { return a + s * (b - a); }
+  Vec2 ray(double s) const { return ua + s * (ub - ua); }
+  Vec2 atA(std::size_t k) const { return a + railA[k].depth * ua; }
+  Vec2 atB(std::size_t k) const { return b + railB[k].depth * ub; }
+  // Which ray p lies on, from 0 to 1.
+  double along(Vec2 p) const;
+};
+
+// A planar part of a ribbon.
+struct Piece {
+  quantity::Convex shape;
+  ground::Plane plane;
+};
+// Between the points k and k + 1 of the rails: one piece, or two triangles where they do not lie in a plane.
+std::vector<Piece> piecesOf(const Ribbon& ribbon, std::size_t k);
+
+// Whether all that lies beyond a place where `other` lies above `own`, seen from the foot of `own`, is below it too: so
+// where `other` falls no faster. Then it can end there.
+bool endsAt(const Ribbon& own, const Ribbon& other);
+
+// Seen from its foot, a ribbon ends along each of its rays where another comes to lie above it: its far border is the
+// lower envelope of the near borders of all such places. What is left of the ribbons tiles all they cover; but those
+// that fall at different rates may come up again behind each other, and go on overlapping: there the higher rules.
+// Which others can matter is bounded: a ribbon's height at p is at most its highest less a rate times the distance from
+// its foot; a tree over the feet finds them.
+class Parting {
+ public:
+  Parting(std::vector<Ribbon> ribbons, const Progress& progress);
+
+  const std::vector<Ribbon>& ribbons() const { return ribbons_; }
+  const std::vector<Piece>& pieces(std::size_t ribbon) const { return pieces_[ribbon]; }
+
+  struct ChainPoint {
+    double s;  // which ray, rising
+    Vec2 p;
+  };
+  using Chain = std::vector<ChainPoint>;
+  // The far border of what is left of a ribbon.
+  const Chain& border(std::size_t ribbon) const { return borders_[ribbon]; }
+
+  // The others that may lie over what is left of a ribbon; told once for each pair.
+  const std::vector<std::uint32_t>& overlapping(std::size_t ribbon) const { return overlapping_[ribbon]; }
+
+  // What is left of a ribbon as convex quadrangles (some are triangles): the foot from left to right, then the border.
+  template <class F>
+  void eachCell(std::size_t ribbon, F&& f) const {
+    const Ribbon& r = ribbons_[ribbon];
+    const Chain& chain = borders_[ribbon];
+    for (std::size_t k = 0; k + 1 < chain.size(); ++k) {
+      quantity::Convex cell;
+      const auto add = [&](Vec2 p) {
+        if (cell.n == 0 || (plane::distance(cell.p[cell.n - 1], p) > 1e-10 && plane::distance(cell.p[0], p) > 1e-10))
+          cell.add(p);
+      };
+      // Counter-clockwise: outwards lies on the right of the foot.
+      add(r.foot(chain[k].s)), add(chain[k].p), add(chain[k + 1].p), add(r.foot(chain[k + 1].s));
+      if (cell.n >= 3 && quantity::area(cell) > 1e-13) f(cell, chain[k], chain[k + 1]);
+    }
+  }
+
+ private:
+  void trim(std::size_t ribbon, std::size_t other);
+  void meet(std::size_t ribbon, const quantity::Convex& above);
+  void trimAll(const Progress& progress);
+  // The least height of the ribbon near a place of its own.
+  double lowestAt(std::size_t ribbon, Vec2 p) const;
+
+  std::vector<Ribbon> ribbons_;
+  std::vector<std::vector<Piece>> pieces_;
+  std::vector<Chain> borders_;
+  std::vector<std::vector<std::uint32_t>> overlapping_;
+};
+
+// The overlap of two convex shapes, counter-clockwise.
+quantity::Convex overlapOf(const quantity::Convex& a, const quantity::Convex& b);
+
+}  // namespace inselberg::works

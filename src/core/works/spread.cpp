@@ -1,0 +1,208 @@
+#include "works/spread.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "ground/tin_index.h"
+
+namespace inselberg::works {
+
+using ground::kNone;
+using ground::Line2;
+using ground::Plane;
+using ground::Tin;
+using ground::Triangle;
+
+namespace {
+
+constexpr double kTouch = 1e-6;  // in plan: a point this near a side lies on it
+
+}  // namespace
+
+bool Spread::PairSet::insert(Index a, Index b) {
+  if (2 * (count_ + 1) > slots_.size()) grow();
+  return put(std::uint64_t{a} << 32 | b);
+}
+
+bool Spread::PairSet::put(std::uint64_t key) {
+  std::size_t i = (key * 0x9E3779B97F4A7C15ULL >> 20) & (slots_.size() - 1);
+  while (slots_[i] != kEmpty) {
+    if (slots_[i] == key) return false;
+    i = (i + 1) & (slots_.size() - 1);
+  }
+  slots_[i] = key;
+  ++count_;
+  return true;
+}
+void Spread::PairSet::grow() {
+  std::vector<std::uint64_t> old(std::max<std::size_t>(1024, slots_.size() * 2), kEmpty);
+  old.swap(slots_);
+  count_ = 0;
+  for (const std::uint64_t key : old) {
+    if (key != kEmpty) put(key);
+  }
+}
+
+Spread::Spread(const Tin& ground, const BatterField& field, double sign, const Progress& progress)
+    : ground_(ground), field_(field), sign_(sign) {
+  const Tin& tin = field.tin();
+  for (Index b = 0; b < tin.triangles().size(); ++b) {
+    for (int k = 0; k < 3; ++k) {
+      if (field.isCrest(b, k)) seed(b, k);
+    }
+  }
+  std::size_t done = 0;
+  while (!waiting_.empty()) {
+    if ((++done & 0xfff) == 0) progress.check();
+    const auto [b, g] = waiting_.back();
+    waiting_.pop_back();
+    visit(b, g);
+  }
+}
+
+Spread::Differences Spread::compare(Index b, Index g) const {
+  const Triangle &tb = field_.tin().triangles()[b], &tg = ground_.triangles()[g];
+  Differences r;
+  r.shape = quantity::overlap(
+      quantity::triangleShape(field_.tin().plan(tb[0]), field_.tin().plan(tb[1]), field_.tin().plan(tb[2])),
+      ground_.plan(tg[0]), ground_.plan(tg[1]), ground_.plan(tg[2]));
+  if (r.shape.n < 3) return r;
+  const Plane level = ground::planeOf(ground_.corners(g));
+  for (int i = 0; i < r.shape.n; ++i) {
+    r.d[i] = field_.height(b, r.shape.p[i]) - sign_ * level(r.shape.p[i]);
+    if (std::abs(r.d[i]) < kSameHeight) r.d[i] = 0;
+    r.above |= r.d[i] > 0;
+  }
+  return r;
+}
+
+// Queues the pairs along a crest side where the crest stands above the ground.
+void Spread::seed(Index b, int k) {
+  const Triangle& c = field_.tin().triangles()[b];
+  const Vec2 p = field_.tin().plan(c[ground::next(k)]), q = field_.tin().plan(c[ground::before(k)]);
+  const std::array<Vec2, 2> side{p, q};
+  ground_.index().touching(side, kTouch, [&](Index g) {
+    const Differences r = compare(b, g);
+    if (!r.above) return;
+    for (int i = 0, j = r.shape.n - 1; i < r.shape.n; j = i++) {
+      const bool onCrest = plane::nearestOnSegment(r.shape.p[i], p, q).distance < kTouch &&
+                           plane::nearestOnSegment(r.shape.p[j], p, q).distance < kTouch;
+      if (onCrest && (r.d[i] > 0 || r.d[j] > 0) && plane::distance(r.shape.p[i], r.shape.p[j]) > kTouch) {
+        if (seen_.insert(b, g)) waiting_.emplace_back(b, g);
+        return;
+      }
+    }
+  });
+}
+
+void Spread::visit(Index b, Index g) {
+  const Differences r = compare(b, g);
+  if (!r.above) return;
+  any_ = true;
+  const int n = r.shape.n;
+  std::array<Vec2, 2> zero;
+  int zeros = 0;
+  for (int j = n - 1, i = 0; i < n; j = i++) {
+    const Vec2 p = r.shape.p[j], q = r.shape.p[i];
+    const double dp = r.d[j], dq = r.d[i];
+    if (dp > 0) noteRadius(b, p);
+    if (dp <= 0 && dq <= 0) continue;
+    Vec2 from = p, to = q;
+    if (dp <= 0) from = p + (dp / (dp - dq)) * (q - p);
+    if (dq <= 0) to = p + (dp / (dp - dq)) * (q - p);
+    if ((dp > 0) != (dq > 0) && zeros < 2) zero[zeros++] = dp > 0 ? to : from;
+    cross(b, g, from, to);
+  }
+  if (zeros == 2) daylight_.push_back({zero[0], zero[1]});
+}
+
+void Spread::noteRadius(Index b, Vec2 p) {
+  if (const Vec2* corner = field_.corner(b)) {
+    double& radius = cornerRadius_[{corner->x, corner->y}];
+    radius = std::max(radius, plane::distance(*corner, p));
+  }
+}
+
+// Goes on over the stretch from-to of the border of a pair's overlap.
+void Spread::cross(Index b, Index g, Vec2 from, Vec2 to) {
+  if (plane::distance(from, to) < 1e-9) return;
+  const Vec2 middle = 0.5 * (from + to);
+  std::array<Index, 4> fields{b}, grounds{g};
+  int fieldCount = 1, groundCount = 1;
+  bool fieldEnds = false, groundEnds = false, crest = false;
+  const Tin& tin = field_.tin();
+  const auto onSide = [&](const Tin& t, Index triangle, int k) {
+    const Triangle& c = t.triangles()[triangle];
+    return plane::nearestOnSegment(middle, t.plan(c[ground::next(k)]), t.plan(c[ground::before(k)])).distance < kTouch;
+  };
+  for (int k = 0; k < 3; ++k) {
+    if (onSide(tin, b, k)) {
+      if (tin.neighbours()[b][k] != kNone) {
+        fields[fieldCount++] = tin.neighbours()[b][k];
+      } else {
+        crest |= field_.isCrest(b, k);
+        fieldEnds |= field_.atReach(b, middle);
+      }
+      if (tin.isBreak(b, k)) noteFold(b, k, from, to);
+    }
+    if (onSide(ground_, g, k)) {
+      if (ground_.neighbours()[g][k] != kNone) {
+        grounds[groundCount++] = ground_.neighbours()[g][k];
+      } else {
+        groundEnds = true;
+      }
+    }
+  }
+  if (!crest && (groundEnds || fieldEnds)) {
+    ends_.push_back({from, to});
+    if (groundEnds && !outOfGround_) outOfGround_ = middle;
+    if (fieldEnds && !outOfReach_) outOfReach_ = middle;
+  }
+  for (int i = 0; i < fieldCount; ++i) {
+    for (int j = 0; j < groundCount; ++j) {
+      if (i + j > 0 && seen_.insert(fields[i], grounds[j])) waiting_.emplace_back(fields[i], grounds[j]);
+    }
+  }
+}
+
+// Folds are gathered as stretches of field sides, so that the ground's triangles leave no marks on them.
+void Spread::noteFold(Index b, int k, Vec2 from, Vec2 to) {
+  const Triangle& c = field_.tin().triangles()[b];
+  const Index u = std::min(c[ground::next(k)], c[ground::before(k)]),
+              v = std::max(c[ground::next(k)], c[ground::before(k)]);
+  const Vec2 p = field_.tin().plan(u), q = field_.tin().plan(v);
+  const double length2 = plane::dot(q - p, q - p);
+  double s = plane::dot(from - p, q - p) / length2, t = plane::dot(to - p, q - p) / length2;
+  if (s > t) std::swap(s, t);
+  folds_[std::uint64_t{u} << 32 | v].emplace_back(s, t);
+}
+
+std::vector<Line2> Spread::lines() const {
+  std::vector<Line2> lines = daylight_;
+  lines.insert(lines.end(), ends_.begin(), ends_.end());
+  for (const auto& [key, stretches] : folds_) {
+    const Vec2 p = field_.tin().plan(static_cast<Index>(key >> 32)), q = field_.tin().plan(static_cast<Index>(key));
+    const double gap = kTouch / plane::distance(p, q);
+    auto sorted = stretches;
+    std::sort(sorted.begin(), sorted.end());
+    double s = sorted.front().first, t = sorted.front().second;
+    const auto flush = [&] { lines.push_back({p + s * (q - p), p + t * (q - p)}); };
+    for (const auto& [from, to] : sorted) {
+      if (from > t + gap) {
+        flush();
+        s = from;
+      }
+      t = std::max(t, to);
+    }
+    flush();
+  }
+  return lines;
+}
+
+std::vector<Spread::CornerRadius> Spread::cornerRadius() const {
+  std::vector<CornerRadius> all;
+  for (const auto& [corner, radius] : cornerRadius_) all.push_back({{corner.first, corner.second}, radius});
+  return all;
+}
+
+}  // namespace inselberg::works

@@ -1,0 +1,77 @@
+// The batters of one kind, spread over the ground from their crests to where they first meet it.
+#pragma once
+
+#include <map>
+#include <optional>
+#include <unordered_map>
+#include <vector>
+
+#include "ground/recut.h"
+#include "works/batter_field.h"
+
+namespace inselberg::works {
+
+// Heights this near are equal.
+inline constexpr double kSameHeight = 1e-8;
+
+// Goes over pairs of overlapping triangles (field, ground), over each of which the difference of heights is linear.
+// Only the pairs under the batter and along its edge are visited, so the cost follows the batter's size, not the
+// site's.
+class Spread {
+ public:
+  // sign: +1 fill, -1 cut. Throws Cancelled.
+  Spread(const ground::Tin& ground, const BatterField& field, double sign, const Progress& progress);
+
+  bool any() const { return any_; }
+  // Daylight, folds and ends, in plan.
+  std::vector<ground::Line2> lines() const;
+  // Where the batter ends without meeting the ground: one place for each cause.
+  std::optional<Vec2> outOfGround() const { return outOfGround_; }
+  std::optional<Vec2> outOfReach() const { return outOfReach_; }
+
+  // Round corners by their place, and how far from it the batter came.
+  struct CornerRadius {
+    Vec2 corner;
+    double radius = 0;
+  };
+  std::vector<CornerRadius> cornerRadius() const;
+
+ private:
+  struct Differences {
+    quantity::Convex shape;
+    std::array<double, quantity::Convex::kMost> d;
+    bool above = false;
+  };
+  // A set of pairs of triangles, as an open-addressed table.
+  class PairSet {
+   public:
+    bool insert(Index a, Index b);
+
+   private:
+    static constexpr std::uint64_t kEmpty = ~std::uint64_t{0};
+    bool put(std::uint64_t key);
+    void grow();
+    std::vector<std::uint64_t> slots_;
+    std::size_t count_ = 0;
+  };
+
+  Differences compare(Index b, Index g) const;
+  void seed(Index b, int k);
+  void visit(Index b, Index g);
+  void noteRadius(Index b, Vec2 p);
+  void cross(Index b, Index g, Vec2 from, Vec2 to);
+  void noteFold(Index b, int k, Vec2 from, Vec2 to);
+
+  const ground::Tin& ground_;
+  const BatterField& field_;
+  double sign_;
+  bool any_ = false;
+  PairSet seen_;
+  std::vector<std::pair<Index, Index>> waiting_;
+  std::vector<ground::Line2> daylight_, ends_;
+  std::unordered_map<std::uint64_t, std::vector<std::pair<double, double>>> folds_;
+  std::optional<Vec2> outOfGround_, outOfReach_;
+  std::map<std::pair<double, double>, double> cornerRadius_;
+};
+
+}  // namespace inselberg::works

@@ -1,0 +1,247 @@
+#include <catch2/catch.hpp>
+
+#include "ground/stamp.h"
+#include "quantity/volume.h"
+#include "support/grounds.h"
+#include "support/rule.h"
+#include "works/form.h"
+#include "works/works.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+using plane::Vec2;
+using works::Leg;
+using works::Section;
+
+namespace {
+
+Leg out(double w, double f) {
+  Leg leg;
+  leg.kind = Leg::Kind::out;
+  leg.width = w, leg.fall = f;
+  return leg;
+}
+Leg by(double h, double s) {
+  Leg leg;
+  leg.kind = Leg::Kind::by;
+  leg.height = h, leg.slope = s;
+  return leg;
+}
+Leg toLevel(double z, double s) {
+  Leg leg;
+  leg.kind = Leg::Kind::toLevel;
+  leg.level = z, leg.slope = s;
+  return leg;
+}
+Leg toGround(double cut, double fill) {
+  Leg leg;
+  leg.cut = cut, leg.fill = fill;
+  return leg;
+}
+
+works::SectionsAlong along(Section section) {
+  return {{0, {{}, std::move(section)}}};
+}
+
+// Compares the ground after a works with the rule, at random places around it. Levels may differ by 5 mm and the slope
+// times the chord error; within a sample's spacing of where one leg gives way to another they are not compared.
+struct Compared {
+  int legs = 0, batters = 0, untouched = 0;
+};
+Compared compare(const ground::Tin& ground, const works::Placement& placed, const Rule& rule, plane::Box where,
+                 const std::function<bool(Vec2)>& onTop, std::mt19937& random, double tolerance = 0.006) {
+  constexpr int tries = 250;
+  const auto after = ground::stamp(ground, *placed.facets, {});
+  Compared done;
+  std::uniform_real_distribution<double> x(where.minX, where.maxX), y(where.minY, where.maxY);
+  for (int i = 0; i < tries; ++i) {
+    const Vec2 p{x(random), y(random)};
+    const auto g = ground.levelAt(p), got = after->levelAt(p);
+    REQUIRE(g);
+    REQUIRE(got);
+    if (onTop(p) || rule.clearance(p) < 0.03 || rule.unsure(p)) continue;
+    // Next to where stretches part, either may be the nearest.
+    const auto same = [&](Vec2 q) {
+      const auto a = rule.leg(p), b = rule.leg(q);
+      return a.has_value() == b.has_value() && (!a || std::abs(*a - *b) < 0.012) && rule.blocked(p) == rule.blocked(q);
+    };
+    if (!same(p + Vec2{0.02, 0}) || !same(p - Vec2{0.02, 0}) || !same(p + Vec2{0, 0.02}) || !same(p - Vec2{0, 0.02}))
+      continue;
+    double expected = *g;
+    if (const auto leg = rule.leg(p)) {
+      expected = *leg;
+      ++done.legs;
+    } else if (rule.blocked(p)) {
+      ++done.untouched;
+    } else {
+      const auto b = rule.batters(p);
+      expected = std::min(std::max(*g, b.fill), b.cut);
+      expected != *g ? ++done.batters : ++done.untouched;
+    }
+    CAPTURE(p.x, p.y, *g, expected);
+    // Where slopes change quickly along a crest, the samples themselves are no nearer.
+    CHECK(std::abs(*got - expected) < tolerance);
+  }
+  return done;
+}
+
+// A gentle plane: no land beyond ridges, where the first meeting would matter.
+ground::TinPtr slope(double size) {
+  return gridGround(size, 10, [](double x, double y) { return 50 + 0.03 * x - 0.02 * y; });
+}
+
+plane::Box boxOf(const plane::Ring& ring, double margin) {
+  return plane::boundsOf(ring).grown(margin);
+}
+
+}  // namespace
+
+TEST_CASE("Sections round level pads agree with the rule, point by point", "[random]") {
+  for (unsigned round = 0; round < 5; ++round) {
+    std::mt19937 random(900 + round);
+    CAPTURE(round);
+    const auto ground = slope(200);
+    works::Pad pad;
+    pad.outline = randomStar(random, {100, 100}, 10, 30, 4 + static_cast<int>(random() % 14));
+    pad.level = 50.9 + (round % 3 - 1.0) * 3;
+    const Section section{out(1.5, 2), by(round % 2 ? 0.8 : -0.6, 2.5), out(2, -1), toGround(2, 3)};
+    pad.section = along(section);
+    const auto placed = works::place(pad, *ground, {}, {});
+    const Rule rule(sampled(
+        pad.outline, true, 0.02, [&](auto, auto) { return pad.level; }, [&](auto, auto) { return section; }));
+    const auto done = compare(
+        *ground, placed, rule, boxOf(pad.outline, 20), [&](Vec2 p) { return plane::contains(pad.outline, p); }, random);
+    CHECK(done.legs > 10);
+    CHECK(done.batters > 3);
+  }
+}
+
+TEST_CASE("Legs to a level from a sloping crest agree with the rule", "[random]") {
+  for (unsigned round = 0; round < 4; ++round) {
+    std::mt19937 random(950 + round);
+    CAPTURE(round);
+    const auto ground = slope(200);
+    works::Pad pad;
+    pad.outline = randomStar(random, {100, 100}, 12, 25, 4 + static_cast<int>(random() % 8));
+    pad.top = works::PadTop::tilted;
+    pad.level = 52, pad.fall = 4, pad.bearing = 40.0 * round;
+    const Section section{toLevel(54, 2), out(1, 0), toGround(2, 2)};
+    pad.section = along(section);
+    const auto placed = works::place(pad, *ground, {}, {});
+    const Vec2 middle = plane::centroid(pad.outline);
+    const double b = pad.bearing * 3.14159265358979 / 180;
+    const auto top = [&](Vec2 p) {
+      return 52 - 0.04 * ((p.x - middle.x) * std::sin(b) + (p.y - middle.y) * std::cos(b));
+    };
+    const std::size_t n = pad.outline.size();
+    const Rule rule(sampled(
+        pad.outline, true, 0.02,
+        [&](std::size_t e, double t) { return top(pad.outline[e] + t * (pad.outline[(e + 1) % n] - pad.outline[e])); },
+        [&](auto, auto) { return section; }));
+    const auto done = compare(
+        *ground, placed, rule, boxOf(pad.outline, 20), [&](Vec2 p) { return plane::contains(pad.outline, p); }, random);
+    CHECK(done.legs > 10);
+    CHECK(done.batters > 3);
+  }
+}
+
+TEST_CASE("Edges with sections of their own, and walls, agree with the rule", "[random]") {
+  for (unsigned round = 0; round < 5; ++round) {
+    std::mt19937 random(1000 + round);
+    CAPTURE(round);
+    const auto ground = slope(200);
+    works::Pad pad;
+    pad.outline = randomStar(random, {100, 100}, 12, 28, 5 + static_cast<int>(random() % 7));
+    pad.level = round % 2 ? 54 : 47;
+    const Section usual{out(2, 2), toGround(2, 2)}, steep{out(3, 5), toGround(1, 1.5)}, other{toGround(3, 3)};
+    pad.section = along(usual);
+    pad.edges = {{0, {}}, {2, {{}, steep}}, {3, {{}, other}}};
+    const auto placed = works::place(pad, *ground, {}, {});
+    const Rule rule(sampled(
+        pad.outline, true, 0.02, [&](auto, auto) { return pad.level; },
+        [&](std::size_t e, double) {
+          return e == 0 ? Section() : e == 2 ? steep : e == 3 ? other : usual;
+        }));
+    const auto done = compare(
+        *ground, placed, rule, boxOf(pad.outline, 15), [&](Vec2 p) { return plane::contains(pad.outline, p); }, random,
+        0.03);
+    CHECK(done.legs > 5);
+    CHECK(done.untouched > 10);
+  }
+}
+
+TEST_CASE("Runs with transitions agree with the rule", "[random]") {
+  for (unsigned round = 0; round < 4; ++round) {
+    std::mt19937 random(1100 + round);
+    CAPTURE(round);
+    const auto ground = slope(300);
+    std::uniform_real_distribution<double> wobble(-0.6, 0.6);
+    works::Run run;
+    Vec2 at{60, 150};
+    double heading = 0;
+    run.line.push_back(at);
+    for (int k = 0; k < 6; ++k) {
+      at = at + 30.0 * Vec2{std::cos(heading), std::sin(heading)};
+      run.line.push_back(at);
+      heading += wobble(random);
+    }
+    run.levels = {{0, 51}, {60, 55}, {180, 50}};
+    run.curves = {{60, 40}};
+    const Section a{out(3, 2.5), by(-0.5, 1.5), out(0.5, 0), toGround(2, 2)};
+    const Section b{out(5, 4), by(-1, 2), out(1.5, 0), toGround(1.5, 3)};
+    run.left = along(a);
+    run.right = {{40, {{}, a}}, {110, {{}, b}}};
+    run.ends = works::RunEnds::open;
+    const auto placed = works::place(run, *ground, {}, {});
+    const works::Grades grades(run.levels, run.curves);
+    std::vector<double> stations{0};
+    for (std::size_t i = 1; i < run.line.size(); ++i)
+      stations.push_back(stations.back() + plane::distance(run.line[i - 1], run.line[i]));
+    const auto stationOf = [&](std::size_t e, double t) { return stations[e] + t * (stations[e + 1] - stations[e]); };
+    std::vector<CrestSample> crest = sampled(
+        run.line, false, 0.05, [&](std::size_t e, double t) { return grades.level(stationOf(e, t)); },
+        [&](std::size_t e, double t) { return *works::sectionAt(run.right, stationOf(e, t)); });
+    const std::vector<Vec2> back(run.line.rbegin(), run.line.rend());
+    const std::size_t edges = run.line.size() - 1;
+    for (CrestSample& s : sampled(
+             back, false, 0.05, [&](std::size_t e, double t) { return grades.level(stationOf(edges - 1 - e, 1 - t)); },
+             [&](auto, auto) { return a; }))
+      crest.push_back(std::move(s));
+    // Square ends: nothing where an end is the nearest.
+    const auto beyond = [&](Vec2 p) {
+      double best = 1e300;
+      bool end = false;
+      for (std::size_t e = 0; e < edges; ++e) {
+        const auto near = plane::nearestOnSegment(p, run.line[e], run.line[e + 1]);
+        if (near.distance >= best) continue;
+        best = near.distance;
+        end = (e == 0 && near.along < 1e-9) || (e + 1 == edges && near.along > 1 - 1e-9);
+      }
+      return end;
+    };
+    const Rule rule(std::move(crest));
+    const auto done = compare(*ground, placed, rule, boxOf(run.line, 14), beyond, random, 0.04);
+    CHECK(done.legs > 10);
+    CHECK(done.batters > 3);
+  }
+}
+
+TEST_CASE("Benched batters agree with the rule", "[random]") {
+  for (unsigned round = 0; round < 6; ++round) {
+    std::mt19937 random(1200 + round);
+    CAPTURE(round);
+    const auto ground = gridGround(200, 10, [](double x, double) { return 50 + 0.02 * x; });
+    works::Pad pad;
+    pad.outline = randomStar(random, {100, 100}, 12, 28, 4 + static_cast<int>(random() % 8));
+    pad.level = round % 2 ? 61 : 43;
+    Leg batter = toGround(1.5, 2);
+    batter.bench = works::Bench{3, 2, round < 3 ? 2.0 : -2.0};
+    pad.section = along({batter});
+    const auto placed = works::place(pad, *ground, {}, {});
+    const Rule rule(sampled(
+        pad.outline, true, 0.02, [&](auto, auto) { return pad.level; }, [&](auto, auto) { return Section{batter}; }));
+    const auto done = compare(
+        *ground, placed, rule, boxOf(pad.outline, 25), [&](Vec2 p) { return plane::contains(pad.outline, p); }, random);
+    CHECK(done.batters > 20);
+  }
+}
