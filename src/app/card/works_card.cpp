@@ -12,6 +12,7 @@
 #include "card/level_plot.h"
 #include "card/rows.h"
 #include "report/ledger.h"
+#include "report/pond_storage.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -155,6 +156,16 @@ void WorksCard::showFigures(const works::Works& works) {
     for (const works::Figure& figure : placed->placement->figures)
       found +=
           tr("%1 %2").arg(QString::fromStdString(figure.label).toLower(), QString::fromStdString(works::shown(figure)));
+  }
+  const auto onto = workspace_.project()->works(works.id);
+  const auto* ground = onto.ground ? workspace_.evaluation()->ground(onto.ground->id) : nullptr;
+  if (const auto storage = placed && fresh && ground ? report::storageOf(*ground, *placed) : std::nullopt) {
+    const auto level = [](double z) { return QString::fromStdString(formatNumber(z, 2)); };
+    found += tr("holds %1 m³ to %2 m")
+                 .arg(QString::fromStdString(formatNumber(storage->held, 0)),
+                      level(storage->water.value_or(storage->hollow.rim)));
+    found += tr("spills at %1 m").arg(level(storage->hollow.rim));
+    if (const auto freeboard = storage->freeboard()) found += tr("freeboard %1 m").arg(level(*freeboard));
   }
   found_->setText(found.isEmpty() ? QString() : tr("Found: %1").arg(found.join(", ")));
   found_->setVisible(!found.isEmpty());

@@ -8,6 +8,7 @@
 #include <set>
 
 #include "base/quantity.h"
+#include "report/pond_storage.h"
 
 namespace inselberg::report {
 
@@ -139,6 +140,25 @@ nlohmann::ordered_json doubtsJson(const ground::Doubts& doubts, const plane::Ori
   return list;
 }
 
+namespace {
+
+// What a pond holds.
+void addStorage(json& j, const project::Evaluation& evaluation, WorksId id) {
+  for (const auto& ground : evaluation.grounds) {
+    for (const auto& w : ground.works) {
+      const auto storage = w.works->id == id ? storageOf(ground, w) : std::nullopt;
+      if (!storage) continue;
+      j["spill_level_m"] = storage->hollow.rim;
+      j["storage_m3"] = storage->held;
+      if (const auto freeboard = storage->freeboard()) j["freeboard_m"] = *freeboard;
+      j["storage"] = json::array();
+      for (const ground::Storage& s : storage->table) j["storage"].push_back({s.level, s.volume, s.area});
+    }
+  }
+}
+
+}  // namespace
+
 nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
   const Ledger ledger = ledgerOf(evaluation);
   json seams = json::array(), compared = json::array(), works = json::array(), doubts = json::array(),
@@ -150,6 +170,7 @@ nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
     if (row.kind == LedgerRow::Kind::works) {
       j.update({{"kind", row.works}, {"ground", row.on}, {"footprint_area_m2", row.footprintArea}});
       for (const works::Figure& figure : row.figures) j[figure.name] = figure.value;
+      addStorage(j, evaluation, WorksId{row.id});
     }
     if (row.known) {
       j.update(volumeJson(row.volume));

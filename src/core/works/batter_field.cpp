@@ -15,7 +15,7 @@ namespace {
 using quantity::Convex;
 
 constexpr double kSnap = 1e-6;
-constexpr double kFlat = 2e-3;           // m: how far a part of a batter whose slope changes may lie from true
+constexpr double kFlat = 4e-3;           // m: how far a part of a batter whose slope changes may lie from true
 constexpr std::size_t kMostSteps = 400;  // benches of one batter
 
 double runOf(const Leg& leg, double sign) {
@@ -83,7 +83,7 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
     if (!hasBatter(s)) return stops;
     const double twist = std::abs(governing.rates(s)[0] - governing.rates(s)[1]) / 4 *
                          std::min(request.reach, request.radius(s.arcStep > 0 ? s.centre : s.a.plan()));
-    const int n = std::clamp(static_cast<int>(std::ceil(twist / kFlat)), 1, 256);
+    const int n = std::clamp(static_cast<int>(std::ceil(twist / kFlat)), 1, 64);
     for (int k = 1; k < n; ++k) stops.push_back(static_cast<double>(k) / n);
     return stops;
   };
@@ -137,11 +137,16 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
       }
     });
   }
+  std::vector<plane::Box> boxes(shapes.size());
+  for (std::size_t c = 0; overlap && c < shapes.size(); ++c) {
+    for (int k = 0; k < shapes[c].n; ++k) boxes[c].add(shapes[c].p[k]);
+  }
   // Where ribbons go on overlapping, the lines along which one gives way to the other.
   for (std::uint32_t i = 0; i < strips_.size(); ++i) {
     for (const std::uint32_t other : parting_->overlapping(i)) {
       for (const std::uint32_t c : cellsOf[i]) {
         for (const std::uint32_t d : cellsOf[other]) {
+          if (!boxes[c].overlaps(boxes[d])) continue;
           if (const auto line = meeting(shapes[c], cellOf[c].second, shapes[d], cellOf[d].second))
             work.addSegment(line->first, line->second, 0);
         }

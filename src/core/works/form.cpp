@@ -34,6 +34,9 @@ struct Side {
   bool any() const { return spread && spread->any(); }
 };
 
+// A corner made fine for a radius serves for so much more: its chord error grows as little.
+constexpr double kEnough = 1.25;
+
 // How far out round corners have to be fine, by corner.
 class Radii {
  public:
@@ -41,10 +44,11 @@ class Radii {
     const auto it = radii_.find(key(corner));
     return it == radii_.end() ? largest_ : it->second;
   }
+  double largest() const { return largest_; }
   // Whether it was less.
   bool widen(Vec2 corner, double radius, double by = 1) {
     double& known = radii_[key(corner)];
-    if (radius <= known * 1.001) return false;
+    if (radius <= known * kEnough) return false;
     known = radius * by;
     largest_ = std::max(largest_, known);
     return true;
@@ -103,7 +107,7 @@ class Placing {
     for (int round = 0;; ++round) {
       passLegs();
       makeSides();
-      if (fineEnough() || round == 3) break;
+      if (fineEnough() || round == 2) break;
     }
     assemble();
   }
@@ -122,7 +126,7 @@ class Placing {
           radius = std::max(roughRadius(ground_, s.a.plan(), s.a.z, leg.fill, 1, form_.reach),
                             roughRadius(ground_, s.a.plan(), -s.a.z, leg.cut, -1, form_.reach));
         }
-        radii_.widen(s.a.plan(), legs + radius);
+        radii_.widen(s.a.plan(), legs + 1.1 * radius);
       }
     }
   }
@@ -167,12 +171,23 @@ class Placing {
     request.blocked = [&](Vec2 p) { return own_.tin->locate(p) != kNone || walls.at(p); };
     for (const double sign : {1.0, -1.0}) {
       request.sign = sign;
-      request.reach = sign > 0 ? fill : cut;
-      if (request.reach <= 0) continue;
-      Side side{sign, std::make_unique<BatterField>(request, progress_), nullptr};
-      side.spread = std::make_unique<Spread>(ground_, *side.field, sign, progress_);
+      const double whole = sign > 0 ? fill : cut;
+      if (whole <= 0) continue;
+      // First as far as batters are likely to go: short ones part more quickly.
+      request.reach = std::min(whole, 1.5 * radii_.largest() + 2);
+      Side side = makeSide(request);
+      if (side.spread->outOfReach() && request.reach < whole) {
+        request.reach = whole;
+        side = makeSide(request);
+      }
       sides_.push_back(std::move(side));
     }
+  }
+
+  Side makeSide(const FieldRequest& request) const {
+    Side side{request.sign, std::make_unique<BatterField>(request, progress_), nullptr};
+    side.spread = std::make_unique<Spread>(ground_, *side.field, request.sign, progress_);
+    return side;
   }
 
   bool fineEnough() {

@@ -53,6 +53,31 @@ bool allRight(const Convex& shape, Vec2 a, Vec2 direction) {
   return true;
 }
 
+plane::Box boxOf(const Convex& shape) {
+  plane::Box box;
+  for (int i = 0; i < shape.n; ++i) box.add(shape.p[i]);
+  return box;
+}
+
+bool atEnd(const Ribbon& r, Vec2 p) {
+  const double s = r.along(p);
+  return r.depth(p) > 0.999 * (r.railA.back().depth + s * (r.railB.back().depth - r.railA.back().depth));
+}
+
+// Whether a ribbon, once it lies below another, stays so: going outwards it leaves the place only where it ends itself,
+// or where the other does.
+bool staysBelow(const Ribbon& own, const Ribbon& other, const Convex& above) {
+  const Vec2 ray = own.ua + own.ub;
+  for (int i = 0; i < above.n; ++i) {
+    const Vec2 p = above.p[i], q = above.p[(i + 1) % above.n], side = q - p;
+    const Vec2 out{side.y, -side.x};
+    if (dot(out, ray) <= 1e-6 * plane::norm(side) * plane::norm(ray)) continue;
+    const Vec2 middle = 0.5 * (p + q);
+    if (!atEnd(own, middle) && !atEnd(other, middle)) return false;
+  }
+  return true;
+}
+
 double distanceToFoot(Vec2 p, const Ribbon& r) {
   return plane::nearestOnSegment(p, r.a, r.b).distance;
 }
@@ -83,6 +108,13 @@ std::vector<Piece> piecesOf(const Ribbon& r, std::size_t k) {
     Piece piece;
     for (const int i : which) piece.shape.add(corners[i].p);
     piece.plane = plane;
+    piece.lowest = 1e300, piece.highest = -1e300, piece.nearest = 1e300;
+    for (int i = 0; i < piece.shape.n; ++i) {
+      const double z = plane(piece.shape.p[i]);
+      piece.box.add(piece.shape.p[i]);
+      piece.lowest = std::min(piece.lowest, z), piece.highest = std::max(piece.highest, z);
+      piece.nearest = std::min(piece.nearest, r.depth(piece.shape.p[i]));
+    }
     if (quantity::area(piece.shape) > 0) pieces.push_back(piece);
   };
   const auto through = [&](int i, int j, int l) {
@@ -139,15 +171,39 @@ void Parting::trim(std::size_t i, std::size_t other) {
   // Quick answers: theirs lies behind the foot or beyond one of the rays.
   if (allRight(theirs, r.a, r.ua) || allRight(theirs, r.b, -1 * r.ub)) return;
   if (!(r.a == r.b) && allRight(theirs, r.b, r.a - r.b)) return;
-  if (!endsAt(r, ribbons_[other])) {
-    overlapping_[i].push_back(static_cast<std::uint32_t>(other));
+  const bool ends = endsAt(r, ribbons_[other]);
+  const auto overlaps = [&] {
+    auto& list = overlapping_[i];
+    if (list.empty() || list.back() != other) list.push_back(static_cast<std::uint32_t>(other));
+  };
+  const Ribbon& o = ribbons_[other];
+  if (!ends && (r.benched || o.benched)) {
+    overlaps();
     return;
   }
+  const plane::Box theirBox = boxOf(theirs);
+  const auto deepest = [&] {
+    double depth = 0;
+    for (const ChainPoint& c : borders_[i]) depth = std::max(depth, r.depth(c.p));
+    return depth;
+  };
+  double limit = deepest();
   for (const Piece& own : pieces_[i]) {
+    if (own.nearest > limit) break;
+    if (!own.box.overlaps(theirBox)) continue;
     for (const Piece& piece : pieces_[other]) {
-      Convex above = overlapOf(own.shape, piece.shape);
+      if (piece.highest <= own.lowest) break;  // they fall outwards
+      if (!piece.box.overlaps(own.box)) continue;
+      const Convex both = overlapOf(own.shape, piece.shape);
+      Convex above = both;
       if (above.n >= 3) clipAbove(above, piece.plane, own.plane);
-      if (above.n >= 3 && quantity::area(above) >= 1e-9) meet(i, above);
+      if (above.n < 3 || quantity::area(above) < 1e-9) continue;
+      if (!ends && !staysBelow(r, o, above)) {
+        overlaps();
+        continue;
+      }
+      meet(i, above);
+      limit = deepest();
     }
   }
 }
@@ -193,8 +249,14 @@ void Parting::meet(std::size_t i, const Convex& above) {
   for (const ChainPoint& c : near) stops.push_back(c.s);
   std::sort(stops.begin(), stops.end());
   Chain result;
+  bool nearer = false;
   const auto push = [&](double x, Vec2 p) {
     if (!result.empty() && plane::distance(result.back().p, p) < 1e-10) return;
+    // A point on the line between its neighbours says nothing.
+    const std::size_t m = result.size();
+    if (m >= 2 &&
+        std::abs(plane::turn(result[m - 2].p, result[m - 1].p, p)) < 1e-10 * plane::distance(result[m - 2].p, p))
+      result.pop_back();
     result.push_back({x, p});
   };
   for (std::size_t k = 0; k + 1 < stops.size(); ++k) {
@@ -210,6 +272,7 @@ void Parting::meet(std::size_t i, const Convex& above) {
     const auto [nearAt, near0] = at(near, x);
     const Vec2 near1 = onRay(y, near[nearAt].p, near[nearAt + 1].p);
     const double d0 = r.depth(own0) - r.depth(near0), d1 = r.depth(own1) - r.depth(near1);
+    nearer |= d0 > 1e-10 || d1 > 1e-10;
     push(x, d0 > 0 ? near0 : own0);
     if ((d0 > 0) != (d1 > 0) && std::abs(d0) > 1e-10 && std::abs(d1) > 1e-10) {
       const Vec2 d = own1 - own0, e = near1 - near0;
@@ -221,7 +284,7 @@ void Parting::meet(std::size_t i, const Convex& above) {
     }
     push(y, d1 > 0 ? near1 : own1);
   }
-  if (result.size() >= 2) borders_[i] = std::move(result);
+  if (nearer && result.size() >= 2) borders_[i] = std::move(result);
 }
 
 namespace {

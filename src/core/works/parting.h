@@ -39,6 +39,9 @@ struct Ribbon {
 struct Piece {
   quantity::Convex shape;
   ground::Plane plane;
+  plane::Box box = {};
+  double lowest = 0, highest = 0;  // over its corners
+  double nearest = 0;              // depth of the corner nearest to the foot
 };
 // Between the points k and k + 1 of the rails: one piece, or two triangles where they do not lie in a plane.
 std::vector<Piece> piecesOf(const Ribbon& ribbon, std::size_t k);

@@ -1,0 +1,103 @@
+// Works of every kind, drawn, named sections, and what follows them.
+#include <catch2/catch.hpp>
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QToolButton>
+
+#include "card/section_drawing.h"
+#include "card/sections_dialog.h"
+#include "support/driver.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+
+TEST_CASE("Works of every kind are drawn on the plan, placed at once, and taken back") {
+  Driver d;
+  d.openDemo();
+  const std::size_t before = d.project().column.back()->works.size();
+  for (const works::Kind* kind : works::standardKinds()) {
+    if (kind->name == "inlay") continue;  // there is no ground to set in
+    CAPTURE(kind->name);
+    d.act(("draw-" + kind->name).c_str());
+    const bool area = kind->fields()[0].measure == works::Measure::outline;
+    const std::vector<plane::Vec2> places = area ? std::vector<plane::Vec2>{{-90, 20}, {-60, 15}, {-58, 40}, {-88, 44}}
+                                                 : std::vector<plane::Vec2>{{-95, 10}, {-70, 22}, {-45, 20}};
+    for (const plane::Vec2 p : places) d.clickPlan(d.at(p));
+    QTest::keyClick(&d.window.plan(), Qt::Key_Return);
+    d.settle();
+    REQUIRE(d.project().column.back()->works.size() == before + 1);
+    const works::Works drawn = d.works(before);
+    CHECK(drawn.shape.kind().name == kind->name);
+    const auto* placed = d.workspace().evaluation()->works(drawn.id);
+    REQUIRE(placed);
+    CHECK(d.workspace().chosenWorks() == drawn.id);
+    d.act("undo");
+    d.settle();
+    CHECK(d.project().column.back()->works.size() == before);
+  }
+}
+
+TEST_CASE("The list of a button says what each works is for, and the button repeats the last chosen") {
+  Driver d;
+  d.openDemo();
+  d.window.showStep("Shape");
+  auto* button = d.window.findChild<QToolButton*>("list-Line");
+  REQUIRE(button);
+  CHECK(button->defaultAction()->objectName() == "draw-ramp");
+  auto* entry = d.window.findChild<QAction*>("list-draw-berm");
+  REQUIRE(entry);
+  CHECK(entry->text().contains("ridge along a line"));
+  entry->trigger();
+  CHECK(d.window.inHand() == "draw-berm");
+  CHECK(button->defaultAction()->objectName() == "draw-berm");
+}
+
+TEST_CASE("A typical section is drawn, named, and followed by the works that use it") {
+  Driver d;
+  d.openDemo();
+  d.whenDialog<app::SectionsDialog>([&](app::SectionsDialog& dialog) {
+    QTest::mouseClick(dialog.findChild<QPushButton*>("sectionNew"), Qt::LeftButton);
+    auto* name = dialog.findChild<QLineEdit*>("sectionName");
+    name->setText("bank");
+    QTest::keyClick(name, Qt::Key_Return);
+    CHECK(project::sectionNamed(d.project(), "bank"));
+    dialog.reject();
+  });
+  d.act("sections");
+  // The pad takes it.
+  works::Works pad = d.works(0);
+  for (std::size_t i = 0; i < pad.shape.kind().fields().size(); ++i) {
+    if (pad.shape.kind().fields()[i].name == "section") pad.shape = pad.shape.with(i, works::parsedSections("bank"));
+  }
+  d.workspace().commit(project::withWorks(d.project(), pad), "section");
+  d.settle();
+  const double narrow = d.workspace().evaluation()->works(pad.id)->placement->footprintArea;
+  d.whenDialog<app::SectionsDialog>([&](app::SectionsDialog& dialog) {
+    CHECK(dialog.findChild<QLabel*>("sectionUsers")->text() == QString::fromStdString(pad.name));
+    auto* drawing = dialog.findChild<app::SectionDrawing*>("sectionDrawing");
+    // The end of the first leg, drawn out by a hand's width.
+    const QPoint end = drawing->endOf(0).toPoint();
+    QTest::mousePress(drawing, Qt::LeftButton, {}, end);
+    QTest::mouseMove(drawing, end + QPoint(60, 0));
+    QTest::mouseRelease(drawing, Qt::LeftButton, {}, end + QPoint(60, 0));
+    const works::Section wider = *project::sectionNamed(d.project(), "bank");
+    CHECK(wider[0].width > 1.5);
+    // A click between the last leg and the daylight adds one; Delete takes it out.
+    const QPoint beyond = drawing->endOf(0).toPoint() + QPoint(40, 25);
+    QTest::mouseClick(drawing, Qt::LeftButton, {}, beyond);
+    CHECK(project::sectionNamed(d.project(), "bank")->size() == 3);
+    QTest::keyClick(drawing, Qt::Key_Delete);
+    CHECK(*project::sectionNamed(d.project(), "bank") == wider);
+    dialog.reject();
+  });
+  d.act("sections");
+  d.settle();
+  CHECK(d.workspace().evaluation()->works(pad.id)->placement->footprintArea > narrow + 50);
+  d.act("undo");
+  d.act("undo");
+  d.act("undo");
+  d.settle();
+  CHECK(d.workspace().evaluation()->works(pad.id)->placement->footprintArea == Approx(narrow));
+}
