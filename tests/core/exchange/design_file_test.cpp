@@ -158,7 +158,7 @@ TEST_CASE("What is wrong in a design is said with its place") {
              Catch::Contains("none.xml"));
 }
 
-TEST_CASE("A typical section changed by name changes all that use it; taken out, they keep its legs") {
+TEST_CASE("A typical section changed by name changes all that use it, and taken out they keep its legs") {
   const auto project = read(kAll);
   CHECK(project::usersOfSection(*project, "bank") == std::vector<std::string>{"A", "R", "T"});
   project::Cache cache;
