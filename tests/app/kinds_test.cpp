@@ -101,3 +101,21 @@ TEST_CASE("A typical section is drawn, named, and followed by the works that use
   d.settle();
   CHECK(d.workspace().evaluation()->works(pad.id)->placement->footprintArea == Approx(narrow));
 }
+
+TEST_CASE("A works that names a section that is not there says so, and is not balanced") {
+  Driver d;
+  d.openDemo();
+  works::Works pad = d.works(0);
+  for (std::size_t i = 0; i < pad.shape.kind().fields().size(); ++i) {
+    if (pad.shape.kind().fields()[i].name == "section") pad.shape = pad.shape.with(i, works::parsedSections("nowhere"));
+  }
+  d.workspace().commit(project::withWorks(d.project(), pad), "section");
+  // While the plan still shows what was before.
+  d.workspace().balance(pad.id);
+  d.settle();
+  CHECK(d.works(0) == pad);
+  bool told = false;
+  for (const auto& doubt : d.workspace().evaluation()->grounds.back().doubts)
+    told |= doubt.text.find("nowhere") != std::string::npos;
+  CHECK(told);
+}

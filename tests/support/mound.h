@@ -77,8 +77,7 @@ inline works::Placement place(const Mound& mound, const ground::Tin& ground, con
   const double run = mound.sides.run();
   works::Form form;
   form.tops = {{{a + out, b + out, b - out, a - out}, {a, mound.top, {0, 0}}, nullptr}};
-  form.crests.lines = {works::around(
-      outline, std::vector<works::SectionPtr>(4, std::make_shared<const works::Section>(works::batter(run, run))))};
+  form.crests.lines = {works::around(outline, {{0, {{}, works::batter(run, run)}}})};
   return works::placeForm(ground, form, origin, progress);
 }
 

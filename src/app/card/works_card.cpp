@@ -18,10 +18,10 @@
 namespace inselberg::app {
 
 WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), worker_([this](const std::string& why) {
-        QMetaObject::invokeMethod(
-            this, [this, text = QString::fromUtf8(why.c_str())] { plotNote_->setText(text); }, Qt::QueuedConnection);
-      }) {
+    : QWidget(parent),
+      workspace_(workspace),
+      worker_([this](const std::string& why) { tellFailed(why); }),
+      storageWorker_([this](const std::string& why) { tellFailed(why); }) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(8);
@@ -44,6 +44,11 @@ WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
 }
 
 WorksCard::~WorksCard() = default;
+
+void WorksCard::tellFailed(const std::string& why) {
+  QMetaObject::invokeMethod(
+      this, [this, text = QString::fromUtf8(why.c_str())] { plotNote_->setText(text); }, Qt::QueuedConnection);
+}
 
 void WorksCard::makeFigures(QVBoxLayout& layout) {
   auto* costs = new QFormLayout;
@@ -145,30 +150,14 @@ void WorksCard::refresh() {
   if (level) plot_->setLevel(*level);
   showFigures(*works);
   refreshCurve();
+  refreshStorage();
 }
 
 void WorksCard::showFigures(const works::Works& works) {
   const auto* placed = workspace_.evaluation()->works(works.id);
   const bool fresh = placed && *placed->works == works;
   for (QLabel* figure : {cutCost_, fillCost_, surplus_, footprint_, unmeasured_}) figure->setEnabled(fresh);
-  QStringList found;
-  if (placed && fresh) {
-    for (const works::Figure& figure : placed->placement->figures)
-      found +=
-          tr("%1 %2").arg(QString::fromStdString(figure.label).toLower(), QString::fromStdString(works::shown(figure)));
-  }
-  const auto onto = workspace_.project()->works(works.id);
-  const auto* ground = onto.ground ? workspace_.evaluation()->ground(onto.ground->id) : nullptr;
-  if (const auto storage = placed && fresh && ground ? report::storageOf(*ground, *placed) : std::nullopt) {
-    const auto level = [](double z) { return QString::fromStdString(formatNumber(z, 2)); };
-    found += tr("holds %1 m³ to %2 m")
-                 .arg(QString::fromStdString(formatNumber(storage->held, 0)),
-                      level(storage->water.value_or(storage->hollow.rim)));
-    found += tr("spills at %1 m").arg(level(storage->hollow.rim));
-    if (const auto freeboard = storage->freeboard()) found += tr("freeboard %1 m").arg(level(*freeboard));
-  }
-  found_->setText(found.isEmpty() ? QString() : tr("Found: %1").arg(found.join(", ")));
-  found_->setVisible(!found.isEmpty());
+  showFound();
   unmeasured_->setText(placed ? QString::fromStdString(report::unmeasuredText(placed->volume.unmeasured()))
                               : QString());
   unmeasured_->setVisible(!unmeasured_->text().isEmpty());
@@ -182,6 +171,58 @@ void WorksCard::showFigures(const works::Works& works) {
   showVolume(*fillCost_, v.fill);
   surplus_->setText(QString::fromStdString(report::surplusText(v.cut, v.fill)));
   footprint_->setText(QString::fromStdString(formatNumber(placed->placement->footprintArea, 0)) + " m²");
+}
+
+// What was found by placing it, and of a pond what it holds.
+void WorksCard::showFound() {
+  const auto works = chosen();
+  const auto* placed = works ? workspace_.evaluation()->works(works->id) : nullptr;
+  QStringList found;
+  if (placed && *placed->works == *works) {
+    for (const works::Figure& figure : placed->placement->figures)
+      found +=
+          tr("%1 %2").arg(QString::fromStdString(figure.label).toLower(), QString::fromStdString(works::shown(figure)));
+    if (storageFor_ == works->id && !storage_.isEmpty()) found += storage_;
+  }
+  found_->setText(found.isEmpty() ? QString() : tr("Found: %1").arg(found.join(", ")));
+  found_->setVisible(!found.isEmpty());
+}
+
+// Water may spread far on a ground: it is followed on a worker, once a ground is whole.
+void WorksCard::refreshStorage() {
+  const auto works = chosen();
+  const project::EvaluationPtr evaluation = workspace_.evaluation();
+  if (!works || !works->shape.as<works::Pond>() || !evaluation->whole) return;
+  if (storageFor_ == works->id && storageOf_ == evaluation) return;
+  if (storageFor_ != works->id) storage_.clear();
+  storageFor_ = works->id;
+  storageOf_ = evaluation;
+  storageWorker_.post([this, evaluation, id = works->id](const Worker::Token& token) {
+    const Progress progress([&] { return token.superseded(); });
+    try {
+      QString text;
+      for (const auto& ground : evaluation->grounds) {
+        for (const auto& w : ground.works) {
+          const auto storage = w.works->id == id ? report::storageOf(ground, w, progress) : std::nullopt;
+          if (!storage) continue;
+          const auto level = [](double z) { return QString::fromStdString(formatNumber(z, 2)); };
+          text = tr("holds %1 m³ to %2 m, spills at %3 m")
+                     .arg(QString::fromStdString(formatNumber(storage->held, 0)),
+                          level(storage->water.value_or(storage->hollow.rim)), level(storage->hollow.rim));
+          if (const auto freeboard = storage->freeboard()) text += tr(", freeboard %1 m").arg(level(*freeboard));
+        }
+      }
+      QMetaObject::invokeMethod(
+          this,
+          [this, evaluation, text] {
+            if (evaluation != storageOf_) return;
+            storage_ = text;
+            showFound();
+          },
+          Qt::QueuedConnection);
+    } catch (const Cancelled&) {
+    }
+  });
 }
 
 void WorksCard::refreshCurve() {

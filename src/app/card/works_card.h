@@ -39,6 +39,9 @@ class WorksCard : public QWidget {
   void showFigures(const works::Works& works);
   // Asks for the curve when what it depends on has changed.
   void refreshCurve();
+  void refreshStorage();
+  void tellFailed(const std::string& why);
+  void showFound();
   void computeCurve();
 
   Workspace& workspace_;
@@ -53,8 +56,12 @@ class WorksCard : public QWidget {
   QLabel* plotNote_;
   QTimer* curveTimer_;
   Hash curveOf_;
+  project::EvaluationPtr storageOf_;  // what the pond's storage is being told of, or was
+  WorksId storageFor_;
+  QString storage_;
   ground::TinPtr curveUnder_;  // held, so that its address stays its own
   Worker worker_;
+  Worker storageWorker_;
 };
 
 }  // namespace inselberg::app

@@ -104,7 +104,7 @@ void DrawWorksTool::finish() {
                                       [&](const auto& g) { return g->id != onto && g->id != project.surveyed(); });
       if (other == project.column.end())
         throw Error("the project has no other ground to set in", "import its model as a ground of its own first");
-      shape = works::withGroundNamed(shape, (*other)->name);
+      shape = works::withGround(shape, {(*other)->name, nullptr});
     }
     std::size_t alike = 1;
     for (const auto& g : project.column) {

@@ -367,10 +367,16 @@ void Workspace::balance(WorksId id) {
     Q_EMIT message(tr("%1 has no level of its own to balance.").arg(QString::fromStdString(current.works->name)), true);
     return;
   }
+  works::Works works = *current.works;
+  try {
+    works.shape = project::withSectionsOf(*project(), works.shape);
+  } catch (const Error& e) {
+    Q_EMIT message(tr("%1 cannot be balanced: %2").arg(QString::fromStdString(works.name), QString::fromUtf8(e.what())),
+                   true);
+    return;
+  }
   const auto cancelled = std::make_shared<std::atomic<bool>>(false);
   cancelled_ = cancelled;
-  works::Works works = *current.works;
-  works.shape = project::withSectionsOf(*project(), works.shape);
   balancer_.post([this, works, under = placed->under, origin = project()->origin, cancelled, level = *level,
                   shown = shown_](const Worker::Token& token) {
     const Progress progress([&] { return token.leaving() || *cancelled; });

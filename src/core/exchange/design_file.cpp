@@ -9,6 +9,7 @@
 
 #include "base/error.h"
 #include "base/json_cursor.h"
+#include "exchange/text_file.h"
 #include "works/section_json.h"
 
 namespace inselberg::exchange {
@@ -36,10 +37,9 @@ json parsedStrictly(std::string_view text, const std::string& file) {
     return parsed;
   } catch (const json::parse_error& e) {
     const std::size_t at = std::min(text.size(), e.byte > 0 ? e.byte - 1 : 0);
-    const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<std::ptrdiff_t>(at), '\n');
     const std::size_t start = at == 0 ? std::string_view::npos : text.rfind('\n', at - 1);
     const std::size_t column = start == std::string_view::npos ? at + 1 : at - start;
-    throw Error(fmt::format("this is no JSON, at column {}", column), {file, static_cast<long>(line)}, "mend it there");
+    throw Error(fmt::format("this is no JSON, at column {}", column), {file, lineAt(text, at)}, "mend it there");
   }
 }
 

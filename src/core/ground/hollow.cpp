@@ -6,7 +6,6 @@
 #include <algorithm>
 #include <cmath>
 #include <queue>
-#include <unordered_map>
 #include <unordered_set>
 
 namespace inselberg::ground {
@@ -41,50 +40,33 @@ std::optional<Hollow> hollowAt(const Tin& tin, Vec2 place, const Progress& progr
   const Triangle& first = tin.triangles()[start];
   const Index lowest =
       *std::min_element(first.begin(), first.end(), [&](Index a, Index b) { return level(a) < level(b); });
-  Hollow hollow{start, level(lowest), level(lowest), tin.plan(lowest)};
-  // Triangles are entered with the level of the corner that let the water in.
-  using Open = std::pair<double, Index>;  // the level at which the triangle is entered
-  std::priority_queue<Open, std::vector<Open>, std::greater<>> open;
-  std::unordered_set<Index> entered{start};
-  open.emplace(hollow.bottom, start);
-  std::size_t done = 0;
-  while (!open.empty()) {
-    if ((++done & 0xfff) == 0) progress.check();
-    const auto [at, t] = open.top();
-    open.pop();
-    if (at > hollow.rim) hollow.rim = at;
+  Hollow hollow{start, level(lowest), level(lowest)};
+  struct Way {
+    double level;  // that it takes
+    Index to;      // a triangle; kNone: off the ground
+    bool operator>(const Way& other) const { return level > other.level; }
+  };
+  std::priority_queue<Way, std::vector<Way>, std::greater<>> ways;
+  ways.push({hollow.bottom, start});
+  std::unordered_set<Index> wet;
+  bool leaves = false;
+  for (std::size_t done = 1; !leaves && !ways.empty(); ++done) {
+    if ((done & 0xfff) == 0) progress.check();
+    const auto [at, t] = ways.top();
+    ways.pop();
+    if (t != kNone && !wet.insert(t).second) continue;
+    hollow.rim = std::max(hollow.rim, at);
+    if (t == kNone) {
+      leaves = true;
+      break;
+    }
     const Triangle& c = tin.triangles()[t];
-    for (const Index v : c) {
-      if (level(v) < hollow.bottom - kLower)
-        return hollow.rim > hollow.bottom + kLower ? std::optional(hollow) : std::nullopt;
-    }
     for (int k = 0; k < 3; ++k) {
-      const Index a = c[next(k)], b = c[before(k)];
-      const double side = std::max(std::min(level(a), level(b)), at);
-      const Index other = tin.neighbours()[t][k];
-      if (other == kNone) {
-        // Off the ground, at the lower end of the side: when no lower way is open.
-        open.emplace(side, kNone - 1 - t);
-        continue;
-      }
-      if (entered.insert(other).second) open.emplace(side, other);
-    }
-    // A way out that is reached first ends it.
-    if (!open.empty() && open.top().second > kNone / 2) {
-      const double out = open.top().first;
-      const Index from = kNone - 1 - open.top().second;
-      hollow.rim = std::max(hollow.rim, out);
-      hollow.rimAt = tin.plan(tin.triangles()[from][0]);
-      return hollow.rim > hollow.bottom + kLower ? std::optional(hollow) : std::nullopt;
-    }
-    if (!open.empty() && open.top().first > hollow.rim) {
-      const Triangle& o = tin.triangles()[open.top().second];
-      hollow.rimAt = tin.plan(*std::min_element(o.begin(), o.end(), [&](Index x, Index y) {
-        return std::abs(level(x) - open.top().first) < std::abs(level(y) - open.top().first);
-      }));
+      leaves |= level(c[k]) < hollow.bottom - kLower;
+      ways.push({std::max(std::min(level(c[next(k)]), level(c[before(k)])), at), tin.neighbours()[t][k]});
     }
   }
-  return std::nullopt;
+  return leaves && hollow.rim > hollow.bottom + kLower ? std::optional(hollow) : std::nullopt;
 }
 
 Storage storageAt(const Tin& tin, const Hollow& hollow, double level) {

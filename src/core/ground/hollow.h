@@ -13,7 +13,6 @@ struct Hollow {
   Index start = kNone;  // a triangle at its bottom
   double bottom = 0;    // m
   double rim = 0;       // the lowest level by which water leaves: over the edge of the ground, or to what lies lower
-  Vec2 rimAt;
 };
 
 // The hollow that holds a place: from the lowest corner of its triangle upwards, as water fills it. Nothing when the

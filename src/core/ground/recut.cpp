@@ -100,10 +100,7 @@ Triangulation recut(const Tin& ground, const std::vector<char>& touched, std::sp
   }
   for (const Line2& line : lines) work.addSegment(line.a, line.b, 0);
   work.node();
-  std::vector<Edge> edges;
-  edges.reserve(work.segments().size());
-  for (const auto& s : work.segments()) edges.emplace_back(s.a, s.b);
-  return triangulate(work.points(), edges, progress);
+  return triangulate(work, progress);
 }
 
 Assembly::Assembly(const Tin& ground, const std::vector<char>& kept, const Triangulation& cut)

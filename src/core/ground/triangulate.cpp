@@ -154,4 +154,11 @@ Triangulation triangulate(std::span<const Vec2> points, std::span<const Edge> se
   return out;
 }
 
+Triangulation triangulate(const plane::Linework& lines, const Progress& progress) {
+  std::vector<Edge> edges;
+  edges.reserve(lines.segments().size());
+  for (const auto& s : lines.segments()) edges.emplace_back(s.a, s.b);
+  return triangulate(lines.points(), edges, progress);
+}
+
 }  // namespace inselberg::ground

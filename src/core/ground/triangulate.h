@@ -7,6 +7,7 @@
 
 #include "base/progress.h"
 #include "ground/tin.h"
+#include "plane/linework.h"
 
 namespace inselberg::ground {
 
@@ -28,5 +29,7 @@ struct Triangulation {
 // Delaunay but for the segments, decided with exact predicates; crossing points are rounded. Fewer than three points or
 // all on one line give no triangles.
 Triangulation triangulate(std::span<const Vec2> points, std::span<const Edge> segments, const Progress& progress);
+// Lines that were noded.
+Triangulation triangulate(const plane::Linework& lines, const Progress& progress);
 
 }  // namespace inselberg::ground

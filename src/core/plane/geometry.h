@@ -39,6 +39,10 @@ inline double distance(Vec2 a, Vec2 b) {
 inline Vec2 unit(Vec2 a) {
   return (1 / norm(a)) * a;
 }
+// A quarter turn to the right.
+inline Vec2 rightOf(Vec2 a) {
+  return {a.y, -a.x};
+}
 // Twice the signed area of abc: positive when c lies to the left of a->b. Rounded, not exact.
 inline double turn(Vec2 a, Vec2 b, Vec2 c) {
   return cross(b - a, c - a);

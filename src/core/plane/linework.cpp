@@ -133,7 +133,6 @@ bool Linework::splitAtCrossings() {
   for (const Segment& s : segments_) all.push_back({points_[s.a], points_[s.b]});
   const SegmentIndex index(all);
   std::vector<std::vector<std::pair<double, Index>>> cuts(all.size());
-  bool any = false;
   for (Index i = 0; i < all.size(); ++i) {
     const Segment2 own = all[i];
     index.near(own, 0, [&](Index j) {
@@ -142,7 +141,6 @@ bool Linework::splitAtCrossings() {
       const auto along = crossingAlong(own.a, own.b, all[j].a, all[j].b);
       if (!along) return;
       const Index p = addPoint(own.a + *along * (own.b - own.a));
-      any = true;
       if (p != s.a && p != s.b) cuts[i].emplace_back(*along, p);
       if (p != t.a && p != t.b) cuts[j].emplace_back(nearestOnSegment(points_[p], all[j].a, all[j].b).along, p);
     });
@@ -160,7 +158,7 @@ bool Linework::splitAtCrossings() {
     if (from != segments_[i].b) split.push_back({from, segments_[i].b, segments_[i].tags});
   }
   segments_ = std::move(split);
-  return any && cut;
+  return cut;
 }
 
 }  // namespace inselberg::plane

@@ -293,7 +293,7 @@ class Evaluator {
       if (states_[*k] != State::done)
         throw Error("the ground \"" + project_.column[*k]->name + "\" is itself made from this one",
                     "set in one that is not");
-      made = works::withGround(made, out_->grounds[*k].tin);
+      made = works::withGround(made, {project_.column[*k]->name, out_->grounds[*k].tin});
       h.hash(names_[*k]);
     }
     return {std::move(made), h.finish()};

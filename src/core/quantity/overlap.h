@@ -131,6 +131,12 @@ inline Convex triangleShape(Vec2 a, Vec2 b, Vec2 c) {
   return shape;
 }
 
+inline plane::Box boxOf(const Convex& shape) {
+  plane::Box box;
+  for (int i = 0; i < shape.n; ++i) box.add(shape.p[i]);
+  return box;
+}
+
 inline double area(const Convex& shape) {
   double twice = 0;
   for (int i = 2; i < shape.n; ++i) twice += plane::turn(shape.p[0], shape.p[i - 1], shape.p[i]);

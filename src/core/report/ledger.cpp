@@ -146,7 +146,7 @@ namespace {
 void addStorage(json& j, const project::Evaluation& evaluation, WorksId id) {
   for (const auto& ground : evaluation.grounds) {
     for (const auto& w : ground.works) {
-      const auto storage = w.works->id == id ? storageOf(ground, w) : std::nullopt;
+      const auto storage = w.works->id == id ? storageOf(ground, w, {}) : std::nullopt;
       if (!storage) continue;
       j["spill_level_m"] = storage->hollow.rim;
       j["storage_m3"] = storage->held;

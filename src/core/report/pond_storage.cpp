@@ -6,7 +6,8 @@
 
 namespace inselberg::report {
 
-std::optional<PondStorage> storageOf(const project::EvaluatedGround& ground, const project::PlacedWorks& works) {
+std::optional<PondStorage> storageOf(const project::EvaluatedGround& ground, const project::PlacedWorks& works,
+                                     const Progress& progress) {
   const auto* pond = works.works->shape.as<works::Pond>();
   if (!pond || !ground.tin || ground.pending) return std::nullopt;
   const ground::Tin& facets = *works.placement->facets;
@@ -18,7 +19,7 @@ std::optional<PondStorage> storageOf(const project::EvaluatedGround& ground, con
     if (const double z = c[0].z + c[1].z + c[2].z; z < level) level = z, lowest = t;
   }
   if (lowest == ground::kNone) return std::nullopt;
-  const auto hollow = ground::hollowAt(*ground.tin, ground::centroid(facets, lowest), {});
+  const auto hollow = ground::hollowAt(*ground.tin, ground::centroid(facets, lowest), progress);
   if (!hollow) return std::nullopt;
   PondStorage storage{*hollow, ground::storageTable(*ground.tin, *hollow, 0.1), {}, 0};
   if (pond->hasWater()) storage.water = pond->water;

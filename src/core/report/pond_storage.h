@@ -17,6 +17,8 @@ struct PondStorage {
 };
 
 // Nothing for works of other kinds, before the ground is whole, and where the pond holds nothing.
-std::optional<PondStorage> storageOf(const project::EvaluatedGround& ground, const project::PlacedWorks& works);
+// Throws Cancelled.
+std::optional<PondStorage> storageOf(const project::EvaluatedGround& ground, const project::PlacedWorks& works,
+                                     const Progress& progress);
 
 }  // namespace inselberg::report

@@ -24,6 +24,16 @@ std::vector<Vec2> thinned(const std::vector<Vec2>& line) {
   return kept;
 }
 
+// The loops of its border.
+std::vector<std::vector<Vec3>> borderOf(const ground::Tin& tin) {
+  std::vector<std::vector<Vec3>> loops;
+  for (const auto& loop : ground::borderLoops(tin.triangles(), tin.neighbours())) {
+    loops.emplace_back();
+    for (const ground::Index i : loop) loops.back().push_back(tin.points()[i]);
+  }
+  return loops;
+}
+
 // A surface as a placement, without any batters.
 Placement asPlaced(ground::TinPtr tin, const plane::Origin& origin, const Progress& progress) {
   Form form;
@@ -106,21 +116,15 @@ Placement place(const Inlay& inlay, const ground::Tin& ground, const plane::Orig
     const auto rule = inlay.how == InlayHow::lower ? quantity::Combine::lower : quantity::Combine::higher;
     const ground::TinPtr both = quantity::combined(ground, *set, rule, progress);
     // Only within what is set in.
-    std::vector<plane::Polygon> cover;
-    for (const auto& loop : ground::borderLoops(set->triangles(), set->neighbours())) {
+    std::vector<plane::Polygon> cover, holes;
+    for (const std::vector<Vec3>& loop : borderOf(*set)) {
       plane::Polygon polygon;
-      for (const ground::Index i : loop) polygon.outer.push_back(set->plan(i));
-      if (plane::signedArea(polygon.outer) > 0) cover.push_back(std::move(polygon));
+      for (const Vec3& p : loop) polygon.outer.push_back(p.plan());
+      const bool hole = plane::signedArea(polygon.outer) < 0;
+      if (hole) std::reverse(polygon.outer.begin(), polygon.outer.end());
+      (hole ? holes : cover).push_back(std::move(polygon));
     }
     ground::TinPtr inside = ground::keepInside(*both, cover, progress);
-    std::vector<plane::Polygon> holes;
-    for (const auto& loop : ground::borderLoops(set->triangles(), set->neighbours())) {
-      plane::Polygon polygon;
-      for (const ground::Index i : loop) polygon.outer.push_back(set->plan(i));
-      if (plane::signedArea(polygon.outer) >= 0) continue;
-      std::reverse(polygon.outer.begin(), polygon.outer.end());
-      holes.push_back(std::move(polygon));
-    }
     if (!holes.empty()) inside = ground::keepOutside(*inside, holes, progress);
     return asPlaced(std::move(inside), origin, progress);
   }
@@ -128,20 +132,7 @@ Placement place(const Inlay& inlay, const ground::Tin& ground, const plane::Orig
   form.tops = {{{}, {}, set}};
   form.crests.corners = inlay.corners;
   if (!inlay.section.empty()) {
-    for (const auto& loop : ground::borderLoops(set->triangles(), set->neighbours())) {
-      CrestLine line;
-      line.closed = true;
-      double station = 0;
-      for (std::size_t i = 0; i < loop.size(); ++i) {
-        const Vec3 &a = set->points()[loop[i]], &b = set->points()[loop[(i + 1) % loop.size()]];
-        const double length = plane::distance(a.plan(), b.plan());
-        Stretch s{a, b, sectionAt(inlay.section, station), sectionAt(inlay.section, station + length)};
-        if (*s.fromA == *s.toB) s.toB = s.fromA;
-        station += length;
-        if (length > 1e-9) line.stretches.push_back(std::move(s));
-      }
-      form.crests.lines.push_back(std::move(line));
-    }
+    for (const std::vector<Vec3>& loop : borderOf(*set)) form.crests.lines.push_back(around(loop, inlay.section));
   }
   return placeForm(ground, form, origin, progress);
 }

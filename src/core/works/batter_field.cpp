@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "ground/recut.h"
 #include "ground/triangulate.h"
 #include "plane/linework.h"
 #include "works/own_area.h"
@@ -14,17 +15,12 @@ namespace {
 
 using quantity::Convex;
 
-constexpr double kSnap = 1e-6;
 constexpr double kFlat = 4e-3;           // m: how far a part of a batter whose slope changes may lie from true
 constexpr std::size_t kMostSteps = 400;  // benches of one batter
 
-double runOf(const Leg& leg, double sign) {
-  return sign > 0 ? leg.fill : leg.cut;
-}
-
 // How far out the steps of a batter go, and how high it is there above its crest (below zero).
 Rail stepsOf(const Leg& leg, double sign, double reach, std::size_t steps) {
-  const double run = runOf(leg, sign);
+  const double run = leg.run(sign);
   Rail rail{{0, 0}};
   if (leg.bench) {
     for (std::size_t k = 0; k < steps; ++k) {
@@ -44,7 +40,7 @@ Rail stepsOf(const Leg& leg, double sign, double reach, std::size_t steps) {
 
 std::size_t stepsWithin(const Leg& leg, double sign, double reach) {
   if (!leg.bench) return 0;
-  const double each = leg.bench->every * runOf(leg, sign) + leg.bench->width;
+  const double each = leg.bench->every * leg.run(sign) + leg.bench->width;
   return std::min(kMostSteps, static_cast<std::size_t>(reach / each) + 1);
 }
 
@@ -71,7 +67,7 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
   governing.sign = sign;
   governing.rates = [&](const Stretch& s) {
     if (!hasBatter(s)) return std::array{1.0, 1.0};
-    return std::array{1 / runOf(s.fromA->back(), sign), 1 / runOf(s.toB->back(), sign)};
+    return std::array{1 / s.fromA->back().run(sign), 1 / s.toB->back().run(sign)};
   };
   StripRules rules;
   rules.corners = request.crests->corners;
@@ -99,8 +95,8 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
       return made;
     };
     Ribbon ribbon{s.a, s.b, s.ua, s.ub, s.out, rail(a, s.za, s.ua, s.mitreA), rail(b, s.zb, s.ub, s.mitreB)};
-    ribbon.slowest = 1 / std::max(runOf(a, sign), runOf(b, sign));
-    ribbon.fastest = 1 / std::min(runOf(a, sign), runOf(b, sign));
+    ribbon.slowest = 1 / std::max(a.run(sign), b.run(sign));
+    ribbon.fastest = 1 / std::min(a.run(sign), b.run(sign));
     ribbon.benched = a.bench.has_value();
     ribbon.rises = a.bench && sign * a.bench->fall < 0;
     ribbons.push_back(std::move(ribbon));
@@ -113,7 +109,7 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
 void BatterField::makeTin(const FieldRequest& request, const Progress& progress) {
   ShapeIndex cells;
   std::vector<std::pair<std::uint32_t, ground::Plane>> cellOf;
-  plane::Linework work(kSnap);
+  plane::Linework work(ground::kSnap);
   // The crest first, so that its points keep their exact places.
   for (const Strip& s : strips_) {
     if (!s.fan) work.addSegment(s.a, s.b, 0);
@@ -133,14 +129,12 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
         cellsOf[i].push_back(static_cast<std::uint32_t>(cellOf.size()));
         shapes.push_back(shape);
         cellOf.emplace_back(i, piece.plane);
-        for (int k = 0; k < shape.n; ++k) work.addSegment(shape.p[k], shape.p[(k + 1) % shape.n], 0);
+        addSides(work, shape);
       }
     });
   }
   std::vector<plane::Box> boxes(shapes.size());
-  for (std::size_t c = 0; overlap && c < shapes.size(); ++c) {
-    for (int k = 0; k < shapes[c].n; ++k) boxes[c].add(shapes[c].p[k]);
-  }
+  for (std::size_t c = 0; overlap && c < shapes.size(); ++c) boxes[c] = quantity::boxOf(shapes[c]);
   // Where ribbons go on overlapping, the lines along which one gives way to the other.
   for (std::uint32_t i = 0; i < strips_.size(); ++i) {
     for (const std::uint32_t other : parting_->overlapping(i)) {
@@ -155,15 +149,13 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
   }
   overlap || !request.borders.empty() ? work.nodeCrossings() : work.node();
   cells.close();
-  std::vector<ground::Edge> edges;
-  for (const auto& s : work.segments()) edges.emplace_back(s.a, s.b);
-  const ground::Triangulation made = ground::triangulate(work.points(), edges, progress);
+  const ground::Triangulation made = ground::triangulate(work, progress);
 
   ground::TinParts parts;
   for (const Vec2 p : made.points) parts.points.push_back({p.x, p.y, 0});
   for (Index t = 0; t < made.triangles.size(); ++t) {
     const ground::Triangle& c = made.triangles[t];
-    const Vec2 middle = (1.0 / 3) * (made.points[c[0]] + made.points[c[1]] + made.points[c[2]]);
+    const Vec2 middle = ground::centroid(made, t);
     auto found = cells.at(middle);
     if (!found || request.blocked(middle)) continue;
     if (overlap) {
@@ -185,7 +177,7 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
 
 bool BatterField::onFoot(std::uint32_t i, Vec2 p) const {
   const Ribbon& r = parting_->ribbons()[i];
-  return std::abs(r.depth(p)) < 4 * kSnap && plane::nearestOnSegment(p, r.a, r.b).distance < 4 * kSnap;
+  return std::abs(r.depth(p)) < 4 * ground::kSnap && plane::nearestOnSegment(p, r.a, r.b).distance < 4 * ground::kSnap;
 }
 
 // Where batters start on both sides of a line, neither goes on into the other.
@@ -211,12 +203,6 @@ void BatterField::cutAtCrests(ground::TinParts& parts) const {
       }
     }
   }
-}
-
-bool BatterField::atReach(Index t, Vec2 p) const {
-  const Ribbon& r = ribbon(t);
-  const double s = r.along(p), end = r.railA.back().depth + s * (r.railB.back().depth - r.railA.back().depth);
-  return r.depth(p) > 0.999 * end;
 }
 
 const Vec2* BatterField::corner(Index t) const {

@@ -38,7 +38,7 @@ class BatterField {
   // The distance in plan from the crest, seen from the strip of t.
   double distance(Index t, Vec2 p) const { return ribbon(t).depth(p); }
   // Whether p lies at the far end of the strip of t.
-  bool atReach(Index t, Vec2 p) const;
+  bool atReach(Index t, Vec2 p) const { return ribbon(t).atEnd(p); }
   // The round corner that t belongs to; null for others.
   const Vec2* corner(Index t) const;
   // Whether side k of triangle t lies on the crest it starts from.

@@ -3,27 +3,43 @@
 #include <algorithm>
 
 namespace inselberg::works {
-namespace {
 
-Vec2 rightOf(Vec2 u) {
-  return {u.y, -u.x};
-}
-
-}  // namespace
-
-CrestLine around(const std::vector<Vec3>& outline, const std::vector<SectionPtr>& sections) {
+using plane::rightOf;
+CrestLine around(const std::vector<Vec3>& outline, const SectionsAlong& along, const std::vector<EdgeSection>& edges,
+                 const std::vector<std::size_t>& edgeOf) {
   CrestLine line;
   line.closed = true;
+  double station = 0;
   for (std::size_t i = 0; i < outline.size(); ++i) {
-    line.stretches.push_back(
-        {outline[i], outline[(i + 1) % outline.size()], sections[i], sections[i], static_cast<std::uint32_t>(i)});
+    const Vec3 &a = outline[i], &b = outline[(i + 1) % outline.size()];
+    const double length = plane::distance(a.plan(), b.plan());
+    if (length < 1e-9) continue;
+    const auto at = [&](double s) {
+      const double t = (s - station) / length;
+      return Vec3{a.x + t * (b.x - a.x), a.y + t * (b.y - a.y), a.z + t * (b.z - a.z)};
+    };
+    const std::size_t edge = edgeOf.empty() ? i : edgeOf[i];
+    const auto own = std::find_if(edges.begin(), edges.end(), [&](const auto& e) { return e.edge == edge; });
+    std::vector<double> stops{station};
+    if (own == edges.end()) {
+      for (const double s : bendsBetween(along, station + 1e-6, station + length - 1e-6)) stops.push_back(s);
+    }
+    stops.push_back(station + length);
+    for (std::size_t k = 0; k + 1 < stops.size(); ++k) {
+      Stretch s{k == 0 ? a : at(stops[k]), k + 2 == stops.size() ? b : at(stops[k + 1])};
+      s.fromA = own == edges.end() ? sectionAt(along, stops[k]) : std::make_shared<const Section>(own->section.legs);
+      s.toB = own == edges.end() ? sectionAt(along, stops[k + 1]) : s.fromA;
+      if (s.constant()) s.toB = s.fromA;
+      s.edge = static_cast<std::uint32_t>(line.stretches.size());
+      line.stretches.push_back(std::move(s));
+    }
+    station += length;
   }
   return line;
 }
 
-CrestLine within(const std::vector<Vec3>& outline, const SectionPtr& section) {
-  std::vector<Vec3> reversed(outline.rbegin(), outline.rend());
-  return around(reversed, std::vector<SectionPtr>(outline.size(), section));
+CrestLine within(const std::vector<Vec3>& outline, const Section& section) {
+  return around({outline.rbegin(), outline.rend()}, {{0, {{}, section}}});
 }
 
 Crests alongBothSides(const std::vector<LinePiece>& pieces, LineEnds ends) {

@@ -19,10 +19,10 @@ enum class CornerStyle { round, square };
 // A straight piece of a crest; what is built lies on its right. Numbers of the section pass linearly from end to end.
 struct Stretch {
   Vec3 a, b;
-  SectionPtr fromA, toB;   // of the same make
-  std::uint32_t edge = 0;  // what it belongs to: the number of an outline's edge
-  double arcStep = 0;      // a chord of a round corner: the angle it spans; else 0
-  Vec2 centre = {};        // of that corner
+  SectionPtr fromA = {}, toB = {};  // of the same make
+  std::uint32_t edge = 0;           // what it belongs to: the number of an outline's edge
+  double arcStep = 0;               // a chord of a round corner: the angle it spans; else 0
+  Vec2 centre = {};                 // of that corner
 
   bool constant() const { return fromA == toB || alike(*fromA, *toB); }
   Section at(double t) const { return constant() ? *fromA : between(*fromA, *toB, t); }
@@ -58,11 +58,13 @@ struct Crests {
   double chordError = 1e-3;  // m: how far the chords of round corners may lie from true, in plan
 };
 
-// A closed crest around an outline (counter-clockwise, built on outside), with levels of its corners and a section for
-// each edge.
-CrestLine around(const std::vector<Vec3>& outline, const std::vector<SectionPtr>& sections);
-// The same seen from inside.
-CrestLine within(const std::vector<Vec3>& outline, const SectionPtr& section);
+// A closed crest around an outline (counter-clockwise, built on outside) with its levels: the sections along it from
+// its first corner, but where an edge has its own; cut where sections bend. `edgeOf` tells for each side of the outline
+// what edge it is part of, where it is cut finer; without, each is one. REQUIRES: names are resolved.
+CrestLine around(const std::vector<Vec3>& outline, const SectionsAlong& along,
+                 const std::vector<EdgeSection>& edges = {}, const std::vector<std::size_t>& edgeOf = {});
+// The same seen from inside, with one section.
+CrestLine within(const std::vector<Vec3>& outline, const Section& section);
 
 // A piece of a line both of whose sides are built on, with the sections at its start and end, looking along it.
 struct LinePiece {

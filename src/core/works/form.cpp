@@ -87,7 +87,7 @@ double fieldReach(const Crests& crests, const Tin& ground, double sign, double m
       const double height = std::max(sign * s.a.z, sign * s.b.z) - lowest;
       if (height <= 0) continue;
       const Leg &a = s.fromA->back(), &b = s.toB->back();
-      double far = height * (sign > 0 ? std::max(a.fill, b.fill) : std::max(a.cut, b.cut)) * 1.01 + 1;
+      double far = height * std::max(a.run(sign), b.run(sign)) * 1.01 + 1;
       if (a.bench) {
         const double gain =
             std::max(a.bench->every + sign * a.bench->fall / 100 * a.bench->width, 0.01 * a.bench->every);
@@ -231,22 +231,13 @@ bool isSliver(const ground::Triangulation& made, Index f) {
 
 void Placing::assemble() {
   plane::Linework work(ground::kSnap);
-  const Tin& own = *own_.tin;
-  for (Index t = 0; t < own.triangles().size(); ++t) {
-    const Triangle& c = own.triangles()[t];
-    for (int k = 0; k < 3; ++k) {
-      const Index other = own.neighbours()[t][k];
-      if (other == kNone || other > t) work.addSegment(own.plan(c[ground::next(k)]), own.plan(c[ground::before(k)]), 0);
-    }
-  }
+  addSides(work, *own_.tin);
   for (const Side& side : sides_) {
     if (!side.any()) continue;
     for (const ground::Line2& line : side.spread->lines()) work.addSegment(line.a, line.b, 0);
   }
   work.nodeCrossings();
-  std::vector<ground::Edge> edges;
-  for (const auto& s : work.segments()) edges.emplace_back(s.a, s.b);
-  const ground::Triangulation made = ground::triangulate(work.points(), edges, progress_);
+  const ground::Triangulation made = ground::triangulate(work, progress_);
   progress_.check();
   sortFaces(made);
   SurfaceMaker maker(made);
@@ -370,8 +361,7 @@ std::vector<Line3> chained(const Tin& tin, const std::vector<std::pair<Index, In
 // Whether the works goes on beyond a side, at another level.
 bool isStep(const Tin& tin, const std::pair<Index, Index>& side) {
   const Vec2 a = tin.plan(side.first), b = tin.plan(side.second);
-  const Vec2 along = plane::unit(b - a);
-  return tin.locate(0.5 * (a + b) + 1e-4 * Vec2{along.y, -along.x}) != kNone;
+  return tin.locate(0.5 * (a + b) + 1e-4 * plane::rightOf(plane::unit(b - a))) != kNone;
 }
 
 Placement Placing::placement(const plane::Origin& origin) {

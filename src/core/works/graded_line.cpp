@@ -50,11 +50,6 @@ double Grades::level(double station) const {
   return straight(station);
 }
 
-double Grades::grade(double station) const {
-  constexpr double kStep = 1e-4;
-  return (level(station + kStep) - level(station)) / kStep;
-}
-
 std::vector<double> Grades::stops(double error) const {
   std::vector<double> all;
   for (std::size_t i = 0; i < levels_.size(); ++i) {

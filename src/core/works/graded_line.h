@@ -23,8 +23,6 @@ class Grades {
   Grades(Stations levels, Stations curves) : levels_(std::move(levels)), curves_(std::move(curves)) {}
 
   double level(double station) const;
-  // m per metre, going on from the station.
-  double grade(double station) const;
   // Where the grade changes: breaks, and enough places along curves that chords lie within `error` of them.
   std::vector<double> stops(double error) const;
   // What does not fit a line of this length, as the end of a sentence; nothing when all does.

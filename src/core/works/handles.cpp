@@ -107,7 +107,7 @@ std::optional<Shape> moved(const Shape& shape, const Handle& handle, const Drag&
     Vec2& a = points[i];
     Vec2& b = points[(i + 1) % n];
     if (isClosed(shape, handle.field)) {
-      const Vec2 u = plane::unit(b - a), out{u.y, -u.x};
+      const Vec2 out = plane::rightOf(plane::unit(b - a));
       by = plane::dot(by, out) * out;
     }
     a = a + by, b = b + by;

@@ -90,6 +90,17 @@ std::vector<double> stopsAlong(const Stretch& s, const PassLeg& leg) {
   return stops;
 }
 
+// Minus the depth governs: what is nearest.
+Governing byNearness() {
+  return {[](const Stretch&) { return std::array{1.0, 1.0}; }};
+}
+std::vector<Ribbon> ribbonsByNearness(const std::vector<Strip>& strips, double reach) {
+  std::vector<Ribbon> ribbons;
+  const Rail rail{{0, 0}, {reach, -reach}};
+  for (const Strip& s : strips) ribbons.push_back({s.a, s.b, s.ua, s.ub, s.out, rail, rail});
+  return ribbons;
+}
+
 // A piece of the outer line while it is put together.
 struct OuterPiece {
   Stretch stretch;
@@ -102,9 +113,7 @@ struct OuterPiece {
 class Pass {
  public:
   Pass(const Crests& inner, const PassLeg& leg, const std::function<double(Vec2)>& radius, const Progress& progress)
-      : inner_(inner), leg_(leg), governing_{[](const Stretch&) {
-          return std::array{1.0, 1.0};
-        }} {
+      : inner_(inner), leg_(leg) {
     StripRules rules;
     rules.corners = inner.corners;
     rules.chordError = inner.chordError;
@@ -112,9 +121,9 @@ class Pass {
     rules.radius = radius;
     rules.isWall = [&](const Stretch& s) { return !has(leg, *s.fromA) && !hasBatter(s); };
     rules.stops = [&](const Stretch& s) { return stopsAlong(s, leg); };
-    strips_ = stripsOf(inner.lines, inner.walls, governing_, rules);
-    makeRails();
-    Parting parting(std::move(ribbons_), progress);
+    strips_ = stripsOf(inner.lines, inner.walls, byNearness(), rules);
+    const double reach = measureLegs() * 1.01 + 0.01;
+    const Parting parting(ribbonsByNearness(strips_, reach), progress);
     for (std::size_t i = 0; i < strips_.size(); ++i) {
       if (covers_[i]) {
         cover(i, parting);
@@ -130,19 +139,15 @@ class Pass {
  private:
   bool covers(const Strip& s) const { return s.fromA && has(leg_, *s.fromA); }
 
-  // The leg along the two rays of every strip, and the ribbons that part them: as far as the widest goes.
-  void makeRails() {
-    double reach = 0;
+  // The leg along the two rays of every strip; gives the widest.
+  double measureLegs() {
+    double widest = 0;
     for (const Strip& s : strips_) {
       covers_.push_back(covers(s) ? 1 : 0);
       legs_.push_back(covers(s) ? std::array{reachAt(s, false), reachAt(s, true)} : std::array<Reach, 2>{});
-      reach = std::max({reach, legs_.back()[0].width, legs_.back()[1].width});
+      widest = std::max({widest, legs_.back()[0].width, legs_.back()[1].width});
     }
-    reach = reach * 1.01 + 0.01;
-    for (const Strip& s : strips_) {
-      const Rail rail{{0, 0}, {reach, -reach}};
-      ribbons_.push_back({s.a, s.b, s.ua, s.ub, s.out, rail, rail});
-    }
+    return widest;
   }
 
   Reach reachAt(const Strip& s, bool atB) const {
@@ -345,11 +350,9 @@ class Pass {
 
   const Crests& inner_;
   const PassLeg& leg_;
-  Governing governing_;
   std::vector<Strip> strips_;
   std::vector<char> covers_;
   std::vector<std::array<Reach, 2>> legs_;
-  std::vector<Ribbon> ribbons_;
   std::vector<OuterPiece> pieces_;
   LegPass result_;
 };
@@ -375,26 +378,23 @@ double widest(const Crests& crests, const PassLeg& leg) {
 }
 
 std::vector<Convex> nearestToWalls(const Crests& crests, double reach, const Progress& progress) {
-  const Governing governing{[](const Stretch&) { return std::array{1.0, 1.0}; }};
+  std::vector<Convex> cells;
+  const bool any =
+      !crests.walls.empty() || std::any_of(crests.lines.begin(), crests.lines.end(), [](const CrestLine& l) {
+        return !std::all_of(l.stretches.begin(), l.stretches.end(), hasBatter);
+      });
+  if (!any) return cells;
   StripRules rules;
   rules.corners = crests.corners;
   rules.chordError = 0.02;
   rules.radius = [](Vec2) { return 20.0; };
   rules.isWall = [](const Stretch& s) { return !hasBatter(s); };
   rules.stops = [](const Stretch&) { return std::vector<double>(); };
-  const std::vector<Strip> strips = stripsOf(crests.lines, crests.walls, governing, rules);
-  std::vector<char> isWall;
-  std::vector<Ribbon> ribbons;
-  for (const Strip& s : strips) {
-    isWall.push_back(!s.fromA || !endsInBatter(*s.fromA) ? 1 : 0);
-    const Rail rail{{0, 0}, {reach, -reach}};
-    ribbons.push_back({s.a, s.b, s.ua, s.ub, s.out, rail, rail});
-  }
-  std::vector<Convex> cells;
-  if (std::find(isWall.begin(), isWall.end(), 1) == isWall.end()) return cells;
-  const Parting parting(std::move(ribbons), progress);
+  const std::vector<Strip> strips = stripsOf(crests.lines, crests.walls, byNearness(), rules);
+  const Parting parting(ribbonsByNearness(strips, reach), progress);
   for (std::size_t i = 0; i < strips.size(); ++i) {
-    if (isWall[i]) parting.eachCell(i, [&](const Convex& cell, const auto&, const auto&) { cells.push_back(cell); });
+    if (strips[i].fromA && endsInBatter(*strips[i].fromA)) continue;
+    parting.eachCell(i, [&](const Convex& cell, const auto&, const auto&) { cells.push_back(cell); });
   }
   return cells;
 }

@@ -14,17 +14,9 @@ namespace {
 
 const BatterRule kTwoToOne;
 
-Leg across(double width) {
-  Leg leg;
-  leg.kind = Leg::Kind::out;
-  leg.width = width;
-  return leg;
-}
-
-// The sections with a level leg before their first.
-SectionsAlong behind(const Leg& leg, SectionsAlong sections) {
-  for (SectionAt& at : sections) at.section.legs.insert(at.section.legs.begin(), leg);
-  return sections;
+// Level across half a width; nothing for no width.
+Section across(double width) {
+  return width > 0 ? Section{legOut(width / 2)} : Section();
 }
 
 void require(const Grades& grades, double length) {
@@ -51,6 +43,32 @@ std::vector<Vec3> above(const ground::Tin& ground, const Places& line, double by
   if (draped.empty()) throw Error("its line leaves the ground", "draw it where there is ground, or give it levels");
   for (Vec3& p : draped) p.z += by;
   return draped;
+}
+
+// A width level across, and a slope to the ground on both sides of a line that keeps a height over the ground, or has
+// levels where there is none.
+struct Bank {
+  const Places& line;
+  double width;
+  Slope slope;
+  std::optional<double> overGround;
+  Stations levels;
+};
+Placement placeBank(const Bank& bank, LineEnds ends, CornerStyle corners, const ground::Tin& ground,
+                    const plane::Origin& origin, const Progress& progress) {
+  const SectionsAlong both = behind(across(bank.width), {{0, {{}, batter(bank.slope.run(), bank.slope.run())}}});
+  const double length = lengthOf(bank.line, false);
+  std::vector<LinePiece> pieces;
+  if (bank.overGround) {
+    pieces = piecesOf(above(ground, bank.line, *bank.overGround), both.front().section.legs);
+  } else {
+    const Grades grades(bank.levels, {});
+    require(grades, length);
+    pieces = piecesOf({bank.line, false, both, both}, grades);
+  }
+  Placement result = placeLine(std::move(pieces), ends, corners, ground, origin, progress);
+  result.figures = {{"length_m", "Length", Measure::length, length}};
+  return result;
 }
 
 template <class T>
@@ -119,11 +137,8 @@ Ramp startedOn(Ramp ramp, const ground::Tin& ground) {
 Placement place(const Ramp& ramp, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
   const double length = lengthOf(ramp.axis, false);
   LineRequest request{ramp.axis};
-  const auto side = [&](const SectionsAlong& given) {
-    const SectionsAlong section = orBatter(given, kTwoToOne);
-    return ramp.width > 0 ? behind(across(ramp.width / 2), section) : section;
-  };
-  request.left = side(ramp.left), request.right = side(ramp.right);
+  request.left = behind(across(ramp.width), orBatter(ramp.left, kTwoToOne));
+  request.right = behind(across(ramp.width), orBatter(ramp.right, kTwoToOne));
   const Grades grades({{0, ramp.from}, {length, ramp.to}}, {});
   Placement result = placeLine(piecesOf(request, grades), LineEnds::square, ramp.corners, ground, origin, progress);
   result.figures = {{"grade_percent", "Grade", Measure::percent, 100 * (ramp.from - ramp.to) / length},
@@ -234,19 +249,9 @@ const Kind& kindOf(const Berm&) {
 }
 
 Placement place(const Berm& berm, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
-  Section section = batter(berm.slope.run(), berm.slope.run());
-  if (berm.width > 0) section.insert(section.begin(), across(berm.width / 2));
-  std::vector<LinePiece> pieces;
-  if (berm.by == BermBy::height) {
-    pieces = piecesOf(above(ground, berm.line, berm.height), section);
-  } else {
-    const Grades grades(berm.by == BermBy::level ? Stations{{0, berm.level}} : berm.levels, {});
-    require(grades, lengthOf(berm.line, false));
-    const SectionsAlong both{{0, {{}, section}}};
-    pieces = piecesOf({berm.line, false, both, both}, grades);
-  }
-  Placement result = placeLine(std::move(pieces), LineEnds::wrapped, berm.corners, ground, origin, progress);
-  result.figures = {{"length_m", "Length", Measure::length, lengthOf(berm.line, false)}};
+  Bank bank{berm.line, berm.width, berm.slope, {}, berm.by == BermBy::level ? Stations{{0, berm.level}} : berm.levels};
+  if (berm.by == BermBy::height) bank.overGround = berm.height;
+  Placement result = placeBank(bank, LineEnds::wrapped, berm.corners, ground, origin, progress);
   doubtOutside(result, berm.line, ground, origin, "berm");
   return result;
 }
@@ -276,19 +281,9 @@ const Kind& kindOf(const Swale&) {
 }
 
 Placement place(const Swale& swale, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
-  Section section = batter(swale.slope.run(), swale.slope.run());
-  if (swale.width > 0) section.insert(section.begin(), across(swale.width / 2));
-  std::vector<LinePiece> pieces;
-  if (swale.by == SwaleBy::depth) {
-    pieces = piecesOf(above(ground, swale.line, -swale.depth), section);
-  } else {
-    const Grades grades(swale.levels, {});
-    require(grades, lengthOf(swale.line, false));
-    const SectionsAlong both{{0, {{}, section}}};
-    pieces = piecesOf({swale.line, false, both, both}, grades);
-  }
-  Placement result = placeLine(std::move(pieces), LineEnds::square, swale.corners, ground, origin, progress);
-  result.figures = {{"length_m", "Length", Measure::length, lengthOf(swale.line, false)}};
+  Bank bank{swale.line, swale.width, swale.slope, {}, swale.levels};
+  if (swale.by == SwaleBy::depth) bank.overGround = -swale.depth;
+  Placement result = placeBank(bank, LineEnds::square, swale.corners, ground, origin, progress);
   doubtOutside(result, swale.line, ground, origin, "swale");
   return result;
 }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "ground/each_side.h"
 #include "ground/recut.h"
 #include "ground/tin_index.h"
 #include "ground/triangulate.h"
@@ -13,6 +14,14 @@ namespace inselberg::works {
 
 using ground::Index;
 using ground::kNone;
+
+void addSides(plane::Linework& work, const quantity::Convex& shape) {
+  for (int i = 0; i < shape.n; ++i) work.addSegment(shape.p[i], shape.p[(i + 1) % shape.n], 0);
+}
+
+void addSides(plane::Linework& work, const ground::Tin& tin) {
+  ground::eachSide(tin, [&](Index a, Index b) { work.addSegment(tin.plan(a), tin.plan(b), 0); });
+}
 
 std::vector<std::pair<Vec2, Vec2>> outerSides(std::span<const quantity::Convex> shapes) {
   // A shared side is run along both ways.
@@ -102,27 +111,18 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
       work.addSegment(top.ring[i], top.ring[(i + 1) % top.ring.size()], 0);
     inside.emplace_back(top.ring);
     if (!top.tin) continue;
-    for (Index t = 0; t < top.tin->triangles().size(); ++t) {
-      const ground::Triangle& c = top.tin->triangles()[t];
-      for (int k = 0; k < 3; ++k) {
-        const Index other = top.tin->neighbours()[t][k];
-        if (other == kNone || other > t)
-          work.addSegment(top.tin->plan(c[ground::next(k)]), top.tin->plan(c[ground::before(k)]), 0);
-      }
-    }
+    addSides(work, *top.tin);
   }
   std::vector<ShapeIndex> shapes(legs.size());
   for (std::size_t l = 0; l < legs.size(); ++l) {
     for (const Cell& cell : legs[l]) {
       shapes[l].add(cell.shape);
-      for (int i = 0; i < cell.shape.n; ++i) work.addSegment(cell.shape.p[i], cell.shape.p[(i + 1) % cell.shape.n], 0);
+      addSides(work, cell.shape);
     }
     shapes[l].close();
   }
   work.nodeCrossings();
-  std::vector<ground::Edge> edges;
-  for (const auto& s : work.segments()) edges.emplace_back(s.a, s.b);
-  const ground::Triangulation made = ground::triangulate(work.points(), edges, progress);
+  const ground::Triangulation made = ground::triangulate(work, progress);
 
   const Index n = static_cast<Index>(made.triangles.size());
   std::vector<int> group(n, -1);

@@ -71,10 +71,7 @@ ground::TinPtr overRidge(const Pad& pad, const Progress& progress) {
     line.push_back({p.x, p.y, pad.level});
     for (const Vec2 q : pad.outline) far = std::max(far, plane::distance(p, q));
   }
-  Leg leg;
-  leg.kind = Leg::Kind::out;
-  leg.width = far + 1, leg.fall = pad.fall;
-  Crests crests = alongBothSides(piecesOf(line, {leg}), LineEnds::wrapped);
+  Crests crests = alongBothSides(piecesOf(line, {legOut(far + 1, pad.fall)}), LineEnds::wrapped);
   crests.chordError = std::min(pad.batters.chordError, 1e-3);
   const LegPass pass = passLeg(
       crests, {}, [far](Vec2) { return far; }, progress);
@@ -83,33 +80,20 @@ ground::TinPtr overRidge(const Pad& pad, const Progress& progress) {
   return ground::keepInside(*all.tin, std::span(&outline, 1), progress);
 }
 
-// The crest along the edge of a surface, with a section for each edge of the outline.
-struct Edge {
-  SectionPtr from, to;
+// The outline on a surface, with a level wherever it crosses into another triangle, and the edge of each side.
+struct Crest {
+  std::vector<Vec3> ring;
+  std::vector<std::size_t> edgeOf;
 };
-CrestLine crestOn(const ground::Tin& top, const plane::Ring& outline, const std::vector<Edge>& sections) {
+Crest crestOn(const ground::Tin& top, const plane::Ring& outline) {
   std::vector<std::size_t> first;
-  const std::vector<Vec3> ring = ground::draped(top, outline, true, &first);
-  if (ring.empty()) throw Error("its top does not cover its outline", "move the outline or the ridge");
-  CrestLine line;
-  line.closed = true;
-  for (std::size_t e = 0; e < outline.size(); ++e) {
-    const std::size_t begin = first[e], end = e + 1 < outline.size() ? first[e + 1] : ring.size();
-    const double length = plane::distance(outline[e], outline[(e + 1) % outline.size()]);
-    for (std::size_t i = begin; i < end; ++i) {
-      Stretch s{ring[i], ring[(i + 1) % ring.size()], sections[e].from, sections[e].to, static_cast<std::uint32_t>(e)};
-      if (!s.constant()) {
-        const auto at = [&](const Vec3& p) {
-          return std::make_shared<const Section>(
-              between(*sections[e].from, *sections[e].to, plane::distance(outline[e], p.plan()) / length));
-        };
-        const SectionPtr a = at(s.a), b = at(s.b);
-        s.fromA = a, s.toB = b;
-      }
-      line.stretches.push_back(std::move(s));
-    }
+  Crest crest{ground::draped(top, outline, true, &first), {}};
+  if (crest.ring.empty()) throw Error("its top does not cover its outline", "move the outline or the ridge");
+  for (std::size_t i = 0, edge = 0; i < crest.ring.size(); ++i) {
+    if (edge + 1 < first.size() && i == first[edge + 1]) ++edge;
+    crest.edgeOf.push_back(edge);
   }
-  return line;
+  return crest;
 }
 
 }  // namespace
@@ -335,44 +319,6 @@ const Kind& kindOf(const Pad&) {
   return kind;
 }
 
-namespace {
-
-// The outline's edges cut at the stations of its sections, with the sections at the ends of each piece.
-struct Cut {
-  plane::Ring ring;            // with the stations as corners
-  std::vector<Edge> sections;  // per side of the ring
-};
-Cut cutAtStations(const Pad& pad) {
-  const SectionsAlong along = orBatter(pad.section, pad.batters);
-  const std::size_t n = pad.outline.size();
-  Cut cut;
-  double station = 0;
-  for (std::size_t i = 0; i < n; ++i) {
-    const Vec2 a = pad.outline[i], b = pad.outline[(i + 1) % n];
-    const double length = plane::distance(a, b);
-    const auto own = std::find_if(pad.edges.begin(), pad.edges.end(), [&](const auto& e) { return e.edge == i; });
-    if (own != pad.edges.end()) {
-      const auto section = std::make_shared<const Section>(own->section.legs);
-      cut.ring.push_back(a);
-      cut.sections.push_back({section, section});
-    } else {
-      std::vector<double> stops{station};
-      for (const double s : bendsBetween(along, station + 1e-6, station + length - 1e-6)) stops.push_back(s);
-      stops.push_back(station + length);
-      for (std::size_t k = 0; k + 1 < stops.size(); ++k) {
-        cut.ring.push_back(k == 0 ? a : a + ((stops[k] - station) / length) * (b - a));
-        Edge edge{sectionAt(along, stops[k]), sectionAt(along, stops[k + 1])};
-        if (*edge.from == *edge.to) edge.to = edge.from;
-        cut.sections.push_back(edge);
-      }
-    }
-    station += length;
-  }
-  return cut;
-}
-
-}  // namespace
-
 Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
   for (const EdgeSection& e : pad.edges) {
     if (e.edge >= pad.outline.size())
@@ -380,30 +326,21 @@ Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& 
   }
   Form form;
   form.reach = pad.batters.reach;
-  const Cut cut = cutAtStations(pad);
   std::optional<ground::Plane> top;
-  CrestLine crest;
+  Crest crest;
   if (isPlane(pad.top)) {
     top = planeOf(pad, ground);
     form.tops = {{pad.outline, *top, nullptr}};
     form.spaceIn = top;
-    crest.closed = true;
-    for (std::size_t i = 0; i < cut.ring.size(); ++i) {
-      const Vec2 a = cut.ring[i], b = cut.ring[(i + 1) % cut.ring.size()];
-      crest.stretches.push_back({{a.x, a.y, (*top)(a)},
-                                 {b.x, b.y, (*top)(b)},
-                                 cut.sections[i].from,
-                                 cut.sections[i].to,
-                                 static_cast<std::uint32_t>(i)});
-    }
+    for (const Vec2 p : pad.outline) crest.ring.push_back({p.x, p.y, (*top)(p)});
   } else {
     const ground::TinPtr tin = pad.top == PadTop::ridge
                                    ? overRidge(pad, progress)
                                    : overCorners(cornersOf(pad, ground, origin), pad.writtenClockwise, progress);
     form.tops = {{{}, {}, tin}};
-    crest = crestOn(*tin, cut.ring, cut.sections);
+    crest = crestOn(*tin, pad.outline);
   }
-  form.crests.lines = {std::move(crest)};
+  form.crests.lines = {around(crest.ring, orBatter(pad.section, pad.batters), pad.edges, crest.edgeOf)};
   form.crests.corners = pad.batters.corners;
   form.crests.chordError = pad.batters.chordError;
   if (pad.space > 0) form.space = pad.space;

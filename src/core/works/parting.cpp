@@ -28,14 +28,6 @@ void clipAbove(Convex& shape, const ground::Plane& higher, const ground::Plane& 
   shape = out;
 }
 
-ground::Plane planeThrough(Vec2 a, double za, Vec2 b, double zb, Vec2 c, double zc) {
-  const Vec2 u = b - a, v = c - a;
-  const double turn = cross(u, v);
-  if (std::abs(turn) < 1e-18) return {a, za, {0, 0}};
-  const double du = zb - za, dv = zc - za;
-  return {a, za, {(du * v.y - dv * u.y) / turn, (dv * u.x - du * v.x) / turn}};
-}
-
 Convex domainOf(const Ribbon& r) {
   Convex shape;
   shape.add(r.a);
@@ -53,27 +45,16 @@ bool allRight(const Convex& shape, Vec2 a, Vec2 direction) {
   return true;
 }
 
-plane::Box boxOf(const Convex& shape) {
-  plane::Box box;
-  for (int i = 0; i < shape.n; ++i) box.add(shape.p[i]);
-  return box;
-}
-
-bool atEnd(const Ribbon& r, Vec2 p) {
-  const double s = r.along(p);
-  return r.depth(p) > 0.999 * (r.railA.back().depth + s * (r.railB.back().depth - r.railA.back().depth));
-}
-
 // Whether a ribbon, once it lies below another, stays so: going outwards it leaves the place only where it ends itself,
 // or where the other does.
 bool staysBelow(const Ribbon& own, const Ribbon& other, const Convex& above) {
   const Vec2 ray = own.ua + own.ub;
   for (int i = 0; i < above.n; ++i) {
     const Vec2 p = above.p[i], q = above.p[(i + 1) % above.n], side = q - p;
-    const Vec2 out{side.y, -side.x};
+    const Vec2 out = plane::rightOf(side);
     if (dot(out, ray) <= 1e-6 * plane::norm(side) * plane::norm(ray)) continue;
     const Vec2 middle = 0.5 * (p + q);
-    if (!atEnd(own, middle) && !atEnd(other, middle)) return false;
+    if (!own.atEnd(middle) && !other.atEnd(middle)) return false;
   }
   return true;
 }
@@ -91,42 +72,43 @@ double Ribbon::along(Vec2 p) const {
   return length2 > 0 ? std::clamp(dot(p - from, across) / length2, 0.0, 1.0) : 0.5;
 }
 
+bool Ribbon::atEnd(Vec2 p) const {
+  const double s = along(p);
+  return depth(p) > 0.999 * (railA.back().depth + s * (railB.back().depth - railA.back().depth));
+}
+
 std::vector<Piece> piecesOf(const Ribbon& r, std::size_t k) {
-  struct Corner {
-    Vec2 p;
-    double z;
-  };
-  std::vector<Corner> corners;
+  std::vector<Vec3> corners;
   const auto add = [&](Vec2 p, double z) {
-    if (corners.empty() || (plane::distance(corners.back().p, p) > 1e-10 && plane::distance(corners[0].p, p) > 1e-10))
-      corners.push_back({p, z});
+    if (corners.empty() ||
+        (plane::distance(corners.back().plan(), p) > 1e-10 && plane::distance(corners[0].plan(), p) > 1e-10))
+      corners.push_back({p.x, p.y, z});
   };
   add(r.atA(k), r.railA[k].height), add(r.atA(k + 1), r.railA[k + 1].height);
   add(r.atB(k + 1), r.railB[k + 1].height), add(r.atB(k), r.railB[k].height);
   std::vector<Piece> pieces;
   const auto make = [&](std::initializer_list<int> which, const ground::Plane& plane) {
     Piece piece;
-    for (const int i : which) piece.shape.add(corners[i].p);
+    for (const int i : which) piece.shape.add(corners[i].plan());
     piece.plane = plane;
+    piece.box = quantity::boxOf(piece.shape);
     piece.lowest = 1e300, piece.highest = -1e300, piece.nearest = 1e300;
     for (int i = 0; i < piece.shape.n; ++i) {
       const double z = plane(piece.shape.p[i]);
-      piece.box.add(piece.shape.p[i]);
       piece.lowest = std::min(piece.lowest, z), piece.highest = std::max(piece.highest, z);
       piece.nearest = std::min(piece.nearest, r.depth(piece.shape.p[i]));
     }
     if (quantity::area(piece.shape) > 0) pieces.push_back(piece);
   };
-  const auto through = [&](int i, int j, int l) {
-    return planeThrough(corners[i].p, corners[i].z, corners[j].p, corners[j].z, corners[l].p, corners[l].z);
-  };
+  const auto through = [&](int i, int j, int l) { return ground::planeOf({corners[i], corners[j], corners[l]}); };
   if (corners.size() == 3) make({0, 1, 2}, through(0, 1, 2));
   if (corners.size() < 4) return pieces;
   // Through the longer of the two lines out, so that it is well known.
-  const bool first = plane::distance(corners[0].p, corners[1].p) > plane::distance(corners[2].p, corners[3].p);
-  const ground::Plane plane = first ? through(0, 1, 3) : through(3, 0, 2);
+  const bool first =
+      plane::distance(corners[0].plan(), corners[1].plan()) > plane::distance(corners[2].plan(), corners[3].plan());
+  const ground::Plane plane = first ? through(0, 1, 3) : through(2, 3, 0);
   double off = 0;
-  for (const Corner& c : corners) off = std::max(off, std::abs(plane(c.p) - c.z));
+  for (const Vec3& c : corners) off = std::max(off, std::abs(plane(c.plan()) - c.z));
   if (off < 1e-7) {
     make({0, 1, 2, 3}, plane);
   } else {
@@ -181,7 +163,7 @@ void Parting::trim(std::size_t i, std::size_t other) {
     overlaps();
     return;
   }
-  const plane::Box theirBox = boxOf(theirs);
+  const plane::Box theirBox = quantity::boxOf(theirs);
   const auto deepest = [&] {
     double depth = 0;
     for (const ChainPoint& c : borders_[i]) depth = std::max(depth, r.depth(c.p));

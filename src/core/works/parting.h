@@ -33,6 +33,8 @@ struct Ribbon {
   Vec2 atB(std::size_t k) const { return b + railB[k].depth * ub; }
   // Which ray p lies on, from 0 to 1.
   double along(Vec2 p) const;
+  // Whether p lies at its far end.
+  bool atEnd(Vec2 p) const;
 };
 
 // A planar part of a ribbon.

@@ -9,20 +9,6 @@
 namespace inselberg::works {
 namespace {
 
-Leg out(double width) {
-  Leg leg;
-  leg.kind = Leg::Kind::out;
-  leg.width = width;
-  return leg;
-}
-
-Leg to(double level, double run) {
-  Leg leg;
-  leg.kind = Leg::Kind::toLevel;
-  leg.level = level, leg.slope = run;
-  return leg;
-}
-
 void check(const Pond& pond) {
   if (!(pond.top > pond.bottom)) throw Error("its top does not lie above its bottom", "raise the top");
   if (pond.hasWater() && !(pond.water >= pond.bottom && pond.water <= pond.top))
@@ -39,23 +25,20 @@ void check(const Pond& pond) {
 struct Sides {
   Section inwards, outwards;
 };
-Sides sidesOf(const Pond& pond, const Section& beyond) {
-  const double from = pond.drawn == PondDrawn::bottom ? pond.bottom
-                      : pond.drawn == PondDrawn::top  ? pond.top
-                                                      : pond.water;
+Sides sidesOf(const Pond& pond) {
+  const double from = pond.drawnLevel();
   const double run = pond.inside.run(), bench = pond.bottom + pond.benchHeight;
   const bool benched = pond.benchWidth > 0;
   Sides sides;
   const auto go = [&](Section& section, double at, double end) {
     const bool passes = benched && (at < end ? bench >= at && bench <= end : bench <= at && bench >= end);
-    if (passes && bench != at) section.push_back(to(bench, run));
-    if (passes) section.push_back(out(pond.benchWidth));
-    if (!passes || bench != end) section.push_back(to(end, run));
+    if (passes && bench != at) section.push_back(legToLevel(bench, run));
+    if (passes) section.push_back(legOut(pond.benchWidth));
+    if (!passes || bench != end) section.push_back(legToLevel(end, run));
   };
   if (from > pond.bottom) go(sides.inwards, from, pond.bottom);
   if (from < pond.top) go(sides.outwards, from, pond.top);
-  if (pond.crest > 0) sides.outwards.push_back(out(pond.crest));
-  sides.outwards.insert(sides.outwards.end(), beyond.begin(), beyond.end());
+  if (pond.crest > 0) sides.outwards.push_back(legOut(pond.crest));
   return sides;
 }
 
@@ -140,33 +123,17 @@ Pond startedOn(Pond pond, const ground::Tin&) {
 
 Placement place(const Pond& pond, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
   check(pond);
-  const SectionsAlong beyond = orBatter(pond.section, {});
-  const Sides whole = sidesOf(pond, sectionAt(beyond, 0) ? *sectionAt(beyond, 0) : Section());
-  const double from = pond.drawn == PondDrawn::bottom ? pond.bottom
-                      : pond.drawn == PondDrawn::top  ? pond.top
-                                                      : pond.water;
+  const Sides sides = sidesOf(pond);
   std::vector<Vec3> outline;
-  for (const Vec2 p : pond.outline) outline.push_back({p.x, p.y, from});
+  for (const Vec2 p : pond.outline) outline.push_back({p.x, p.y, pond.drawnLevel()});
   Form form;
   // The bottom lies wherever the slopes leave it.
   form.tops = {{pond.outline, {outline.front().plan(), pond.bottom, {0, 0}}, nullptr}};
   form.crests.corners = pond.corners;
-  form.crests.lines = {
-      around(outline, std::vector<SectionPtr>(outline.size(), std::make_shared<const Section>(whole.outwards)))};
-  if (beyond.size() > 1) {
-    // The outside changes along the outline.
-    double station = 0;
-    for (Stretch& s : form.crests.lines.front().stretches) {
-      const double length = plane::distance(s.a.plan(), s.b.plan());
-      s.fromA = std::make_shared<const Section>(sidesOf(pond, *sectionAt(beyond, station)).outwards);
-      s.toB = std::make_shared<const Section>(sidesOf(pond, *sectionAt(beyond, station + length)).outwards);
-      station += length;
-    }
-  }
-  if (!whole.inwards.empty())
-    form.crests.lines.push_back(within(outline, std::make_shared<const Section>(whole.inwards)));
+  form.crests.lines = {around(outline, behind(sides.outwards, orBatter(pond.section, {})))};
+  if (!sides.inwards.empty()) form.crests.lines.push_back(within(outline, sides.inwards));
   Placement result = placeForm(ground, form, origin, progress);
-  bool reached = whole.inwards.empty();
+  bool reached = sides.inwards.empty();
   for (std::size_t t = 0; t < result.kinds.size() && !reached; ++t) reached = result.kinds[t] == FacetKind::surface;
   if (!reached) {
     result.doubts.push_back({ground::DoubtKind::notReached, plane::centroid(pond.outline),

@@ -19,6 +19,8 @@ struct Pond {
   SectionsAlong section;                   // outside the crest; empty: 2:1
   CornerStyle corners = CornerStyle::round;
 
+  // Of its outline.
+  double drawnLevel() const { return drawn == PondDrawn::bottom ? bottom : drawn == PondDrawn::top ? top : water; }
   bool hasWater() const { return wet || drawn == PondDrawn::water; }
 };
 const Kind& kindOf(const Pond&);

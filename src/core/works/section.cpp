@@ -208,6 +208,11 @@ bool endsInBatter(const Section& section) {
   return !section.empty() && section.back().kind == Leg::Kind::toGround;
 }
 
+SectionsAlong behind(const Section& legs, SectionsAlong sections) {
+  for (SectionAt& at : sections) at.section.legs.insert(at.section.legs.begin(), legs.begin(), legs.end());
+  return sections;
+}
+
 SectionPtr sectionAt(const SectionsAlong& sections, double station) {
   std::size_t i = 0;
   while (i < sections.size() && sections[i].station <= station) ++i;
@@ -226,10 +231,35 @@ std::vector<double> bendsBetween(const SectionsAlong& sections, double from, dou
   return bends;
 }
 
-Section batter(double cut, double fill) {
+Leg legOut(double width, double fall) {
+  Leg leg;
+  leg.kind = Leg::Kind::out;
+  leg.width = width, leg.fall = fall;
+  return leg;
+}
+
+Leg legBy(double height, double slope) {
+  Leg leg;
+  leg.kind = Leg::Kind::by;
+  leg.height = height, leg.slope = slope;
+  return leg;
+}
+
+Leg legToLevel(double level, double slope) {
+  Leg leg;
+  leg.kind = Leg::Kind::toLevel;
+  leg.level = level, leg.slope = slope;
+  return leg;
+}
+
+Leg legToGround(double cut, double fill) {
   Leg leg;
   leg.cut = cut, leg.fill = fill;
-  return {leg};
+  return leg;
+}
+
+Section batter(double cut, double fill) {
+  return {legToGround(cut, fill)};
 }
 
 std::optional<std::string> wrong(const Section& section) {

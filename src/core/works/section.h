@@ -34,7 +34,14 @@ struct Leg {
   double cut = 2, fill = 2;    // H of H:1
   std::optional<Bench> bench;  // of a batter
   bool operator==(const Leg&) const = default;
+
+  // Of a batter: H of H:1 in fill (sign +1) or in cut (-1).
+  double run(double sign) const { return sign > 0 ? fill : cut; }
 };
+Leg legOut(double width, double fall = 0);
+Leg legBy(double height, double slope);
+Leg legToLevel(double level, double slope);
+Leg legToGround(double cut, double fill);
 
 // From the crest outwards; `toGround` comes last, if at all: without it the section ends in a wall.
 using Section = std::vector<Leg>;
@@ -77,6 +84,9 @@ Section between(const Section& a, const Section& b, double t);
 bool endsInBatter(const Section& section);
 // One leg: a batter at these slopes.
 Section batter(double cut, double fill);
+
+// The sections with these legs before their first.
+SectionsAlong behind(const Section& legs, SectionsAlong sections);
 
 // Of sections along a crest: the one at a station, and the stations strictly between two where they bend. REQUIRES:
 // names are resolved; not empty.

@@ -9,13 +9,11 @@ namespace {
 
 using plane::cross;
 using plane::dot;
+using plane::rightOf;
 
 constexpr double kSharpestMitre = 10;  // a mitre longer than this many offsets is made round instead
 constexpr double kStraight = 0.004;    // radians: corners flatter than this have one ray for both sides
 
-Vec2 rightOf(Vec2 u) {
-  return {u.y, -u.x};
-}
 Vec2 rotated(Vec2 u, double angle) {
   const double c = std::cos(angle), s = std::sin(angle);
   return {c * u.x - s * u.y, s * u.x + c * u.y};

@@ -93,8 +93,9 @@ std::optional<std::string> wrong(const Shape& shape) {
 }
 
 Shape withSections(const Shape& shape, const FindSection& find) {
-  const auto resolve = [&](NamedOrLegs& section) {
+  const auto resolve = [&](NamedOrLegs& section, bool& any) {
     if (section.name.empty()) return;
+    any = true;
     const Section* legs = find(section.name);
     if (!legs) throw Error("there is no section of the name \"" + section.name + "\"", "choose another, or make one");
     section = {{}, *legs};
@@ -103,41 +104,38 @@ Shape withSections(const Shape& shape, const FindSection& find) {
   const auto& fields = shape.kind().fields();
   for (std::size_t i = 0; i < fields.size(); ++i) {
     Value value = shape.get(i);
+    bool any = false;
     if (auto* along = std::get_if<SectionsAlong>(&value)) {
-      for (SectionAt& at : *along) resolve(at.section);
-      if (const auto why = wrong(*along)) throw Error("its section " + *why, "mend the section");
-      made = made.with(i, value);
+      for (SectionAt& at : *along) resolve(at.section, any);
+      if (const auto why = any ? wrong(*along) : std::nullopt) throw Error("its section " + *why, "mend the section");
     } else if (auto* edges = std::get_if<Edges>(&value)) {
-      for (EdgeSection& e : *edges) resolve(e.section);
-      made = made.with(i, value);
+      for (EdgeSection& e : *edges) resolve(e.section, any);
     }
+    if (any) made = made.with(i, value);
   }
   return made;
 }
 
-std::optional<std::string> groundNamed(const Shape& shape) {
+namespace {
+
+std::optional<std::size_t> groundField(const Shape& shape) {
   const auto& fields = shape.kind().fields();
   for (std::size_t i = 0; i < fields.size(); ++i) {
-    if (fields[i].measure == Measure::ground) return std::get<GroundRef>(shape.get(i)).name;
+    if (fields[i].measure == Measure::ground) return i;
   }
   return std::nullopt;
 }
 
-Shape withGround(const Shape& shape, ground::TinPtr tin) {
-  const auto& fields = shape.kind().fields();
-  for (std::size_t i = 0; i < fields.size(); ++i) {
-    if (fields[i].measure == Measure::ground)
-      return shape.with(i, GroundRef{std::get<GroundRef>(shape.get(i)).name, std::move(tin)});
-  }
-  return shape;
+}  // namespace
+
+std::optional<std::string> groundNamed(const Shape& shape) {
+  const auto field = groundField(shape);
+  return field ? std::optional(std::get<GroundRef>(shape.get(*field)).name) : std::nullopt;
 }
 
-Shape withGroundNamed(const Shape& shape, const std::string& name) {
-  const auto& fields = shape.kind().fields();
-  for (std::size_t i = 0; i < fields.size(); ++i) {
-    if (fields[i].measure == Measure::ground) return shape.with(i, GroundRef{name, nullptr});
-  }
-  return shape;
+Shape withGround(const Shape& shape, GroundRef ground) {
+  const auto field = groundField(shape);
+  return field ? shape.with(*field, std::move(ground)) : shape;
 }
 
 std::vector<PlacesField> placesOf(const Shape& shape) {

@@ -48,8 +48,7 @@ using FindSection = std::function<const Section*(const std::string& name)>;
 Shape withSections(const Shape& shape, const FindSection& find);
 // The name of the other ground that a works is made from; nothing for most.
 std::optional<std::string> groundNamed(const Shape& shape);
-Shape withGround(const Shape& shape, ground::TinPtr tin);
-Shape withGroundNamed(const Shape& shape, const std::string& name);
+Shape withGround(const Shape& shape, GroundRef ground);
 
 // An outline or line of the works.
 struct PlacesField {

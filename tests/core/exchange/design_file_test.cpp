@@ -178,3 +178,18 @@ TEST_CASE("A typical section changed by name changes all that use it, and taken 
   const auto renamed = project::withSectionNamed(*project, "bank", "verge");
   CHECK(project::usersOfSection(*renamed, "verge").size() == 3);
 }
+
+TEST_CASE("A section that changes in the middle of a pond's edge changes there") {
+  // On its southern edge the outside is level for 2 m up to station 20, then wider up to 6 m at station 30.
+  const auto project =
+      read(R"({"works": [{"kind": "pond", "name": "P", "bottom": 60, "top": 61, "inside": 2, "outline": )" +
+           at({{50, 50}, {90, 50}, {90, 80}, {50, 80}}) +
+           R"(, "section": [{"at": 20, "section": [{"out": 2}]}, {"at": 30, "section": [{"out": 6}]}]}]})");
+  project::Cache cache;
+  const auto ground = project::evaluate(project, cache, {})->grounds.back().tin;
+  // The top's outer line lies 2 m out from the bottom.
+  CHECK(*ground->levelAt({60, 46.1}) == Approx(61).margin(1e-6));
+  CHECK(*ground->levelAt({60, 45.9}) < 55);
+  CHECK(*ground->levelAt({85, 42.1}) == Approx(61).margin(1e-6));
+  CHECK(*ground->levelAt({85, 41.9}) < 55);
+}

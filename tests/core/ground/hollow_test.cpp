@@ -48,3 +48,41 @@ TEST_CASE("Water leaves a hollow over its lowest notch, and a slope holds none")
   const auto slope = gridGround(100, 10, [](double x, double) { return 50 + 0.1 * x; });
   CHECK_FALSE(ground::hollowAt(*slope, {50, 50}, {}));
 }
+
+TEST_CASE("The rim is the lowest level at which the water's place reaches the edge, or what lies lower", "[random]") {
+  int hollows = 0;
+  for (unsigned round = 0; round < 30; ++round) {
+    std::mt19937 random(60 + round);
+    CAPTURE(round);
+    const auto hills = randomHills(random, 6);
+    // A pit in random hills.
+    const auto ground = scatteredGround(100, 400, random, [&](double x, double y) {
+      return hills(x, y) - 5 * std::exp(-((x - 50) * (x - 50) + (y - 50) * (y - 50)) / 300);
+    });
+    const auto hollow = ground::hollowAt(*ground, {50, 50}, {});
+    if (!hollow) continue;
+    ++hollows;
+    // Whether water that stands at a level has left, by walking over all sides that lie below it.
+    const auto leaves = [&](double level) {
+      std::vector<char> seen(ground->triangles().size(), 0);
+      std::vector<ground::Index> waiting{hollow->start};
+      seen[hollow->start] = 1;
+      while (!waiting.empty()) {
+        const ground::Index t = waiting.back();
+        waiting.pop_back();
+        const auto c = ground->corners(t);
+        for (int k = 0; k < 3; ++k) {
+          if (c[k].z < hollow->bottom - 1e-6) return true;
+          if (std::min(c[ground::next(k)].z, c[ground::before(k)].z) > level) continue;
+          const ground::Index other = ground->neighbours()[t][k];
+          if (other == ground::kNone) return true;
+          if (!seen[other]) seen[other] = 1, waiting.push_back(other);
+        }
+      }
+      return false;
+    };
+    CHECK(leaves(hollow->rim + 1e-6));
+    CHECK_FALSE(leaves(hollow->rim - 1e-6));
+  }
+  CHECK(hollows > 10);
+}

@@ -18,9 +18,7 @@ BatterField levelField(const Ring& ring, double height, double run, CornerStyle 
   works::Crests crests;
   std::vector<plane::Vec3> outline;
   for (const Vec2 p : ring) outline.push_back({p.x, p.y, height});
-  crests.lines = {works::around(
-      outline,
-      std::vector<works::SectionPtr>(ring.size(), std::make_shared<const works::Section>(works::batter(run, run))))};
+  crests.lines = {works::around(outline, {{0, {{}, works::batter(run, run)}}})};
   crests.corners = corners;
   works::FieldRequest request;
   request.crests = &crests;

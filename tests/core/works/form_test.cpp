@@ -15,30 +15,6 @@ using works::Section;
 
 namespace {
 
-Leg out(double w, double f) {
-  Leg leg;
-  leg.kind = Leg::Kind::out;
-  leg.width = w, leg.fall = f;
-  return leg;
-}
-Leg by(double h, double s) {
-  Leg leg;
-  leg.kind = Leg::Kind::by;
-  leg.height = h, leg.slope = s;
-  return leg;
-}
-Leg toLevel(double z, double s) {
-  Leg leg;
-  leg.kind = Leg::Kind::toLevel;
-  leg.level = z, leg.slope = s;
-  return leg;
-}
-Leg toGround(double cut, double fill) {
-  Leg leg;
-  leg.cut = cut, leg.fill = fill;
-  return leg;
-}
-
 works::SectionsAlong along(Section section) {
   return {{0, {{}, std::move(section)}}};
 }
@@ -94,6 +70,18 @@ plane::Box boxOf(const plane::Ring& ring, double margin) {
   return plane::boundsOf(ring).grown(margin);
 }
 
+// A pad on a gentle plane, with the levels of its crest and the sections of its edges.
+Compared comparePad(const works::Pad& pad, const ground::Tin& ground,
+                    const std::function<double(std::size_t, double)>& levelAt,
+                    const std::function<Section(std::size_t)>& sectionOf, double margin, std::mt19937& random,
+                    double tolerance = 0.006) {
+  const auto placed = works::place(pad, ground, {}, {});
+  const Rule rule(sampled(pad.outline, true, 0.02, levelAt, [&](std::size_t edge, double) { return sectionOf(edge); }));
+  return compare(
+      ground, placed, rule, boxOf(pad.outline, margin), [&](Vec2 p) { return plane::contains(pad.outline, p); }, random,
+      tolerance);
+}
+
 }  // namespace
 
 TEST_CASE("Sections round level pads agree with the rule, point by point", "[random]") {
@@ -104,13 +92,11 @@ TEST_CASE("Sections round level pads agree with the rule, point by point", "[ran
     works::Pad pad;
     pad.outline = randomStar(random, {100, 100}, 10, 30, 4 + static_cast<int>(random() % 14));
     pad.level = 50.9 + (round % 3 - 1.0) * 3;
-    const Section section{out(1.5, 2), by(round % 2 ? 0.8 : -0.6, 2.5), out(2, -1), toGround(2, 3)};
+    const Section section{works::legOut(1.5, 2), works::legBy(round % 2 ? 0.8 : -0.6, 2.5), works::legOut(2, -1),
+                          works::legToGround(2, 3)};
     pad.section = along(section);
-    const auto placed = works::place(pad, *ground, {}, {});
-    const Rule rule(sampled(
-        pad.outline, true, 0.02, [&](auto, auto) { return pad.level; }, [&](auto, auto) { return section; }));
-    const auto done = compare(
-        *ground, placed, rule, boxOf(pad.outline, 20), [&](Vec2 p) { return plane::contains(pad.outline, p); }, random);
+    const auto done = comparePad(
+        pad, *ground, [&](auto, auto) { return pad.level; }, [&](auto) { return section; }, 20, random);
     CHECK(done.legs > 10);
     CHECK(done.batters > 3);
   }
@@ -125,21 +111,18 @@ TEST_CASE("Legs to a level from a sloping crest agree with the rule", "[random]"
     pad.outline = randomStar(random, {100, 100}, 12, 25, 4 + static_cast<int>(random() % 8));
     pad.top = works::PadTop::tilted;
     pad.level = 52, pad.fall = 4, pad.bearing = 40.0 * round;
-    const Section section{toLevel(54, 2), out(1, 0), toGround(2, 2)};
+    const Section section{works::legToLevel(54, 2), works::legOut(1, 0), works::legToGround(2, 2)};
     pad.section = along(section);
-    const auto placed = works::place(pad, *ground, {}, {});
     const Vec2 middle = plane::centroid(pad.outline);
     const double b = pad.bearing * 3.14159265358979 / 180;
     const auto top = [&](Vec2 p) {
       return 52 - 0.04 * ((p.x - middle.x) * std::sin(b) + (p.y - middle.y) * std::cos(b));
     };
     const std::size_t n = pad.outline.size();
-    const Rule rule(sampled(
-        pad.outline, true, 0.02,
+    const auto done = comparePad(
+        pad, *ground,
         [&](std::size_t e, double t) { return top(pad.outline[e] + t * (pad.outline[(e + 1) % n] - pad.outline[e])); },
-        [&](auto, auto) { return section; }));
-    const auto done = compare(
-        *ground, placed, rule, boxOf(pad.outline, 20), [&](Vec2 p) { return plane::contains(pad.outline, p); }, random);
+        [&](auto) { return section; }, 20, random);
     CHECK(done.legs > 10);
     CHECK(done.batters > 3);
   }
@@ -153,18 +136,16 @@ TEST_CASE("Edges with sections of their own, and walls, agree with the rule", "[
     works::Pad pad;
     pad.outline = randomStar(random, {100, 100}, 12, 28, 5 + static_cast<int>(random() % 7));
     pad.level = round % 2 ? 54 : 47;
-    const Section usual{out(2, 2), toGround(2, 2)}, steep{out(3, 5), toGround(1, 1.5)}, other{toGround(3, 3)};
+    const Section usual{works::legOut(2, 2), works::legToGround(2, 2)},
+        steep{works::legOut(3, 5), works::legToGround(1, 1.5)}, other{works::legToGround(3, 3)};
     pad.section = along(usual);
     pad.edges = {{0, {}}, {2, {{}, steep}}, {3, {{}, other}}};
-    const auto placed = works::place(pad, *ground, {}, {});
-    const Rule rule(sampled(
-        pad.outline, true, 0.02, [&](auto, auto) { return pad.level; },
-        [&](std::size_t e, double) {
-          return e == 0 ? Section() : e == 2 ? steep : e == 3 ? other : usual;
-        }));
-    const auto done = compare(
-        *ground, placed, rule, boxOf(pad.outline, 15), [&](Vec2 p) { return plane::contains(pad.outline, p); }, random,
-        0.03);
+    const auto done = comparePad(
+        pad, *ground, [&](auto, auto) { return pad.level; },
+        [&](std::size_t e) { return e == 0   ? Section()
+                                    : e == 2 ? steep
+                                    : e == 3 ? other
+                                             : usual; }, 15, random, 0.03);
     CHECK(done.legs > 5);
     CHECK(done.untouched > 10);
   }
@@ -187,8 +168,8 @@ TEST_CASE("Runs with transitions agree with the rule", "[random]") {
     }
     run.levels = {{0, 51}, {60, 55}, {180, 50}};
     run.curves = {{60, 40}};
-    const Section a{out(3, 2.5), by(-0.5, 1.5), out(0.5, 0), toGround(2, 2)};
-    const Section b{out(5, 4), by(-1, 2), out(1.5, 0), toGround(1.5, 3)};
+    const Section a{works::legOut(3, 2.5), works::legBy(-0.5, 1.5), works::legOut(0.5, 0), works::legToGround(2, 2)};
+    const Section b{works::legOut(5, 4), works::legBy(-1, 2), works::legOut(1.5, 0), works::legToGround(1.5, 3)};
     run.left = along(a);
     run.right = {{40, {{}, a}}, {110, {{}, b}}};
     run.ends = works::RunEnds::open;
@@ -234,14 +215,11 @@ TEST_CASE("Benched batters agree with the rule", "[random]") {
     works::Pad pad;
     pad.outline = randomStar(random, {100, 100}, 12, 28, 4 + static_cast<int>(random() % 8));
     pad.level = round % 2 ? 61 : 43;
-    Leg batter = toGround(1.5, 2);
+    Leg batter = works::legToGround(1.5, 2);
     batter.bench = works::Bench{3, 2, round < 3 ? 2.0 : -2.0};
     pad.section = along({batter});
-    const auto placed = works::place(pad, *ground, {}, {});
-    const Rule rule(sampled(
-        pad.outline, true, 0.02, [&](auto, auto) { return pad.level; }, [&](auto, auto) { return Section{batter}; }));
-    const auto done = compare(
-        *ground, placed, rule, boxOf(pad.outline, 25), [&](Vec2 p) { return plane::contains(pad.outline, p); }, random);
+    const auto done = comparePad(
+        pad, *ground, [&](auto, auto) { return pad.level; }, [&](auto) { return Section{batter}; }, 25, random);
     CHECK(done.batters > 20);
   }
 }
