@@ -36,6 +36,7 @@
 #include "project/evaluate.h"
 #include "project/features.h"
 #include "quantity/volume.h"
+#include "table.h"
 #include "works/pad.h"
 #ifdef INSELBERG_BENCH_APP
 #include <QApplication>
@@ -48,12 +49,10 @@
 #endif
 
 namespace inselberg::bench {
-namespace {
 
 using plane::Vec2;
 using plane::Vec3;
 
-// Seconds of the fastest of a few runs.
 double best(int runs, const std::function<void()>& work) {
   double least = 1e300;
   for (int i = 0; i < runs; ++i) {
@@ -68,8 +67,7 @@ double hills(double x, double y) {
   return 50 + 0.02 * x + 6 * std::sin(x / 130) * std::cos(y / 170) + 1.5 * std::sin(x / 23 + y / 31);
 }
 
-// n points over a square of a metre per point on average, and lines of about 100 vertices in all `lineVertices`.
-ground::BuildInput survey(std::size_t n, std::size_t lineVertices, unsigned seed, double lift = 0) {
+ground::BuildInput survey(std::size_t n, std::size_t lineVertices, unsigned seed, double lift) {
   std::mt19937 random(seed);
   const double size = std::sqrt(static_cast<double>(n));
   std::uniform_real_distribution<double> place(0, size);
@@ -96,6 +94,23 @@ ground::BuildInput survey(std::size_t n, std::size_t lineVertices, unsigned seed
   return input;
 }
 
+void row(const std::string& what, const std::string& measured, const std::string& wanted) {
+  fmt::print("| {} | {} | {} |\n", what, measured, wanted);
+  std::fflush(stdout);
+}
+
+void grows(const std::string& what, std::size_t n, const std::function<std::function<void()>(std::size_t)>& prepare) {
+  const auto timed = [&](std::size_t size) {
+    const auto work = prepare(size);
+    return best(2, work);
+  };
+  const double little = timed(n), much = timed(4 * n);
+  row(fmt::format("{}: {} against {}", what, 4 * n, n),
+      fmt::format("{:.1f} x ({:.2f} s : {:.2f} s)", much / little, much, little), "6 x");
+}
+
+namespace {
+
 long peakKilobytes() {
   std::ifstream status("/proc/self/status");
   for (std::string line; std::getline(status, line);) {
@@ -112,11 +127,6 @@ long nowKilobytes() {
 }
 void resetPeak() {
   std::ofstream("/proc/self/clear_refs") << "5";
-}
-
-void row(const std::string& what, const std::string& measured, const std::string& wanted) {
-  fmt::print("| {} | {} | {} |\n", what, measured, wanted);
-  std::fflush(stdout);
 }
 
 void building() {
@@ -616,18 +626,6 @@ void thinning() {
       "0.05 m");
 }
 
-// How work grows: the time of four times as much against the time of so much. Linear work gives 4, n log n a little
-// more, work that looks at all pairs 16.
-void grows(const std::string& what, std::size_t n, const std::function<std::function<void()>(std::size_t)>& prepare) {
-  const auto timed = [&](std::size_t size) {
-    const auto work = prepare(size);
-    return best(2, work);
-  };
-  const double little = timed(n), much = timed(4 * n);
-  row(fmt::format("{}: {} against {}", what, 4 * n, n),
-      fmt::format("{:.1f} x ({:.2f} s : {:.2f} s)", much / little, much, little), "6 x");
-}
-
 // Writes what `content` gives to a file that lives as long as the function made of it.
 std::function<void()> onFile(const std::string& name, const std::string& content,
                              std::function<void(const std::string&)> work) {
@@ -736,6 +734,7 @@ int main(int argc, char** argv) {
   if (wanted("dragging")) dragging();
   if (wanted("surveying")) surveying();
   if (wanted("works")) manyWorks();
+  if (wanted("kinds")) kinds();
   if (wanted("reading")) reading();
   if (wanted("files")) files(starter);
   if (wanted("pointing")) pointing();

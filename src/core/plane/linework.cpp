@@ -1,4 +1,4 @@
-// Vertices are merged through a hash of cells two tolerances wide: a partner lies in one of the nine cells around.
+// Vertices are merged through a hash of cells two tolerances wide: a partner lies in one of four.
 // Segments are split by sorting the vertices into a coarse grid of about one vertex a cell, and walking the cells each
 // segment passes.
 #include "plane/linework.h"
@@ -14,30 +14,42 @@ namespace {
 std::uint64_t mix(std::int64_t i, std::int64_t j) {
   std::uint64_t h = static_cast<std::uint64_t>(i) * 0x9E3779B97F4A7C15ULL;
   h ^= static_cast<std::uint64_t>(j) + 0x9E3779B97F4A7C15ULL + (h << 6) + (h >> 2);
-  return h;
+  h *= 0xBF58476D1CE4E5B9ULL;
+  return h ^ (h >> 29);
 }
 
 }  // namespace
 
-std::uint64_t Linework::cellOf(Vec2 p, int dx, int dy) const {
-  const double size = 2 * tolerance_;
-  return mix(static_cast<std::int64_t>(std::floor(p.x / size)) + dx,
-             static_cast<std::int64_t>(std::floor(p.y / size)) + dy);
-}
-
 Linework::Index Linework::addPoint(Vec2 p) {
-  for (int dx = -1; dx <= 1; ++dx) {
-    for (int dy = -1; dy <= 1; ++dy) {
-      const auto [first, last] = cells_.equal_range(cellOf(p, dx, dy));
-      for (auto it = first; it != last; ++it) {
-        if (distance(points_[it->second], p) <= tolerance_) return it->second;
-      }
+  if (2 * (points_.size() + 1) > slots_.size()) growSlots();
+  // Cells are two tolerances wide, so a partner lies in the point's own or in those next to its nearer sides.
+  const double size = 2 * tolerance_, x = std::floor(p.x / size), y = std::floor(p.y / size);
+  const auto i = static_cast<std::int64_t>(x), j = static_cast<std::int64_t>(y);
+  const std::int64_t besideI = p.x / size - x < 0.5 ? i - 1 : i + 1, besideJ = p.y / size - y < 0.5 ? j - 1 : j + 1;
+  const std::uint64_t own = mix(i, j);
+  for (const std::uint64_t cell : {own, mix(besideI, j), mix(i, besideJ), mix(besideI, besideJ)}) {
+    for (std::size_t k = cell & (slots_.size() - 1); slots_[k].point != kFree; k = (k + 1) & (slots_.size() - 1)) {
+      if (slots_[k].cell == cell && distance(points_[slots_[k].point], p) <= tolerance_) return slots_[k].point;
     }
   }
   const Index index = static_cast<Index>(points_.size());
   points_.push_back(p);
-  cells_.emplace(cellOf(p, 0, 0), index);
+  take({own, index});
   return index;
+}
+
+void Linework::take(Slot slot) {
+  std::size_t k = slot.cell & (slots_.size() - 1);
+  while (slots_[k].point != kFree) k = (k + 1) & (slots_.size() - 1);
+  slots_[k] = slot;
+}
+
+void Linework::growSlots() {
+  std::vector<Slot> old(std::max<std::size_t>(256, 2 * slots_.size()), Slot{0, kFree});
+  old.swap(slots_);
+  for (const Slot& slot : old) {
+    if (slot.point != kFree) take(slot);
+  }
 }
 
 void Linework::addSegment(Vec2 a, Vec2 b, std::uint32_t tags) {
@@ -125,19 +137,27 @@ void Linework::node() {
 void Linework::nodeCrossings() {
   constexpr int kMostRounds = 8;
   node();
-  for (int round = 0; round < kMostRounds && splitAtCrossings(); ++round) node();
+  Index firstNew = 0;
+  for (int round = 0; round < kMostRounds; ++round) {
+    const Index count = static_cast<Index>(points_.size());
+    if (!splitAtCrossings(firstNew)) return;
+    firstNew = count;
+    node();
+  }
 }
 
-bool Linework::splitAtCrossings() {
+bool Linework::splitAtCrossings(Index firstNew) {
   std::vector<Segment2> all;
   for (const Segment& s : segments_) all.push_back({points_[s.a], points_[s.b]});
   const SegmentIndex index(all);
   std::vector<std::vector<std::pair<double, Index>>> cuts(all.size());
   for (Index i = 0; i < all.size(); ++i) {
     const Segment2 own = all[i];
+    const auto isNew = [&](Index k) { return segments_[k].a >= firstNew || segments_[k].b >= firstNew; };
+    if (!isNew(i)) continue;
     index.near(own, 0, [&](Index j) {
       const Segment &s = segments_[i], &t = segments_[j];
-      if (j <= i || s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
+      if ((j <= i && isNew(j)) || s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
       const auto along = crossingAlong(own.a, own.b, all[j].a, all[j].b);
       if (!along) return;
       const Index p = addPoint(own.a + *along * (own.b - own.a));

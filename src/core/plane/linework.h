@@ -2,7 +2,6 @@
 #pragma once
 
 #include <cstdint>
-#include <unordered_map>
 #include <utility>
 #include <vector>
 
@@ -42,13 +41,22 @@ class Linework {
   const std::vector<Segment>& segments() const { return segments_; }
 
  private:
-  bool splitAtCrossings();
-  std::uint64_t cellOf(Vec2 p, int dx, int dy) const;
+  // Where one that ends in a vertex numbered from `firstNew` on crosses another.
+  bool splitAtCrossings(Index firstNew);
+
+  // Of an open-addressed table of the vertices by their cells.
+  static constexpr Index kFree = ~Index{0};
+  struct Slot {
+    std::uint64_t cell;
+    Index point;
+  };
+  void take(Slot slot);
+  void growSlots();
 
   double tolerance_;
   std::vector<Vec2> points_;
   std::vector<Segment> segments_;
-  std::unordered_multimap<std::uint64_t, Index> cells_;
+  std::vector<Slot> slots_;
 };
 
 }  // namespace inselberg::plane

@@ -16,6 +16,7 @@ namespace {
 using quantity::Convex;
 
 constexpr double kFlat = 4e-3;           // m: how far a part of a batter whose slope changes may lie from true
+constexpr double kClear = 1e-3;          // m: this far below the ground is surely below
 constexpr std::size_t kMostSteps = 400;  // benches of one batter
 
 // How far out the steps of a batter go, and how high it is there above its crest (below zero).
@@ -42,6 +43,27 @@ std::size_t stepsWithin(const Leg& leg, double sign, double reach) {
   if (!leg.bench) return 0;
   const double each = leg.bench->every * leg.run(sign) + leg.bench->width;
   return std::min(kMostSteps, static_cast<std::size_t>(reach / each) + 1);
+}
+
+// The depth beyond which the ribbon surely lies below the ground; 0 when all of it does. sign as in FieldRequest.
+double depthThatMatters(const Ribbon& r, const ground::LevelGrid& ground, double sign) {
+  const double full = std::max(r.railA.back().depth, r.railB.back().depth);
+  // Between two depths a bench may rise by so much.
+  double rise = 0;
+  for (const Rail* rail : {&r.railA, &r.railB}) {
+    for (std::size_t k = 0; k + 1 < rail->size(); ++k) rise = std::max(rise, (*rail)[k + 1].height - (*rail)[k].height);
+  }
+  double matters = 0;
+  for (double from = 0; from < full;) {
+    const double to = std::min(full, from + std::max(1.0, 0.15 * from));
+    plane::Box box;
+    for (const double d : {from, to}) box.add(r.a + d * r.ua), box.add(r.b + d * r.ub);
+    const auto range = ground.within(box);
+    const double lowest = sign > 0 ? range.lowest : -range.highest;
+    if (std::max(heightAt(r.railA, from), heightAt(r.railB, from)) + rise > lowest - kClear) matters = to;
+    from = to;
+  }
+  return matters;
 }
 
 // The line within both shapes along which their planes have one height.
@@ -84,17 +106,25 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
     return stops;
   };
   std::vector<Ribbon> ribbons;
-  for (Strip& s : stripsOf(request.crests->lines, {}, governing, rules)) {
-    if (!s.fromA || !endsInBatter(*s.fromA)) continue;
+  const auto withRails = [&](const Strip& s, Ribbon& ribbon, double reach) {
     const Leg &a = s.fromA->back(), &b = s.toB->back();
-    const std::size_t steps = std::max(stepsWithin(a, sign, request.reach), stepsWithin(b, sign, request.reach));
+    const std::size_t steps = std::max(stepsWithin(a, sign, reach), stepsWithin(b, sign, reach));
     const auto rail = [&](const Leg& leg, double z, Vec2 ray, bool mitre) {
-      Rail made = stepsOf(leg, sign, request.reach, steps);
+      Rail made = stepsOf(leg, sign, reach, steps);
       const double aside = mitre && !s.fan ? sign * s.slope() * plane::dot(ray, s.along) : 0;
       for (RailPoint& p : made) p.height += sign * z + aside * p.depth;
       return made;
     };
-    Ribbon ribbon{s.a, s.b, s.ua, s.ub, s.out, rail(a, s.za, s.ua, s.mitreA), rail(b, s.zb, s.ub, s.mitreB)};
+    ribbon.railA = rail(a, s.za, s.ua, s.mitreA), ribbon.railB = rail(b, s.zb, s.ub, s.mitreB);
+    const double deepest = ribbon.railA.back().depth;
+    ribbon.endWhereRaysMeet();
+    ribbon.cut = ribbon.railA.back().depth < deepest;
+  };
+  for (Strip& s : stripsOf(request.crests->lines, {}, governing, rules)) {
+    if (!s.fromA || !endsInBatter(*s.fromA)) continue;
+    const Leg &a = s.fromA->back(), &b = s.toB->back();
+    Ribbon ribbon{s.a, s.b, s.ua, s.ub, s.out, {}, {}};
+    withRails(s, ribbon, request.reach);
     ribbon.slowest = 1 / std::max(a.run(sign), b.run(sign));
     ribbon.fastest = 1 / std::min(a.run(sign), b.run(sign));
     ribbon.benched = a.bench.has_value();
@@ -102,6 +132,18 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
     ribbons.push_back(std::move(ribbon));
     strips_.push_back(std::move(s));
   }
+  std::size_t kept = 0;
+  for (std::size_t i = 0; i < ribbons.size(); ++i) {
+    const double depth = request.ground ? depthThatMatters(ribbons[i], *request.ground, sign) : request.reach;
+    if (depth == 0) continue;
+    if (depth < request.reach) {
+      withRails(strips_[i], ribbons[i], depth);
+      ribbons[i].cut = true;  // it would go on
+    }
+    if (kept < i) ribbons[kept] = std::move(ribbons[i]), strips_[kept] = std::move(strips_[i]);
+    ++kept;
+  }
+  ribbons.resize(kept), strips_.resize(kept);
   parting_ = std::make_unique<Parting>(std::move(ribbons), progress);
   makeTin(request, progress);
 }

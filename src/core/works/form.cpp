@@ -7,10 +7,13 @@
 #include "works/form.h"
 
 #include <fmt/format.h>
+#include <tbb/parallel_invoke.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <map>
+#include <optional>
 
 #include "ground/recut.h"
 #include "ground/triangulate.h"
@@ -45,12 +48,15 @@ class Radii {
     return it == radii_.end() ? largest_ : it->second;
   }
   double largest() const { return largest_; }
-  // Whether it was less.
-  bool widen(Vec2 corner, double radius, double by = 1) {
+  void atLeast(Vec2 corner, double radius) {
     double& known = radii_[key(corner)];
-    if (radius <= known * kEnough) return false;
-    known = radius * by;
+    known = std::max(known, radius);
     largest_ = std::max(largest_, known);
+  }
+  // Whether it was less.
+  bool widen(Vec2 corner, double radius) {
+    if (radius <= (*this)(corner)*kEnough) return false;
+    atLeast(corner, 1.05 * radius);
     return true;
   }
 
@@ -62,19 +68,20 @@ class Radii {
   double largest_ = 1e-3;
 };
 
-// How far out from p the batter goes before it first meets the ground, sampled: only sets the fineness of corners.
-double roughRadius(const Tin& ground, Vec2 p, double height, double run, double sign, double reach) {
+// How far from p a batter that starts `from` metres out goes before it first meets the ground, sampled: only sets the
+// fineness of corners.
+double roughRadius(const Tin& ground, Vec2 p, double from, double height, double run, double sign, double reach) {
   double farthest = 0;
   for (int k = 0; k < 8; ++k) {
     const Vec2 u{std::cos(k * 0.785), std::sin(k * 0.785)};
     double t = 0.5;
     for (; t < reach; t *= 1.3) {
-      const auto level = ground.levelAt(p + t * u);
+      const auto level = ground.levelAt(p + (from + t) * u);
       if (!level || height - t / run <= sign * *level) break;
     }
     farthest = std::max(farthest, t);
   }
-  return std::min(farthest, reach);
+  return from + std::min(farthest, reach);
 }
 
 // How far the batters of one kind can need to go; 0 where no crest lies above the ground at all.
@@ -116,17 +123,20 @@ class Placing {
 
  private:
   void firstRadii() {
-    double legs = form_.space.value_or(0);
-    for (std::size_t k = 0; k < legCount(); ++k) legs += widest(form_.crests, {k});
     for (const CrestLine& line : form_.crests.lines) {
       for (const Stretch& s : line.stretches) {
-        double radius = 0;
+        Reach legs{form_.space.value_or(0), s.a.z};
+        for (const Leg& leg : *s.fromA) {
+          const Reach next = reachOf(leg, legs.level);
+          legs = {legs.width + next.width, next.level};
+        }
+        double radius = legs.width;
         if (hasBatter(s) && !ground_.empty()) {
           const Leg& leg = s.fromA->back();
-          radius = std::max(roughRadius(ground_, s.a.plan(), s.a.z, leg.fill, 1, form_.reach),
-                            roughRadius(ground_, s.a.plan(), -s.a.z, leg.cut, -1, form_.reach));
+          radius = std::max(roughRadius(ground_, s.a.plan(), legs.width, legs.level, leg.fill, 1, form_.reach),
+                            roughRadius(ground_, s.a.plan(), legs.width, -legs.level, leg.cut, -1, form_.reach));
         }
-        radii_.widen(s.a.plan(), legs + 1.1 * radius);
+        radii_.atLeast(s.a.plan(), 1.1 * radius);
       }
     }
   }
@@ -161,6 +171,12 @@ class Placing {
     if (fill <= 0 && cut <= 0) return;
     ShapeIndex walls;
     FieldRequest request;
+    plane::Box box;
+    for (const CrestLine& line : crests_.lines) {
+      for (const Stretch& s : line.stretches) box.add(s.a.plan()), box.add(s.b.plan());
+    }
+    const ground::LevelGrid levels(ground_, box.grown(std::max(fill, cut)));
+    request.ground = &levels;
     request.crests = &crests_;
     request.radius = radii_;
     request.borders = own_.border;
@@ -169,18 +185,16 @@ class Placing {
     for (const auto& side : outerSides(cells)) request.borders.push_back(side);
     walls.close();
     request.blocked = [&](Vec2 p) { return own_.tin->locate(p) != kNone || walls.at(p); };
-    for (const double sign : {1.0, -1.0}) {
-      request.sign = sign;
-      const double whole = sign > 0 ? fill : cut;
-      if (whole <= 0) continue;
-      // First as far as batters are likely to go: short ones part more quickly.
-      request.reach = std::min(whole, 1.5 * radii_.largest() + 2);
-      Side side = makeSide(request);
-      if (side.spread->outOfReach() && request.reach < whole) {
-        request.reach = whole;
-        side = makeSide(request);
-      }
-      sides_.push_back(std::move(side));
+    std::array<std::optional<Side>, 2> made;
+    const auto make = [&](std::size_t i) {
+      FieldRequest own = request;
+      own.sign = i == 0 ? 1 : -1;
+      own.reach = i == 0 ? fill : cut;
+      if (own.reach > 0) made[i] = makeSide(own);
+    };
+    tbb::parallel_invoke([&] { make(0); }, [&] { make(1); });
+    for (auto& side : made) {
+      if (side) sides_.push_back(std::move(*side));
     }
   }
 
@@ -193,7 +207,7 @@ class Placing {
   bool fineEnough() {
     bool enough = true;
     for (const Side& side : sides_) {
-      for (const auto& [corner, radius] : side.spread->cornerRadius()) enough &= !radii_.widen(corner, radius, 1.05);
+      for (const auto& [corner, radius] : side.spread->cornerRadius()) enough &= !radii_.widen(corner, radius);
     }
     return enough;
   }

@@ -16,22 +16,6 @@ constexpr double kNoStep = 2e-3;     // m: where a line bends on a slope, a less
 constexpr double kSameLevel = 1e-4;  // m
 constexpr double kFlat = 5e-4;       // m: how far a part may lie from true
 
-// How far a leg goes out from a level, and where it ends.
-struct Reach {
-  double width = 0, level = 0;
-};
-Reach reachOf(const Leg& leg, double z) {
-  switch (leg.kind) {
-    case Leg::Kind::out:
-      return {leg.width, z - leg.fall / 100 * leg.width};
-    case Leg::Kind::by:
-      return {std::abs(leg.height) * leg.slope, z + leg.height};
-    case Leg::Kind::toLevel:
-      return {std::abs(leg.level - z) * leg.slope, leg.level};
-    default:
-      return {0, z};
-  }
-}
 // m of level for each metre out.
 double rateOf(const Leg& leg, double z) {
   switch (leg.kind) {
@@ -97,7 +81,10 @@ Governing byNearness() {
 std::vector<Ribbon> ribbonsByNearness(const std::vector<Strip>& strips, double reach) {
   std::vector<Ribbon> ribbons;
   const Rail rail{{0, 0}, {reach, -reach}};
-  for (const Strip& s : strips) ribbons.push_back({s.a, s.b, s.ua, s.ub, s.out, rail, rail});
+  for (const Strip& s : strips) {
+    ribbons.push_back({s.a, s.b, s.ua, s.ub, s.out, rail, rail});
+    ribbons.back().endWhereRaysMeet();
+  }
   return ribbons;
 }
 
@@ -173,7 +160,9 @@ class Pass {
     const auto [legA, legB] = legs_[i];
     Ribbon surface{
         s.a, s.b, s.ua, s.ub, s.out, {{0, s.za}, {legA.width, legA.level}}, {{0, s.zb}, {legB.width, legB.level}}};
-    const std::vector<Piece> pieces = piecesOf(surface, 0);
+    Ribbon open = surface;
+    open.endWhereRaysMeet();
+    const std::vector<Piece> pieces = piecesOf(open, 0);
     const Vec2 outerA = surface.atA(1), outerB = surface.atB(1);
     std::optional<std::pair<double, double>> along;
     Vec2 startRay = s.ua, endRay = s.ub;
@@ -358,6 +347,19 @@ class Pass {
 };
 
 }  // namespace
+
+Reach reachOf(const Leg& leg, double z) {
+  switch (leg.kind) {
+    case Leg::Kind::out:
+      return {leg.width, z - leg.fall / 100 * leg.width};
+    case Leg::Kind::by:
+      return {std::abs(leg.height) * leg.slope, z + leg.height};
+    case Leg::Kind::toLevel:
+      return {std::abs(leg.level - z) * leg.slope, leg.level};
+    default:
+      return {0, z};
+  }
+}
 
 LegPass passLeg(const Crests& inner, const PassLeg& leg, const std::function<double(Vec2)>& radius,
                 const Progress& progress) {

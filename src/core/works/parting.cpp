@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <numeric>
 
 #include "base/parallel.h"
 #include "plane/static_index.h"
@@ -54,7 +55,7 @@ bool staysBelow(const Ribbon& own, const Ribbon& other, const Convex& above) {
     const Vec2 out = plane::rightOf(side);
     if (dot(out, ray) <= 1e-6 * plane::norm(side) * plane::norm(ray)) continue;
     const Vec2 middle = 0.5 * (p + q);
-    if (!own.atEnd(middle) && !other.atEnd(middle)) return false;
+    if (!own.atEnd(middle) && (other.cut || !other.atEnd(middle))) return false;
   }
   return true;
 }
@@ -64,6 +65,27 @@ double distanceToFoot(Vec2 p, const Ribbon& r) {
 }
 
 }  // namespace
+
+double heightAt(const Rail& rail, double depth) {
+  std::size_t k = 0;
+  while (k + 2 < rail.size() && rail[k + 1].depth < depth) ++k;
+  const RailPoint &p = rail[k], &q = rail[k + 1];
+  return q.depth > p.depth ? p.height + (depth - p.depth) / (q.depth - p.depth) * (q.height - p.height) : p.height;
+}
+
+void Ribbon::endWhereRaysMeet() {
+  const double length = plane::distance(a, b);
+  if (length == 0) return;
+  const double closing = dot(ua - ub, (1 / length) * (b - a));
+  const double meet = (1 - 1e-6) * length / closing;
+  for (Rail* rail : {&railA, &railB}) {
+    if (closing <= 0 || rail->back().depth <= meet) continue;
+    const double height = heightAt(*rail, meet);
+    for (RailPoint& p : *rail) {
+      if (p.depth > meet) p = {meet, height};
+    }
+  }
+}
 
 double Ribbon::along(Vec2 p) const {
   const double t = depth(p);
@@ -276,7 +298,6 @@ namespace {
 struct Bounds {
   double rate = 1e9;
   std::vector<double> highest;
-  double highestOfAll = -1e300;
   explicit Bounds(const std::vector<Ribbon>& ribbons) : highest(ribbons.size(), -1e300) {
     for (const Ribbon& r : ribbons) {
       const double top = std::max(r.railA.front().height, r.railB.front().height);
@@ -293,7 +314,6 @@ struct Bounds {
         highest[i] = std::max({highest[i], r.railA[k].height + rate * distanceToFoot(r.atA(k), r),
                                r.railB[k].height + rate * distanceToFoot(r.atB(k), r)});
       }
-      highestOfAll = std::max(highestOfAll, highest[i]);
     }
   }
 };
@@ -312,6 +332,50 @@ struct Feet {
     }
     starts.push_back(ribbons.size());
   }
+};
+
+// The feet by how high their ribbons can lie.
+class Heights {
+ public:
+  Heights(const Bounds& bounds, const std::vector<plane::Segment2>& feet) : bounds_(bounds), feet_(feet) {
+    std::vector<std::uint32_t> order(feet.size());
+    std::iota(order.begin(), order.end(), 0);
+    std::sort(order.begin(), order.end(), [&](auto i, auto j) { return bounds.highest[i] > bounds.highest[j]; });
+    constexpr std::size_t kGroups = 12, kLeast = 16;
+    const std::size_t size = std::max(kLeast, (feet.size() + kGroups - 1) / kGroups);
+    for (std::size_t from = 0; from < order.size(); from += size) {
+      Group group{bounds.highest[order[from]], {}, {}};
+      std::vector<plane::Segment2> own;
+      for (std::size_t i = from; i < std::min(order.size(), from + size); ++i) {
+        group.numbers.push_back(order[i]);
+        own.push_back(feet[order[i]]);
+      }
+      group.index = plane::SegmentIndex(own);
+      groups_.push_back(std::move(group));
+    }
+  }
+
+  // Calls f(number) for every ribbon that can lie above `low` somewhere along a segment.
+  template <class F>
+  void above(double low, const plane::Segment2& along, F&& f) const {
+    for (const Group& group : groups_) {
+      if (group.highest <= low) return;
+      group.index.near(along, (group.highest - low) / bounds_.rate, [&](std::uint32_t i) {
+        const std::uint32_t number = group.numbers[i];
+        if (bounds_.highest[number] - bounds_.rate * plane::distanceBetween(along, feet_[number]) > low) f(number);
+      });
+    }
+  }
+
+ private:
+  struct Group {
+    double highest;
+    std::vector<std::uint32_t> numbers;
+    plane::SegmentIndex index;
+  };
+  const Bounds& bounds_;
+  const std::vector<plane::Segment2>& feet_;
+  std::vector<Group> groups_;
 };
 
 }  // namespace
@@ -334,7 +398,7 @@ void Parting::trimAll(const Progress& progress) {
   if (n == 0) return;
   const Bounds bounds(ribbons_);
   const Feet feet(ribbons_);
-  const plane::SegmentIndex index(feet.segments);
+  const Heights heights(bounds, feet.segments);
   const auto lowest = [&](std::size_t i, Vec2 p, Vec2 q) { return std::min(lowestAt(i, p), lowestAt(i, q)); };
   const auto matters = [&](std::size_t i, std::size_t other) {
     const Chain& chain = borders_[i];
@@ -358,8 +422,8 @@ void Parting::trimAll(const Progress& progress) {
     const Chain chain = borders_[i];
     std::vector<std::pair<double, std::uint32_t>> found;
     for (std::size_t k = 0; k + 1 < chain.size(); ++k) {
-      const double margin = (bounds.highestOfAll - lowest(i, chain[k].p, chain[k + 1].p)) / bounds.rate;
-      index.near(plane::Segment2{chain[k].p, chain[k + 1].p}, margin, [&](std::uint32_t other) {
+      const plane::Segment2 part{chain[k].p, chain[k + 1].p};
+      heights.above(lowest(i, part.a, part.b), part, [&](std::uint32_t other) {
         if (other < from || other >= to)
           found.emplace_back(plane::distanceBetween(feet.segments[other], feet.segments[i]), other);
       });

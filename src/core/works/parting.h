@@ -17,6 +17,7 @@ struct RailPoint {
   double depth = 0, height = 0;
 };
 using Rail = std::vector<RailPoint>;
+double heightAt(const Rail& rail, double depth);
 
 // A strip with its heights: along both rays the same number of points, from the foot outwards; straight between them.
 struct Ribbon {
@@ -25,6 +26,7 @@ struct Ribbon {
   // How fast it falls outwards, at least and at most, benches aside; and whether it has benches, and rises on them.
   double slowest = 1, fastest = 1;
   bool benched = false, rises = false;
+  bool cut = false;  // it would go on, but what lies beyond its end does not matter
 
   double depth(Vec2 p) const { return plane::dot(p - a, out); }
   Vec2 foot(double s) const { return a + s * (b - a); }
@@ -35,6 +37,8 @@ struct Ribbon {
   double along(Vec2 p) const;
   // Whether p lies at its far end.
   bool atEnd(Vec2 p) const;
+  // Ends it, just short, at the depth where its rays meet.
+  void endWhereRaysMeet();
 };
 
 // A planar part of a ribbon.

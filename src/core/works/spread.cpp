@@ -132,8 +132,11 @@ void Spread::cross(Index b, Index g, Vec2 from, Vec2 to) {
   bool fieldEnds = false, groundEnds = false, crest = false;
   const Tin& tin = field_.tin();
   const auto onSide = [&](const Tin& t, Index triangle, int k) {
+    // It lies in the triangle, so near the line is near the side.
     const Triangle& c = t.triangles()[triangle];
-    return plane::nearestOnSegment(middle, t.plan(c[ground::next(k)]), t.plan(c[ground::before(k)])).distance < kTouch;
+    const Vec2 a = t.plan(c[ground::next(k)]), d = t.plan(c[ground::before(k)]) - a;
+    const double aside = plane::cross(d, middle - a);
+    return aside * aside < kTouch * kTouch * plane::dot(d, d);
   };
   for (int k = 0; k < 3; ++k) {
     if (onSide(tin, b, k)) {

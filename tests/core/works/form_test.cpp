@@ -223,3 +223,33 @@ TEST_CASE("Benched batters agree with the rule", "[random]") {
     CHECK(done.batters > 20);
   }
 }
+
+TEST_CASE(
+    "A bank round a bend has the volume of its section carried along, however near its slopes come to the centre") {
+  // A deep place far off makes batters look far out; the rays of the inner side all meet in the centre.
+  const auto ground = gridGround(200, 20, [](double x, double y) { return x < 25 && y < 25 ? 20.0 : 50.0; });
+  constexpr double height = 4, angle = 3.6;
+  for (const double radius : {8.3, 12.0, 20.0}) {
+    for (const int parts : {40, 300, 1500}) {
+      CAPTURE(radius, parts);
+      works::Run run;
+      for (int i = 0; i <= parts; ++i) {
+        const double a = angle * i / parts;
+        run.line.push_back(Vec2{100, 100} + radius * Vec2{std::cos(a), std::sin(a)});
+      }
+      run.levels = {{0, 50 + height}};
+      const auto placed = works::place(run, *ground, {}, {});
+      const auto after = ground::stamp(*ground, *placed.facets, {});
+      const auto volume = quantity::volumeBetween(*ground, *after, {}, {});
+      // By the middle of its section, as a body of revolution; on the chords, with round corners outside.
+      const double slope = 2, area = slope * height * height, half = angle / parts / 2;
+      const double chords = 2 * radius * std::sin(half) * parts;
+      const double corner = 2 * half * (parts - 1);  // of all turns
+      const double reach = slope * height;
+      const double outside = chords * area / 2 + corner * area / 2 * reach / 3;
+      const double inside = chords * area / 2 - 2 * std::tan(half) * (parts - 1) * area / 2 * reach / 3;
+      CHECK(volume.fill == Approx(outside + inside).epsilon(2e-4));
+      CHECK(volume.cut < 1e-6);
+    }
+  }
+}

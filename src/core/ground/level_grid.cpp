@@ -1,0 +1,54 @@
+#include "ground/level_grid.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "ground/tin_index.h"
+
+namespace inselberg::ground {
+
+LevelGrid::LevelGrid(const Tin& tin, const plane::Box& box, int cells) : given_(box) {
+  if (!tin.empty()) all_.take(tin.minLevel()), all_.take(tin.maxLevel());
+  const plane::Box& all = tin.bounds();
+  box_ = {std::max(box.minX, all.minX), std::max(box.minY, all.minY), std::min(box.maxX, all.maxX),
+          std::min(box.maxY, all.maxY)};
+  cells_.resize(1);
+  if (tin.empty() || box_.empty() || box_.minY > box_.maxY) return;
+  size_ = std::max({box.width() / cells, box.height() / cells, 1e-3});
+  columns_ = std::max(1, static_cast<int>(std::ceil(box.width() / size_)));
+  rows_ = std::max(1, static_cast<int>(std::ceil(box.height() / size_)));
+  cells_.resize(static_cast<std::size_t>(columns_) * rows_);
+  const std::array<Vec2, 4> corners{
+      Vec2{box_.minX, box_.minY}, {box_.maxX, box_.minY}, {box_.maxX, box_.maxY}, {box_.minX, box_.maxY}};
+  tin.index().touching(corners, 1e-6, [&](Index t) {
+    plane::Box over;
+    Range range;
+    for (const Vec3& p : tin.corners(t)) over.add(p.plan()), range.take(p.z);
+    if (!over.overlaps(box_)) return;
+    const int c1 = column(over.maxX), r1 = row(over.maxY);
+    for (int r = row(over.minY); r <= r1; ++r) {
+      for (int c = column(over.minX); c <= c1; ++c) {
+        Range& cell = cells_[static_cast<std::size_t>(r) * columns_ + c];
+        cell.take(range.lowest), cell.take(range.highest);
+      }
+    }
+  });
+}
+
+LevelGrid::Range LevelGrid::within(const plane::Box& part) const {
+  if (part.minX < given_.minX || part.minY < given_.minY || part.maxX > given_.maxX || part.maxY > given_.maxY)
+    return all_;
+  Range all;
+  if (box_.empty() || !box_.overlaps(part)) return all;
+  const int c0 = column(part.minX - 1e-6), c1 = column(part.maxX + 1e-6), r1 = row(part.maxY + 1e-6);
+  for (int r = row(part.minY - 1e-6); r <= r1; ++r) {
+    for (int c = c0; c <= c1; ++c) {
+      const Range& cell = cells_[static_cast<std::size_t>(r) * columns_ + c];
+      all.lowest = std::min(all.lowest, cell.lowest), all.highest = std::max(all.highest, cell.highest);
+    }
+  }
+  return all;
+}
+
+}  // namespace inselberg::ground
