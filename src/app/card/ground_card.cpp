@@ -258,6 +258,10 @@ QString cureOf(const ground::Doubt& doubt) {
     case Kind::boundaryOutside:
     case Kind::notPlaced:
     case Kind::notReached:
+    case Kind::beyondSite:
+    case Kind::worksOverlap:
+    case Kind::holdsWater:
+    case Kind::overfull:
       break;
   }
   return {};

@@ -40,6 +40,14 @@ const char* name(DoubtKind kind) {
       return "mend-lost";
     case DoubtKind::notReached:
       return "not-reached";
+    case DoubtKind::beyondSite:
+      return "beyond-site";
+    case DoubtKind::worksOverlap:
+      return "works-overlap";
+    case DoubtKind::holdsWater:
+      return "holds-water";
+    case DoubtKind::overfull:
+      return "overfull";
     case DoubtKind::boundaryOutside:
       return "boundary-outside";
   }
@@ -47,7 +55,7 @@ const char* name(DoubtKind kind) {
 }
 
 std::optional<DoubtKind> doubtKindOf(const std::string& word) {
-  for (int k = 0; k <= static_cast<int>(DoubtKind::notReached); ++k) {
+  for (int k = 0; k <= static_cast<int>(DoubtKind::overfull); ++k) {
     if (word == name(static_cast<DoubtKind>(k))) return static_cast<DoubtKind>(k);
   }
   return std::nullopt;

@@ -29,6 +29,10 @@ enum class DoubtKind {
   notPlaced,          // works that cannot be placed
   mendLost,           // a mend that finds nothing to do
   notReached,         // a works that does not reach the level it is to
+  beyondSite,         // works that reach beyond the site boundary
+  worksOverlap,       // works that lie over each other at different levels
+  holdsWater,         // a hollow that works make, and no pond
+  overfull,           // a pond whose water stands above where it leaves
 };
 
 const char* name(DoubtKind kind);  // "duplicate-levels", ...

@@ -31,6 +31,36 @@ Part positivePart(double area, double a, double b, double c) {
   return {area * (a + b + c) / 3 - area * share * d[2] / 3, area * (1 - share)};
 }
 
+// The way out of a triangle over one of its sides: over its lower end; where a wall stands there, over the higher of
+// the two at each end.
+struct Way {
+  double level = 0;  // that water has to reach
+  Index to = kNone;  // a triangle; kNone: off the ground
+  Vec2 over;
+  bool operator>(const Way& other) const { return level > other.level; }
+};
+Way wayOver(const Tin& tin, Index t, int k) {
+  constexpr double kBeyond = 1e-4;  // m
+  const Triangle& c = tin.triangles()[t];
+  Vec3 a = tin.points()[c[next(k)]], b = tin.points()[c[before(k)]];
+  Way way{0, tin.neighbours()[t][k], {}};
+  if (way.to == kNone) {
+    const double length = plane::distance(a.plan(), b.plan());
+    if (length > 0) {
+      const Vec2 middle = 0.5 * (a.plan() + b.plan());
+      const Vec2 beyond = middle + (kBeyond / length) * plane::rightOf(b.plan() - a.plan());
+      if (const Index other = tin.locate(beyond); other != t) way.to = other;
+    }
+    if (way.to != kNone) {
+      const Plane level = planeOf(tin.corners(way.to));
+      a.z = std::max(a.z, level(a.plan())), b.z = std::max(b.z, level(b.plan()));
+    }
+  }
+  way.level = std::min(a.z, b.z);
+  way.over = (a.z < b.z ? a : b).plan();
+  return way;
+}
+
 }  // namespace
 
 std::optional<Hollow> hollowAt(const Tin& tin, Vec2 place, const Progress& progress) {
@@ -40,22 +70,17 @@ std::optional<Hollow> hollowAt(const Tin& tin, Vec2 place, const Progress& progr
   const Triangle& first = tin.triangles()[start];
   const Index lowest =
       *std::min_element(first.begin(), first.end(), [&](Index a, Index b) { return level(a) < level(b); });
-  Hollow hollow{start, level(lowest), level(lowest)};
-  struct Way {
-    double level;  // that it takes
-    Index to;      // a triangle; kNone: off the ground
-    bool operator>(const Way& other) const { return level > other.level; }
-  };
+  Hollow hollow{start, level(lowest), level(lowest), tin.plan(lowest)};
   std::priority_queue<Way, std::vector<Way>, std::greater<>> ways;
-  ways.push({hollow.bottom, start});
+  ways.push({hollow.bottom, start, tin.plan(lowest)});
   std::unordered_set<Index> wet;
   bool leaves = false;
   for (std::size_t done = 1; !leaves && !ways.empty(); ++done) {
     if ((done & 0xfff) == 0) progress.check();
-    const auto [at, t] = ways.top();
+    const auto [at, t, over] = ways.top();
     ways.pop();
     if (t != kNone && !wet.insert(t).second) continue;
-    hollow.rim = std::max(hollow.rim, at);
+    if (at > hollow.rim) hollow.rim = at, hollow.spill = over;
     if (t == kNone) {
       leaves = true;
       break;
@@ -63,29 +88,35 @@ std::optional<Hollow> hollowAt(const Tin& tin, Vec2 place, const Progress& progr
     const Triangle& c = tin.triangles()[t];
     for (int k = 0; k < 3; ++k) {
       leaves |= level(c[k]) < hollow.bottom - kLower;
-      ways.push({std::max(std::min(level(c[next(k)]), level(c[before(k)])), at), tin.neighbours()[t][k]});
+      Way way = wayOver(tin, t, k);
+      way.level = std::max(way.level, at);
+      ways.push(way);
     }
   }
   return leaves && hollow.rim > hollow.bottom + kLower ? std::optional(hollow) : std::nullopt;
 }
 
+std::vector<Index> underWater(const Tin& tin, const Hollow& hollow, double level) {
+  std::vector<Index> wet;
+  if (level <= hollow.bottom) return wet;
+  std::unordered_set<Index> seen{hollow.start};
+  wet.push_back(hollow.start);
+  for (std::size_t i = 0; i < wet.size(); ++i) {
+    for (int k = 0; k < 3; ++k) {
+      const Way way = wayOver(tin, wet[i], k);
+      if (way.to != kNone && way.level < level && seen.insert(way.to).second) wet.push_back(way.to);
+    }
+  }
+  return wet;
+}
+
 Storage storageAt(const Tin& tin, const Hollow& hollow, double level) {
   Storage storage{level, 0, 0};
-  if (level <= hollow.bottom) return storage;
-  std::unordered_set<Index> seen{hollow.start};
-  std::vector<Index> waiting{hollow.start};
-  while (!waiting.empty()) {
-    const Index t = waiting.back();
-    waiting.pop_back();
+  for (const Index t : underWater(tin, hollow, level)) {
     const auto c = tin.corners(t);
     const double area = plane::turn(c[0].plan(), c[1].plan(), c[2].plan()) / 2;
     const Part part = positivePart(area, level - c[0].z, level - c[1].z, level - c[2].z);
     storage.volume += part.volume, storage.area += part.area;
-    for (int k = 0; k < 3; ++k) {
-      const Index other = tin.neighbours()[t][k];
-      if (other == kNone || std::min(c[next(k)].z, c[before(k)].z) >= level) continue;
-      if (seen.insert(other).second) waiting.push_back(other);
-    }
   }
   return storage;
 }

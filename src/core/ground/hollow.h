@@ -13,6 +13,7 @@ struct Hollow {
   Index start = kNone;  // a triangle at its bottom
   double bottom = 0;    // m
   double rim = 0;       // the lowest level by which water leaves: over the edge of the ground, or to what lies lower
+  Vec2 spill;           // where it has to reach that level
 };
 
 // The hollow that holds a place: from the lowest corner of its triangle upwards, as water fills it. Nothing when the
@@ -27,6 +28,8 @@ struct Storage {
   double area = 0;    // m2
 };
 Storage storageAt(const Tin& tin, const Hollow& hollow, double level);
+// The triangles that water at that level covers, in part or wholly.
+std::vector<Index> underWater(const Tin& tin, const Hollow& hollow, double level);
 // From the bottom to the rim, at equal steps of at most `step` m.
 std::vector<Storage> storageTable(const Tin& tin, const Hollow& hollow, double step);
 

@@ -16,6 +16,7 @@
 #include "ground/clip.h"
 #include "ground/stamp.h"
 #include "project/build_sources.h"
+#include "project/design_doubts.h"
 #include "project/source_changes.h"
 #include "works/footprint.h"
 
@@ -38,6 +39,7 @@ struct LastBuilt {
 
 struct Cache::Store {
   std::map<GroundId, LastBuilt> built;
+  std::map<GroundId, ground::Doubts> water;  // of the grounds as they were last whole
   struct Entry {
     std::any value;
     std::uint64_t usedIn = 0;
@@ -247,6 +249,10 @@ class Evaluator {
     out_->grounds.resize(project->column.size());
     for (std::size_t i = 0; i < project->column.size(); ++i) out_->grounds[i].id = project->column[i]->id;
     for (const Between& between : project->seams()) out_->seams.push_back({between, std::nullopt});
+    site_ = siteOf(*project);
+    Hasher h;
+    for (const plane::Polygon& polygon : site_) feed(h, polygon);
+    siteName_ = h.finish();
   }
 
   EvaluationPtr run() {
@@ -375,6 +381,15 @@ class Evaluator {
     return std::nullopt;
   }
 
+  static void feed(Hasher& h, const plane::Polygon& polygon) {
+    const auto feedRing = [&](const plane::Ring& ring) {
+      h.value(ring.size());
+      for (const plane::Vec2 p : ring) h.value(p.x).value(p.y);
+    };
+    feedRing(polygon.outer);
+    for (const auto& hole : polygon.holes) feedRing(hole);
+  }
+
   void derive(std::size_t i, const Derived& base) {
     EvaluatedGround& ground = out_->grounds[i];
     Hasher h;
@@ -394,12 +409,7 @@ class Evaluator {
         Visitor{[&](const Shift& op) { h.value(op.height); },
                 [&](const Keep& op) {
                   h.value(op.inside);
-                  const auto feed = [&](const plane::Ring& ring) {
-                    h.value(ring.size());
-                    for (const plane::Vec2 p : ring) h.value(p.x).value(p.y);
-                  };
-                  feed(op.polygon.outer);
-                  for (const auto& hole : op.polygon.holes) feed(hole);
+                  feed(h, op.polygon);
                 },
                 [&](const CombineAs& op) { h.value(op.rule); }, [&](const Simplify& op) { h.value(op.tolerance); }},
         base.how);
@@ -471,6 +481,7 @@ class Evaluator {
     }
     // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
     ground.tin = watched_ && !changed.empty() ? groundWith(all, rest, changed) : groundWith(all, {}, all);
+    doubtWater(i);
   }
 
   // What the works of a ground do to its base: those that keep clear of all others by themselves, those that stand on
@@ -525,7 +536,44 @@ class Evaluator {
       doubt.text = w->name + ": " + doubt.text;
       ground.doubts.push_back(std::move(doubt));
     }
+    doubtDesign(s, ground);
     standing_.push_back(std::move(s));
+  }
+
+  // What is to be questioned about the works placed last. (Works placed and those standing have the same numbers.)
+  void doubtDesign(const Standing& s, EvaluatedGround& ground) {
+    const PlacedWorks& own = ground.works.back();
+    const auto add = [&](const Hash& name, const std::function<ground::Doubts()>& find) {
+      const auto found = store_.node<ground::Doubts>(name, find);
+      ground.doubts.insert(ground.doubts.end(), found->begin(), found->end());
+    };
+    if (!site_.empty()) {
+      add(Hasher().text("beyond").hash(s.name).text(own.works->name).hash(siteName_).finish(),
+          [&] { return doubtsBeyond(site_, *own.works, *own.placement, *own.under, project_.origin, progress_); });
+    }
+    for (const std::size_t j : s.under) {
+      const PlacedWorks& other = ground.works[j];
+      add(Hasher()
+              .text("overlap")
+              .hash(standing_[j].name)
+              .hash(s.name)
+              .text(other.works->name)
+              .text(own.works->name)
+              .finish(),
+          [&] { return doubtsOfOverlap(other, own, project_.origin); });
+    }
+  }
+
+  // The same about the whole ground.
+  void doubtWater(std::size_t i) {
+    EvaluatedGround& ground = out_->grounds[i];
+    Hasher h;
+    h.text("water").hash(names_[i]);
+    for (const PlacedWorks& w : ground.works) h.text(w.works->name);
+    const auto found = store_.node<ground::Doubts>(
+        h.finish(), [&] { return doubtsOfWater(*ground.tin, ground.works, project_.origin, progress_); });
+    store_.water[ground.id] = *found;
+    ground.doubts.insert(ground.doubts.end(), found->begin(), found->end());
   }
 
   static Hash nameOfVolume(const Hash& of) { return Hasher().text("volume").hash(of).finish(); }
@@ -620,6 +668,9 @@ class Evaluator {
     EvaluatedGround& ground = now->grounds[i];
     ground.tin = groundWith(rest, {}, rest);
     ground.pending = facetsOf(changed);
+    // Where water stood is looked for again when the ground is whole.
+    const auto& water = store_.water[ground.id];
+    ground.doubts.insert(ground.doubts.end(), water.begin(), water.end());
     const auto known = [&](GroundId id) {
       const std::size_t k = indexOf(id);
       return k != i && states_[k] == State::done;
@@ -683,6 +734,8 @@ class Evaluator {
   const bool watched_;  // it was given
   const Patches patches_;
   std::shared_ptr<Evaluation> out_;
+  std::vector<plane::Polygon> site_;
+  Hash siteName_;
   std::vector<Hash> names_;                      // of the grounds' surfaces
   std::vector<std::optional<Rebased>> rebased_;  // of those that stand on a patched ground
   std::vector<State> states_;

@@ -39,6 +39,11 @@ class BatterField {
   ground::Plane levels(Index t) const { return {planes_[t].at, sign_ * planes_[t].level, sign_ * planes_[t].gradient}; }
   // The distance in plan from the crest, seen from the strip of t.
   double distance(Index t, Vec2 p) const { return ribbon(t).depth(p); }
+  // The height of the crest there.
+  double crestHeight(Index t, Vec2 p) const {
+    const Ribbon& r = ribbon(t);
+    return r.railA.front().height + r.along(p) * (r.railB.front().height - r.railA.front().height);
+  }
   // Whether p lies at the far end of the strip of t.
   bool atReach(Index t, Vec2 p) const { return ribbon(t).atEnd(p); }
   // The round corner that t belongs to; null for others.

@@ -414,10 +414,12 @@ Placement Placing::placement(const plane::Origin& origin) {
   result.footprintArea = ground::statistics(tin).planArea;
   for (const Side& side : sides_) {
     const char* kind = side.sign > 0 ? "fill" : "cut";
-    if (const auto p = side.spread->outOfGround()) {
-      result.doubts.push_back({ground::DoubtKind::noDaylight, *p,
-                               fmt::format("The {} batter reaches the edge of the ground before daylight near {}.",
-                                           kind, plane::placeText(*p, origin))});
+    if (const auto edge = side.spread->outOfGround()) {
+      result.doubts.push_back(
+          {ground::DoubtKind::noDaylight, edge->at,
+           fmt::format("The {} batter reaches the edge of the ground before daylight near {}: a slope of {:.2f}:1, a "
+                       "wall there, or moving it in keeps it on the ground.",
+                       kind, plane::placeText(edge->at, origin), edge->run)});
     }
     if (const auto p = side.spread->outOfReach()) {
       result.doubts.push_back({ground::DoubtKind::noDaylight, *p,

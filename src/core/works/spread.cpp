@@ -158,7 +158,11 @@ void Spread::cross(Index b, Index g, Vec2 from, Vec2 to) {
   }
   if (!crest && (groundEnds || fieldEnds)) {
     ends_.push_back({from, to});
-    if (groundEnds && !outOfGround_) outOfGround_ = middle;
+    if (groundEnds) {
+      const double height = field_.crestHeight(b, middle) - sign_ * ground::planeOf(ground_.corners(g))(middle);
+      const double run = field_.distance(b, middle) / std::max(height, 1e-9);
+      if (!outOfGround_ || run < outOfGround_->run) outOfGround_ = AtEdge{middle, run};
+    }
     if (fieldEnds && !outOfReach_) outOfReach_ = middle;
   }
   for (int i = 0; i < fieldCount; ++i) {

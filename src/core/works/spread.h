@@ -25,8 +25,13 @@ class Spread {
   bool any() const { return any_; }
   // Daylight, folds and ends, in plan.
   std::vector<ground::Line2> lines() const;
-  // Where the batter ends without meeting the ground: one place for each cause.
-  std::optional<Vec2> outOfGround() const { return outOfGround_; }
+  // Where the batter ends without meeting the ground: one place for each cause. At the edge of the ground the one where
+  // it has farthest to go, and the run of the slope that would meet the ground there.
+  struct AtEdge {
+    Vec2 at;
+    double run = 0;
+  };
+  std::optional<AtEdge> outOfGround() const { return outOfGround_; }
   std::optional<Vec2> outOfReach() const { return outOfReach_; }
 
   // Round corners by their place, and how far from it the batter came.
@@ -70,7 +75,8 @@ class Spread {
   std::vector<std::pair<Index, Index>> waiting_;
   std::vector<ground::Line2> daylight_, ends_;
   std::unordered_map<std::uint64_t, std::vector<std::pair<double, double>>> folds_;
-  std::optional<Vec2> outOfGround_, outOfReach_;
+  std::optional<AtEdge> outOfGround_;
+  std::optional<Vec2> outOfReach_;
   std::map<std::pair<double, double>, double> cornerRadius_;
 };
 

@@ -102,7 +102,8 @@ TEST_CASE("A design goes out and in again to the same figures, all kinds of it")
   const auto& works = first->grounds.back().works;
   REQUIRE(works.size() == 12);
   for (const auto& d : first->grounds.back().doubts) UNSCOPED_INFO(d.text);
-  CHECK(first->grounds.back().doubts.empty());
+  // Some of it holds water on this land; nothing else is to be questioned.
+  for (const auto& doubt : first->grounds.back().doubts) CHECK(doubt.kind == ground::DoubtKind::holdsWater);
   const auto again = read(exchange::designOf(*project));
   const auto second = project::evaluate(again, cache, {});
   for (std::size_t i = 0; i < works.size(); ++i) {

@@ -86,3 +86,25 @@ TEST_CASE("The rim is the lowest level at which the water's place reaches the ed
   }
   CHECK(hollows > 10);
 }
+
+TEST_CASE("Walls in the water hold nothing back but up to their tops") {
+  const auto ground = gridGround(200, 10, [](double, double) { return 50; });
+  // A walled basin 4 m deep, a block standing in it, and a walled way out at 49.
+  auto tin = ground;
+  const auto set = [&](plane::Ring outline, double level) {
+    const auto placed = works::place(works::LevelArea{std::move(outline), level, {}}, *tin, {}, {});
+    tin = ground::stamp(*tin, *placed.facets, {});
+  };
+  set(rectangle(80, 80, 120, 110), 46);
+  set(rectangle(95, 90, 105, 100), 48);
+  set(rectangle(115, 84, 200, 88), 49);
+  const auto hollow = ground::hollowAt(*tin, {85, 105}, {});
+  REQUIRE(hollow);
+  CHECK(hollow->bottom == Approx(46));
+  CHECK(hollow->rim == Approx(49));
+  CHECK(hollow->spill.y >= 84 - 1e-6);
+  CHECK(hollow->spill.y <= 88 + 1e-6);
+  // The floor less the block and the step that the way out makes in it; then over the block.
+  CHECK(ground::storageAt(*tin, *hollow, 47).volume == Approx(1200 - 100 - 20));
+  CHECK(ground::storageAt(*tin, *hollow, 49).volume == Approx(3 * (1200 - 100 - 20) + 100));
+}

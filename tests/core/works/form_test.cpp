@@ -253,3 +253,17 @@ TEST_CASE(
     }
   }
 }
+
+TEST_CASE("A batter that runs out of ground is told with the slope that stays on it") {
+  const auto ground = gridGround(100, 10, [](double, double) { return 50; });
+  works::Pad pad{rectangle(60, 40, 94, 60), 54, {}};
+  const auto told = [&] {
+    std::string all;
+    for (const auto& doubt : works::place(pad, *ground, {}, {}).doubts) all += doubt.text;
+    return all;
+  };
+  // 6 m to the edge, 4 m high.
+  CHECK(told().find("a slope of 1.50:1") != std::string::npos);
+  pad.section = along({works::legToGround(1.49, 1.49)});
+  CHECK(told().empty());
+}
