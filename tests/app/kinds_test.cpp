@@ -1,11 +1,15 @@
 // Works of every kind, drawn, named sections, and what follows them.
 #include <catch2/catch.hpp>
 
+#include <QApplication>
+#include <QClipboard>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QPushButton>
 #include <QToolButton>
 
+#include "card/pond_card.h"
 #include "card/section_drawing.h"
 #include "card/sections_dialog.h"
 #include "support/driver.h"
@@ -100,6 +104,47 @@ TEST_CASE("A typical section is drawn, named, and followed by the works that use
   d.act("undo");
   d.settle();
   CHECK(d.workspace().evaluation()->works(pad.id)->placement->footprintArea == Approx(narrow));
+}
+
+TEST_CASE("The card of a pond shows what it holds and where it spills, and sizes it for a volume") {
+  Driver d;
+  REQUIRE(d.window.openProject(QString::fromStdString(demo("depot.inselberg"))));
+  d.settle();
+  std::size_t index = 0;
+  while (!d.works(index).shape.as<works::Pond>()) ++index;
+  d.workspace().chooseWorks(d.works(index).id);
+  auto* card = d.window.findChild<app::PondCard*>();
+  REQUIRE(card);
+  const auto shown = [&] {
+    Driver::waitFor([&] { return card->storage().has_value(); });
+    return *card->storage();
+  };
+  const auto before = shown();
+  CHECK(card->isVisible());
+  REQUIRE(d.workspace().spill());
+  CHECK(d.workspace().spill()->level == before.hollow.rim);
+  d.find<QPushButton>("copyStorage")->click();
+  CHECK(QApplication::clipboard()->text().count('\n') == static_cast<int>(before.table.size()) + 1);
+
+  auto* wanted = d.find<QLineEdit>("pondVolume");
+  d.find<QPushButton>("sizeByLevel")->click();  // nothing written yet
+  d.settle();
+  CHECK(!d.workspace().history().canUndo());
+  const double volume = std::round(1.2 * before.held);
+  wanted->setText(QString::number(volume) + " m³");
+  const works::Works old = d.works(index);
+  d.find<QPushButton>("sizeByOutline")->click();
+  Driver::waitFor([&] { return !(d.works(index) == old); });
+  d.settle();
+  Driver::waitFor([&] { return card->storage() && std::abs(card->storage()->held - volume) < 1e-3 * volume; });
+  CHECK(shown().held == Approx(volume).epsilon(1e-3));
+  d.act("undo");
+  d.settle();
+  CHECK(d.works(index) == old);
+  // Nothing of it is left for works that are no ponds.
+  d.workspace().chooseWorks(d.works(index == 0 ? 1 : 0).id);
+  CHECK(!card->isVisible());
+  CHECK(!d.workspace().spill());
 }
 
 TEST_CASE("A works that names a section that is not there says so, and is not balanced") {

@@ -33,6 +33,14 @@ TEST_CASE("pictures", "[.]") {
     d.workspace().chooseWorks(d.works(4).id);
     d.settle();
     shoot("depot");
+    for (std::size_t i = 0;; ++i) {
+      if (!d.works(i).shape.as<works::Pond>()) continue;
+      d.workspace().chooseWorks(d.works(i).id);
+      break;
+    }
+    Driver::waitFor([&] { return d.workspace().spill().has_value(); });
+    d.settle();
+    shoot("pond");
     d.whenDialog<app::SectionsDialog>([](app::SectionsDialog& dialog) {
       QTest::qWait(200);
       dialog.findChild<QListWidget*>("sectionList")->setCurrentRow(1);

@@ -1,15 +1,20 @@
 // Choosing and shaping works on the plan, on the card and in the column.
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDoubleSpinBox>
 #include <QInputDialog>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
+#include <QSpinBox>
+#include <set>
 
 #include "card/level_plot.h"
 #include "card/quantity_edit.h"
 #include "support/driver.h"
 #include "support/mound.h"
 #include "tools/draw_works_tool.h"
+#include "window/rows_dialog.h"
 #include "works/handles.h"
 
 using namespace inselberg;
@@ -575,4 +580,113 @@ TEST_CASE("With right angles on, sides are drawn along and square to the one bef
     CHECK(std::min(std::abs(side.x), std::abs(side.y)) < 1e-9);
     CHECK(plane::norm(side) * d.window.plan().view().scale > 40);
   }
+}
+
+TEST_CASE("Lengths and rectangles are typed while drawing and handles take what is typed over them") {
+  Driver d;
+  d.openDemo();
+  const std::size_t before = d.project().column.back()->works.size();
+  const auto type = [&](const QString& text) {
+    QTest::keyClicks(&d.window.plan(), text.left(1));
+    auto* entry = d.find<QLineEdit>("planEntry");
+    REQUIRE(entry->isVisible());
+    entry->setText(text);
+    QTest::keyClick(entry, Qt::Key_Return);
+    CHECK(!entry->isVisible());
+  };
+  // A rectangle from its first corner.
+  d.act("draw-pad");
+  d.clickPlan(d.at({-90, 20}));
+  type("30 x 12 at 60");
+  d.settle();
+  REQUIRE(d.project().column.back()->works.size() == before + 1);
+  const auto ring = works::outlineOf(d.works(before).shape);
+  CHECK(std::abs(plane::signedArea(ring)) == Approx(360));
+  // Sides by their lengths.
+  d.act("draw-berm");
+  d.clickPlan(d.at({-95, 60}));
+  d.movePlan(d.at({-40, 60}));
+  type("25");
+  type("10 at 0");
+  d.key(Qt::Key_Return);
+  d.settle();
+  const auto line = works::placesOf(d.works(before + 1).shape).front().points;
+  REQUIRE(line.size() == 3);
+  CHECK(plane::distance(line[0], line[1]) == Approx(25));
+  CHECK(line[2].y - line[1].y == Approx(10));
+  CHECK(line[2].x == Approx(line[1].x));
+
+  // The level, over its handle; an edge, out by so much.
+  d.workspace().chooseWorks(d.works(before).id);
+  d.act("select");
+  const auto handles = works::handlesOf(d.works(before).shape);
+  const auto hover = [&](works::Grip grip) {
+    for (const auto& h : handles) {
+      if (h.grip == grip) return d.movePlan(d.at(h.at));
+    }
+  };
+  const double level = *works::levelOf(d.works(before).shape);
+  hover(works::Grip::level);
+  type("+0.25");
+  CHECK(*works::levelOf(d.works(before).shape) == Approx(level + 0.25));
+  hover(works::Grip::side);
+  type("2");
+  const double area = std::abs(plane::signedArea(works::outlineOf(d.works(before).shape)));
+  CHECK((area == Approx(360 + 60) || area == Approx(360 + 24)));
+  // In the middle of a drag.
+  d.settle();
+  const auto corner = works::outlineOf(d.works(before).shape)[0];
+  d.movePlan(d.at(corner));
+  QTest::mousePress(&d.window.plan(), Qt::LeftButton, {}, d.at(corner));
+  d.movePlan(d.at(corner) + QPoint(12, 9), Qt::LeftButton);
+  type("+1 +1");
+  QTest::mouseRelease(&d.window.plan(), Qt::LeftButton, {}, d.at(corner) + QPoint(12, 9));
+  CHECK(plane::distance(works::outlineOf(d.works(before).shape)[0], corner + plane::Vec2{1, 1}) < 1e-6);
+}
+
+TEST_CASE("Works are copied in rows and drawn around and rounded and each is one step to undo") {
+  Driver d;
+  d.openDemo();
+  d.workspace().chooseWorks(d.works(0).id);
+  const std::size_t before = d.project().column.back()->works.size();
+  const auto first = works::outlineOf(d.works(0).shape);
+  d.whenDialog<app::RowsDialog>([](app::RowsDialog& dialog) {
+    dialog.findChild<QSpinBox*>("rowAlong")->setValue(3);
+    dialog.findChild<QSpinBox*>("rowCount")->setValue(2);
+    dialog.findChild<QDoubleSpinBox*>("rowSpacing")->setValue(50);
+    dialog.findChild<QDoubleSpinBox*>("rowBearing")->setValue(0);
+    dialog.findChild<QDoubleSpinBox*>("rowsApart")->setValue(30);
+    dialog.accept();
+  });
+  d.act("rowsOfWorks");
+  REQUIRE(d.project().column.back()->works.size() == before + 5);
+  std::set<std::string> names;
+  for (std::size_t i = 0; i < before + 5; ++i) names.insert(d.works(i).name);
+  CHECK(names.size() == before + 5);
+  CHECK(plane::distance(works::outlineOf(d.works(before + 4).shape)[0], first[0] + plane::Vec2{30, 100}) < 1e-9);
+  d.act("undo");
+  CHECK(d.project().column.back()->works.size() == before);
+
+  d.workspace().chooseWorks(d.works(0).id);
+  d.whenDialog<QInputDialog>([](QInputDialog& dialog) {
+    dialog.setDoubleValue(4);
+    dialog.accept();
+  });
+  d.act("padAround");
+  REQUIRE(d.project().column.back()->works.size() == before + 1);
+  CHECK(works::levelOf(d.works(before).shape) == works::levelOf(d.works(0).shape));
+  CHECK(std::abs(plane::signedArea(works::outlineOf(d.works(before).shape))) > std::abs(plane::signedArea(first)));
+  d.act("undo");
+
+  d.workspace().chooseWorks(d.works(0).id);
+  d.whenDialog<QInputDialog>([](QInputDialog& dialog) {
+    dialog.setDoubleValue(3);
+    dialog.accept();
+  });
+  d.act("roundCorners");
+  CHECK(works::outlineOf(d.works(0).shape).size() > first.size());
+  d.settle();
+  d.act("undo");
+  CHECK(works::outlineOf(d.works(0).shape) == first);
+  d.settle();
 }

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "base/quantity.h"
+#include "card/rows.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -15,24 +16,7 @@ LevelPlot::LevelPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(t
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->addWidget(plot_);
-  plot_->setBackground(QBrush(theme::panel));
-  plot_->axisRect()->setMinimumMargins(QMargins(6, 6, 8, 4));
-  QFont small = font();
-  small.setPixelSize(10);
-  for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) {
-    axis->setBasePen(QPen(theme::rule));
-    axis->setTickPen(QPen(theme::rule));
-    axis->setSubTickPen(Qt::NoPen);
-    axis->setTickLabelColor(theme::muted);
-    axis->setTickLabelFont(small);
-    axis->setLabelFont(small);
-    axis->setLabelColor(theme::muted);
-    axis->grid()->setPen(QPen(theme::rule, 0.5));
-    axis->ticker()->setTickCount(4);
-  }
-  plot_->yAxis->setNumberFormat("f");
-  plot_->yAxis->setNumberPrecision(0);
-  plot_->xAxis->setNumberFormat("f");
+  dressPlot(*plot_);
   plot_->xAxis->setNumberPrecision(1);
   plot_->xAxis->setLabel(tr("level, m"));
   plot_->yAxis->setLabel(tr("m³"));

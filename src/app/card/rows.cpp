@@ -1,5 +1,7 @@
 #include "card/rows.h"
 
+#include <qcustomplot.h>
+
 #include <QFrame>
 
 #include "base/quantity.h"
@@ -31,6 +33,26 @@ QWidget* ruleLine(QWidget* parent) {
   line->setFixedHeight(1);
   line->setStyleSheet(QString("background: %1;").arg(theme::rule.name()));
   return line;
+}
+
+void dressPlot(QCustomPlot& plot) {
+  plot.setBackground(QBrush(theme::panel));
+  plot.axisRect()->setMinimumMargins(QMargins(6, 6, 8, 4));
+  QFont small = plot.font();
+  small.setPixelSize(10);
+  for (QCPAxis* axis : {plot.xAxis, plot.yAxis}) {
+    axis->setBasePen(QPen(theme::rule));
+    axis->setTickPen(QPen(theme::rule));
+    axis->setSubTickPen(Qt::NoPen);
+    axis->setTickLabelColor(theme::muted);
+    axis->setTickLabelFont(small);
+    axis->setLabelFont(small);
+    axis->setLabelColor(theme::muted);
+    axis->grid()->setPen(QPen(theme::rule, 0.5));
+    axis->ticker()->setTickCount(4);
+    axis->setNumberFormat("f");
+    axis->setNumberPrecision(0);
+  }
 }
 
 }  // namespace inselberg::app

@@ -5,6 +5,8 @@
 #include <QFormLayout>
 #include <QLabel>
 
+class QCustomPlot;
+
 namespace inselberg::app {
 
 // A row with a right-aligned figure; a row without a name spans the whole width.
@@ -12,5 +14,7 @@ QLabel* addFigure(QFormLayout& form, const QString& name, const QColor& colour);
 // A volume in whole cubic metres, with the exact value in the tooltip.
 void showVolume(QLabel& label, double cubicMetres);
 QWidget* ruleLine(QWidget* parent);
+// A small plot in the colours of the card.
+void dressPlot(QCustomPlot& plot);
 
 }  // namespace inselberg::app

@@ -10,18 +10,15 @@
 #include "base/quantity.h"
 #include "card/field_form.h"
 #include "card/level_plot.h"
+#include "card/pond_card.h"
 #include "card/rows.h"
 #include "report/ledger.h"
-#include "report/pond_storage.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
 
 WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
-    : QWidget(parent),
-      workspace_(workspace),
-      worker_([this](const std::string& why) { tellFailed(why); }),
-      storageWorker_([this](const std::string& why) { tellFailed(why); }) {
+    : QWidget(parent), workspace_(workspace), worker_([this](const std::string& why) { tellFailed(why); }) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(8);
@@ -40,6 +37,8 @@ WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
   layout->addWidget(found_);
   layout->addWidget(ruleLine(this));
   makeFigures(*layout);
+  pond_ = new PondCard(workspace_, this);
+  layout->addWidget(pond_);
   makePlot(*layout);
 }
 
@@ -150,7 +149,7 @@ void WorksCard::refresh() {
   if (level) plot_->setLevel(*level);
   showFigures(*works);
   refreshCurve();
-  refreshStorage();
+  pond_->refresh();
 }
 
 void WorksCard::showFigures(const works::Works& works) {
@@ -173,7 +172,7 @@ void WorksCard::showFigures(const works::Works& works) {
   footprint_->setText(QString::fromStdString(formatNumber(placed->placement->footprintArea, 0)) + " m²");
 }
 
-// What was found by placing it, and of a pond what it holds.
+// What was found by placing it.
 void WorksCard::showFound() {
   const auto works = chosen();
   const auto* placed = works ? workspace_.evaluation()->works(works->id) : nullptr;
@@ -182,47 +181,9 @@ void WorksCard::showFound() {
     for (const works::Figure& figure : placed->placement->figures)
       found +=
           tr("%1 %2").arg(QString::fromStdString(figure.label).toLower(), QString::fromStdString(works::shown(figure)));
-    if (storageFor_ == works->id && !storage_.isEmpty()) found += storage_;
   }
   found_->setText(found.isEmpty() ? QString() : tr("Found: %1").arg(found.join(", ")));
   found_->setVisible(!found.isEmpty());
-}
-
-// Water may spread far on a ground: it is followed on a worker, once a ground is whole.
-void WorksCard::refreshStorage() {
-  const auto works = chosen();
-  const project::EvaluationPtr evaluation = workspace_.evaluation();
-  if (!works || !works->shape.as<works::Pond>() || !evaluation->whole) return;
-  if (storageFor_ == works->id && storageOf_ == evaluation) return;
-  if (storageFor_ != works->id) storage_.clear();
-  storageFor_ = works->id;
-  storageOf_ = evaluation;
-  storageWorker_.post([this, evaluation, id = works->id](const Worker::Token& token) {
-    const Progress progress([&] { return token.superseded(); });
-    try {
-      QString text;
-      for (const auto& ground : evaluation->grounds) {
-        for (const auto& w : ground.works) {
-          const auto storage = w.works->id == id ? report::storageOf(ground, w, progress) : std::nullopt;
-          if (!storage) continue;
-          const auto level = [](double z) { return QString::fromStdString(formatNumber(z, 2)); };
-          text = tr("holds %1 m³ to %2 m, spills at %3 m")
-                     .arg(QString::fromStdString(formatNumber(storage->held, 0)),
-                          level(storage->water.value_or(storage->hollow.rim)), level(storage->hollow.rim));
-          if (const auto freeboard = storage->freeboard()) text += tr(", freeboard %1 m").arg(level(*freeboard));
-        }
-      }
-      QMetaObject::invokeMethod(
-          this,
-          [this, evaluation, text] {
-            if (evaluation != storageOf_) return;
-            storage_ = text;
-            showFound();
-          },
-          Qt::QueuedConnection);
-    } catch (const Cancelled&) {
-    }
-  });
 }
 
 void WorksCard::refreshCurve() {

@@ -18,6 +18,7 @@ namespace inselberg::app {
 
 class FieldForm;
 class LevelPlot;
+class PondCard;
 
 class WorksCard : public QWidget {
   Q_OBJECT
@@ -39,7 +40,6 @@ class WorksCard : public QWidget {
   void showFigures(const works::Works& works);
   // Asks for the curve when what it depends on has changed.
   void refreshCurve();
-  void refreshStorage();
   void tellFailed(const std::string& why);
   void showFound();
   void computeCurve();
@@ -53,15 +53,12 @@ class WorksCard : public QWidget {
   QLabel *cutCost_, *fillCost_, *surplus_, *footprint_, *unmeasured_;
   QPushButton* balance_;
   LevelPlot* plot_;
+  PondCard* pond_;
   QLabel* plotNote_;
   QTimer* curveTimer_;
   Hash curveOf_;
-  project::EvaluationPtr storageOf_;  // what the pond's storage is being told of, or was
-  WorksId storageFor_;
-  QString storage_;
   ground::TinPtr curveUnder_;  // held, so that its address stays its own
   Worker worker_;
-  Worker storageWorker_;
 };
 
 }  // namespace inselberg::app

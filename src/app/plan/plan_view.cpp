@@ -11,6 +11,7 @@
 #include <utility>
 
 #include "base/quantity.h"
+#include "canvas/label.h"
 #include "canvas/source_layer.h"
 #include "ground/steepness.h"
 #include "plan/legend.h"
@@ -79,6 +80,7 @@ PlanView::PlanView(Workspace& workspace, ViewState& state, QWidget* parent)
     if (!shownGround()) fitted_ = false;
   });
   connect(&workspace_, &Workspace::selectionChanged, this, [this] { requestPicture(); });
+  connect(&workspace_, &Workspace::spillChanged, this, [this] { update(); });
   connect(&state_, &ViewState::changed, this, [this] { requestPicture(); });
 }
 
@@ -473,6 +475,25 @@ void PlanView::paintWorks(QPainter& painter) {
     }
     if (g.id == workspace_.chosenGround()) break;
   }
+  paintSpill(painter);
+}
+
+// A drop where the water of the chosen pond leaves.
+void PlanView::paintSpill(QPainter& painter) {
+  if (!workspace_.spill()) return;
+  const QPointF at = view_.toScreen(workspace_.spill()->at);
+  QPainterPath drop(at);
+  drop.cubicTo(at + QPointF(9, -12), at + QPointF(6, -18), at + QPointF(0, -18));
+  drop.cubicTo(at + QPointF(-6, -18), at + QPointF(-9, -12), at);
+  painter.setPen(QPen(theme::paper, 1.5));
+  painter.setBrush(theme::fill);
+  painter.drawPath(drop);
+  // Away from the pond and its handles.
+  const auto placed = workspace_.project()->works(workspace_.chosenWorks());
+  const QString text = tr("spills at %1").arg(QString::fromStdString(formatNumber(workspace_.spill()->level, 2)));
+  const bool left = placed.ground && workspace_.spill()->at.x < works::middleOf(placed.works->shape).x;
+  const double aside = left ? -14.0 - painter.fontMetrics().horizontalAdvance(text) : 14;
+  paintLabel(painter, text, at + QPointF(aside, -20), width());
 }
 
 // What to do next, on a plate at the top right.

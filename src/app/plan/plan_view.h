@@ -69,6 +69,7 @@ class PlanView : public QWidget, public Canvas {
   void paintFurniture(QPainter& painter);
   void paintLegend(QPainter& painter);
   void paintHint(QPainter& painter);
+  void paintSpill(QPainter& painter);
   void paintEmpty(QPainter& painter);
   void paintDoubts(QPainter& painter);
   void paintSnapping(QPainter& painter);

@@ -3,11 +3,14 @@
 #include <QCoreApplication>
 #include <QPainter>
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "base/error.h"
 #include "base/quantity.h"
 #include "canvas/label.h"
+#include "plane/bearing.h"
+#include "plane/place_text.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -17,6 +20,20 @@ using plane::Vec2;
 
 QString tr(const char* text) {
   return QCoreApplication::translate("DrawWorksTool", text);
+}
+
+// "40 x 25" or "40 x 25 at 30": the other corners of a rectangle, its first side on the bearing, or east, and the
+// second to the right of it. Nothing when the text is none.
+std::optional<std::array<Vec2, 3>> rectangleFrom(Vec2 corner, const QString& text) {
+  const auto at = text.indexOf("at");
+  const QStringList sides = text.left(at < 0 ? text.size() : at).split('x', Qt::KeepEmptyParts, Qt::CaseInsensitive);
+  if (sides.size() != 2) return std::nullopt;
+  const auto along = parseLength(sides[0].trimmed().toStdString(), std::nullopt);
+  const auto across = parseLength(sides[1].trimmed().toStdString(), std::nullopt);
+  const auto bearing = at < 0 ? std::optional(90.0) : parseNumber(text.mid(at + 2).toStdString());
+  if (!along || !across || !bearing || *along <= 0 || *across <= 0) return std::nullopt;
+  const Vec2 u = *along * plane::towards(*bearing), v = *across * plane::towards(*bearing + 90);
+  return std::array{corner + u, corner + u + v, corner + v};
 }
 
 }  // namespace
@@ -35,8 +52,9 @@ QString DrawWorksTool::hint() const {
     return (outline_ ? tr("Click the first corner of the %1. Esc ends.") : tr("Click where the %1 begins. Esc ends."))
         .arg(kind);
   if (points_.size() < fewest())
-    return outline_ ? tr("Click the next corner. Backspace takes one back, Esc ends.")
-                    : tr("Click the next point. Backspace takes one back, Esc ends.");
+    return outline_ ? tr("Click the next corner, or type its distance, or 40 x 25 for a rectangle. Backspace takes one "
+                         "back, Esc ends.")
+                    : tr("Click the next point, or type its distance. Backspace takes one back, Esc ends.");
   return outline_ ? tr("Click the next corner; Enter, a double-click or the first corner closes the outline.")
                   : tr("Click the next point; Enter or a double-click ends the line.");
 }
@@ -81,6 +99,29 @@ bool DrawWorksTool::key(int key, Qt::KeyboardModifiers) {
     default:
       return false;
   }
+}
+
+// A place in the forms that survey lines take; a rectangle; or a length alone, towards the pointer.
+QString DrawWorksTool::typed(const QString& text) {
+  const auto last = points_.empty() ? std::optional<Vec2>() : points_.back();
+  auto place = plane::parsePlace(text.trimmed().toStdString(), canvas_.workspace().project()->origin, last);
+  if (!place && last && pointer_ && !(*pointer_ == *last)) {
+    const auto length = parseLength(text.trimmed().toStdString(), std::nullopt);
+    if (length && *length > 0) place = *last + *length * plane::unit(*pointer_ - *last);
+  }
+  if (!place && outline_ && points_.size() == 1) {
+    if (const auto others = rectangleFrom(points_.front(), text.trimmed())) {
+      points_.insert(points_.end(), others->begin(), others->end());
+      finish();
+      return {};
+    }
+  }
+  if (!place)
+    return last ? tr("Write a length like 25 towards the pointer, 25 at 120 (length at bearing), +5 -3, a place like "
+                     "412010 6187020, or of a rectangle 40 x 25 at 30 (its sides, the first at a bearing).")
+                : tr("Write a place like 412010 6187020.");
+  points_.push_back(*place);
+  return {};
 }
 
 void DrawWorksTool::finish() {

@@ -14,6 +14,8 @@ class DrawWorksTool : public Tool {
   void move(const Pointed& at, bool dragging, Qt::KeyboardModifiers modifiers) override;
   void doubleClick(const Pointed& at) override;
   bool key(int key, Qt::KeyboardModifiers modifiers) override;
+  bool wantsText() const override { return true; }
+  QString typed(const QString& text) override;
   void paint(QPainter& painter) override;
   std::optional<std::pair<plane::Vec2, plane::Vec2>> lockFrom() const override;
 

@@ -5,6 +5,8 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/quantity.h"
+#include "plane/place_text.h"
 #include "theme/theme.h"
 #include "works/transform.h"
 
@@ -124,13 +126,13 @@ QString SelectTool::hint() const {
                : tr("Drag the whole or the level handle beside it; zoom in for corners and edges. Esc lets go.");
   switch (handle->grip) {
     case Grip::corner:
-      return tr("Drag the corner. Delete removes it.");
+      return tr("Drag the corner, or type where it goes. Delete removes it.");
     case Grip::side:
-      return tr("Drag the edge. Double-click adds a corner.");
+      return tr("Drag the edge, or type how far out. Double-click adds a corner.");
     case Grip::level:
-      return tr("Drag up or down to change the level; hold Shift for fine steps.");
+      return tr("Drag up or down to change the level, or type it; Shift for fine steps.");
     case Grip::fall:
-      return tr("Drag the tip to swing the fall, further out to steepen it.");
+      return tr("Drag the tip to swing the fall, further out to steepen it; or type 2 at 135.");
     default:
       return tr("Drag to move the whole.");
   }
@@ -225,6 +227,86 @@ bool SelectTool::key(int key, Qt::KeyboardModifiers modifiers) {
                      tr("remove %1").arg(QString::fromStdString(works->name)));
   }
   return true;
+}
+
+// While a handle is dragged, or under the pointer.
+bool SelectTool::wantsText() const {
+  if (canvas_.workspace().readOnly()) return false;
+  return drag_ || (hovered_ && hovered_->grip != Grip::whole);
+}
+
+namespace {
+
+// The works with a handle moved to what was typed; nothing when that is no such thing.
+std::optional<works::Shape> movedAsTyped(const works::Shape& shape, const works::Handle& handle,
+                                         const std::string& text, const plane::Origin& origin) {
+  switch (handle.grip) {
+    case Grip::corner:
+    case Grip::whole: {
+      const Vec2 from = handle.grip == Grip::corner ? handle.at : works::placeOf(shape);
+      const auto to = plane::parsePlace(text, origin, from);
+      return to ? works::moved(shape, handle, {from, *to}) : std::nullopt;
+    }
+    case Grip::side: {
+      const auto out = parseLength(text, 0.0);
+      if (!out) return std::nullopt;
+      const auto points = std::get<works::Places>(shape.get(handle.field));
+      const Vec2 way = plane::unit(points[(handle.index + 1) % points.size()] - points[handle.index]);
+      return works::moved(shape, handle, {handle.at, handle.at + *out * plane::rightOf(way)});
+    }
+    case Grip::level: {
+      const double now = *works::levelOf(shape);
+      const auto level = parseLength(text, now);
+      return level ? works::moved(shape, handle, {handle.at, handle.at, *level - now}) : std::nullopt;
+    }
+    default: {
+      // A percentage, and a bearing after "at".
+      const auto at = text.find("at");
+      const auto percent = parseNumber(text.substr(0, at));
+      const auto bearing =
+          at == std::string::npos ? std::optional(works::fallOf(shape)->bearing) : parseNumber(text.substr(at + 2));
+      if (!percent || !bearing || *percent < 0) return std::nullopt;
+      const works::Shape next = works::withFall(shape, *percent, *bearing);
+      return works::wrong(next) ? std::nullopt : std::optional(next);
+    }
+  }
+}
+
+QString wanted(Grip grip) {
+  switch (grip) {
+    case Grip::corner:
+      return tr("Write where the corner goes: +5 -3, 2.5 at 120 (length at bearing), or 412010 6187020.");
+    case Grip::whole:
+      return tr("Write how far it moves: +5 -3, or 25 at 120 (length at bearing).");
+    case Grip::side:
+      return tr("Write how far the edge moves out, like 2.5; inwards is -2.5.");
+    case Grip::level:
+      return tr("Write a level like 79.5, or a change like +0.25.");
+    default:
+      return tr("Write a fall like 2, or 2 at 135 (percent at bearing).");
+  }
+}
+
+}  // namespace
+
+QString SelectTool::typed(const QString& text) {
+  const auto handle = drag_ ? std::optional(drag_->handle) : hovered_;
+  const auto works = drag_ ? std::optional(drag_->before) : chosen();
+  if (!handle || !works) return {};
+  const auto shape =
+      movedAsTyped(works->shape, *handle, text.trimmed().toStdString(), canvas_.workspace().project()->origin);
+  if (!shape) return wanted(handle->grip);
+  if (drag_) {
+    drag_.reset();
+    canvas_.workspace().dropTransient();
+  }
+  works::Works changed = *works;
+  changed.shape = *shape;
+  hovered_.reset();
+  if (!(changed == *works))
+    canvas_.workspace().commit(project::withWorks(*canvas_.workspace().project(), changed),
+                               QString::fromStdString(works::movedText(*works, *handle)));
+  return {};
 }
 
 void SelectTool::removeCornerOf(const works::Works& works) {

@@ -16,6 +16,8 @@ class SelectTool : public Tool {
   void release(const Pointed& at) override;
   void doubleClick(const Pointed& at) override;
   bool key(int key, Qt::KeyboardModifiers modifiers) override;
+  bool wantsText() const override;
+  QString typed(const QString& text) override;
   void paint(QPainter& painter) override;
   bool holds(const Pointed& at) const override;
   bool snaps() const override { return drag_ && drag_->handle.grip == works::Grip::corner; }

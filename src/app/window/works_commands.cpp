@@ -1,13 +1,17 @@
 // Undo and redo; drawing, choosing and balancing works.
 #include <QInputDialog>
 #include <algorithm>
+#include <cmath>
 
+#include "base/error.h"
 #include "card/sections_dialog.h"
+#include "plane/offset.h"
 #include "theme/theme.h"
 #include "tools/draw_works_tool.h"
 #include "tools/select_tool.h"
 #include "window/command.h"
 #include "window/main_window.h"
+#include "window/rows_dialog.h"
 #include "works/transform.h"
 
 namespace inselberg::app {
@@ -20,24 +24,75 @@ void remove(Workspace& workspace) {
                      tr("remove %1").arg(QString::fromStdString(placed.works->name)));
 }
 
-// Puts a copy beside the chosen works, and chooses it.
+// A name of the first's that no works of the ground has yet: the copy of a copy is another of the first.
+std::string nameOfCopy(const project::Project& project, GroundId ground, const std::string& name) {
+  const std::string start = name.substr(0, name.rfind(" copy")) + " copy";
+  std::string free = start;
+  const auto taken = [&] {
+    const auto& all = project.ground(ground)->works;
+    return std::any_of(all.begin(), all.end(), [&](const project::WorksPtr& w) { return w->name == free; });
+  };
+  for (int i = 2; taken(); ++i) free = start + " " + std::to_string(i);
+  return free;
+}
+
+// Copies of the chosen works, moved by so much; chooses the last.
+void copyBy(Workspace& workspace, const std::vector<plane::Vec2>& shifts) {
+  const auto placed = workspace.project()->works(workspace.chosenWorks());
+  if (!placed.ground || shifts.empty()) return;
+  project::ProjectPtr project = workspace.project();
+  WorksId last;
+  for (const plane::Vec2 by : shifts) {
+    last = WorksId{project->nextId};
+    project =
+        project::withNewWorks(*project, placed.ground->id, nameOfCopy(*project, placed.ground->id, placed.works->name),
+                              works::shifted(placed.works->shape, by));
+  }
+  workspace.commit(project, tr("copy %1").arg(QString::fromStdString(placed.works->name)));
+  workspace.chooseWorks(last);
+}
+
+constexpr double kGap = 5;  // m between a works and its copy
+
 void copy(Workspace& workspace) {
   const auto placed = workspace.project()->works(workspace.chosenWorks());
+  if (placed.ground) copyBy(workspace, {{works::boundsOf(placed.works->shape).width() + kGap, 0}});
+}
+
+void copyInRows(MainWindow& w) {
+  const auto placed = w.workspace().project()->works(w.workspace().chosenWorks());
   if (!placed.ground) return;
-  constexpr double kGap = 5;  // m
-  const works::Shape& shape = placed.works->shape;
-  // The copy of a copy is another of the first.
-  const std::string first = placed.works->name.substr(0, placed.works->name.rfind(" copy")), start = first + " copy";
-  std::string name = start;
-  const auto taken = [&] {
-    const auto& all = placed.ground->works;
-    return std::any_of(all.begin(), all.end(), [&](const project::WorksPtr& w) { return w->name == name; });
-  };
-  for (int i = 2; taken(); ++i) name = start + " " + std::to_string(i);
+  const plane::Box box = works::boundsOf(placed.works->shape);
+  RowsDialog dialog(QString::fromStdString(placed.works->name), std::ceil(std::max(box.width(), box.height()) + kGap),
+                    &w);
+  if (dialog.exec() == QDialog::Accepted) copyBy(w.workspace(), dialog.shifts());
+}
+
+// A pad at the level of the chosen works, its outline that one's moved out.
+void drawAround(MainWindow& w) {
+  Workspace& workspace = w.workspace();
+  const auto placed = workspace.project()->works(workspace.chosenWorks());
+  const plane::Ring outline = placed.ground ? works::outlineOf(placed.works->shape) : plane::Ring();
+  if (outline.empty()) return;
+  bool given = false;
+  const double by = QInputDialog::getDouble(&w, tr("Pad around"), tr("Metres out from its outline; inwards below zero"),
+                                            2, -1000, 1000, 2, &given, Qt::WindowFlags(), 0.5);
+  if (!given) return;
+  const auto parts = plane::offset({outline, {}}, by, plane::OffsetCorners::square);
+  if (parts.size() != 1) {
+    Q_EMIT workspace.message(parts.empty() ? tr("Nothing is left so far inside. Try less.")
+                                           : tr("So far inside the outline falls apart. Try less."),
+                             true);
+    return;
+  }
+  works::Pad pad{parts[0].outer, works::levelOf(placed.works->shape).value_or(0), {}};
+  works::Shape shape = pad;
+  const auto* ground = workspace.evaluation()->ground(placed.ground->id);
+  if (!works::levelOf(placed.works->shape) && ground && ground->tin) shape = works::startedOn(shape, *ground->tin);
   const WorksId id{workspace.project()->nextId};
-  workspace.commit(project::withNewWorks(*workspace.project(), placed.ground->id, name,
-                                         works::shifted(shape, {works::boundsOf(shape).width() + kGap, 0})),
-                   tr("copy %1").arg(QString::fromStdString(placed.works->name)));
+  const std::string name = "Around " + placed.works->name;
+  workspace.commit(project::withNewWorks(*workspace.project(), placed.ground->id, name, shape),
+                   tr("draw %1").arg(QString::fromStdString(name)));
   workspace.chooseWorks(id);
 }
 
@@ -56,6 +111,18 @@ void turn(MainWindow& w) {
   if (given)
     change(w.workspace(), tr("turn %1"),
            [&](const works::Shape& s) { return works::turned(s, works::middleOf(s), degrees); });
+}
+
+void roundCorners(MainWindow& w) {
+  bool given = false;
+  const double radius = QInputDialog::getDouble(&w, tr("Round the corners"), tr("Radius in metres"), 3, 0.01, 1000, 2,
+                                                &given, Qt::WindowFlags(), 0.5);
+  if (!given) return;
+  try {
+    change(w.workspace(), tr("round %1"), [&](const works::Shape& s) { return works::rounded(s, radius); });
+  } catch (const Error& e) {
+    Q_EMIT w.workspace().message(tr("The corners stay as they are: %1").arg(QString::fromUtf8(e.what())), true);
+  }
 }
 
 // One for each kind of works.
@@ -148,6 +215,28 @@ Commands worksCommands(MainWindow& w) {
                   .key = QKeySequence(Qt::CTRL | Qt::Key_D),
                   .words = tr("duplicate repeat another pad"),
                   .run = [&workspace] { copy(workspace); },
+                  .enabled = chosen});
+  list.push_back({.id = "rowsOfWorks",
+                  .text = tr("Copies of the chosen works in rows…"),
+                  .menu = "&Edit",
+                  .words = tr("array grid repeat several"),
+                  .run = [&w] { copyInRows(w); },
+                  .enabled = chosen});
+  list.push_back({.id = "padAround",
+                  .text = tr("Pad around the chosen works…"),
+                  .menu = "&Edit",
+                  .words = tr("offset outline parallel margin"),
+                  .run = [&w] { drawAround(w); },
+                  .enabled =
+                      [&w, chosen] {
+                        const auto placed = w.workspace().project()->works(w.workspace().chosenWorks());
+                        return chosen() && placed.ground && !works::outlineOf(placed.works->shape).empty();
+                      }});
+  list.push_back({.id = "roundCorners",
+                  .text = tr("Round the corners of the chosen works…"),
+                  .menu = "&Edit",
+                  .words = tr("radius fillet arc curve"),
+                  .run = [&w] { roundCorners(w); },
                   .enabled = chosen});
   list.push_back({.id = "turnWorks",
                   .text = tr("Turn the chosen works…"),

@@ -367,17 +367,11 @@ void Workspace::balance(WorksId id) {
     Q_EMIT message(tr("%1 has no level of its own to balance.").arg(QString::fromStdString(current.works->name)), true);
     return;
   }
-  works::Works works = *current.works;
-  try {
-    works.shape = project::withSectionsOf(*project(), works.shape);
-  } catch (const Error& e) {
-    Q_EMIT message(tr("%1 cannot be balanced: %2").arg(QString::fromStdString(works.name), QString::fromUtf8(e.what())),
-                   true);
-    return;
-  }
+  const auto works = withItsSections(id, tr("%1 cannot be balanced: %2"));
+  if (!works) return;
   const auto cancelled = std::make_shared<std::atomic<bool>>(false);
   cancelled_ = cancelled;
-  balancer_.post([this, works, under = placed->under, origin = project()->origin, cancelled, level = *level,
+  balancer_.post([this, works = *works, under = placed->under, origin = project()->origin, cancelled, level = *level,
                   shown = shown_](const Worker::Token& token) {
     const Progress progress([&] { return token.leaving() || *cancelled; });
     const auto limits = balance::limitsOn(*under);
@@ -404,6 +398,69 @@ void Workspace::setBalanced(WorksId id, const balance::LevelBalance& found) {
   Q_EMIT message(found.closed ? tr("%1 balances at %2 m.").arg(name, level)
                               : tr("No level balances %1 exactly; %2 m is the nearest.").arg(name, level),
                  !found.closed);
+}
+
+std::optional<works::Works> Workspace::withItsSections(WorksId id, const QString& cannot) {
+  works::Works works = *project()->works(id).works;
+  try {
+    works.shape = project::withSectionsOf(*project(), works.shape);
+    return works;
+  } catch (const Error& e) {
+    Q_EMIT message(cannot.arg(QString::fromStdString(works.name), QString::fromUtf8(e.what())), true);
+    return std::nullopt;
+  }
+}
+
+void Workspace::sizePond(WorksId id, double volume, works::SizeBy by) {
+  const auto* placed = evaluation_->works(id);
+  if (!placed || !project()->works(id).ground) {
+    Q_EMIT message(tr("There is no pond to size yet: the ground under it is missing."), true);
+    return;
+  }
+  const auto works = withItsSections(id, tr("%1 cannot be sized: %2"));
+  if (!works || !works->shape.as<works::Pond>()) return;
+  const auto cancelled = std::make_shared<std::atomic<bool>>(false);
+  cancelled_ = cancelled;
+  balancer_.post([this, works = *works, under = placed->under, origin = project()->origin, cancelled, volume, by,
+                  shown = shown_](const Worker::Token& token) {
+    const Progress progress([&] { return token.leaving() || *cancelled; });
+    const auto found = works::sizedFor(*works.shape.as<works::Pond>(), volume, by, *under, origin, progress);
+    QMetaObject::invokeMethod(
+        this,
+        [this, id = works.id, found, by, shown] {
+          if (shown == shown_) whenAtRest([this, id, found, by] { setSized(id, found, by); });
+        },
+        Qt::QueuedConnection);
+  });
+}
+
+void Workspace::setSized(WorksId id, const works::SizedPond& found, works::SizeBy by) {
+  const auto now = project()->works(id);
+  const auto* pond = now.ground ? now.works->shape.as<works::Pond>() : nullptr;
+  if (!pond) return;
+  // Only what was looked for, so that what was changed meanwhile stays, and sections keep their names.
+  works::Pond sized = *pond;
+  if (by == works::SizeBy::outline) {
+    sized.outline = found.pond.outline;
+  } else {
+    sized.bottom = found.pond.bottom, sized.top = found.pond.top, sized.water = found.pond.water;
+  }
+  works::Works changed = *now.works;
+  changed.shape = sized;
+  const QString name = QString::fromStdString(changed.name);
+  commit(project::withWorks(*project(), changed), tr("size %1").arg(name));
+  const QString held = QString::fromStdString(formatNumber(found.held, 1));
+  Q_EMIT message(found.reached ? tr("%1 holds %2 m³.").arg(name, held)
+                 : by == works::SizeBy::level
+                     ? tr("%1 holds %2 m³, the nearest its levels give: size it by its outline.").arg(name, held)
+                     : tr("%1 holds %2 m³, the nearest its outline gives: size it by its levels.").arg(name, held),
+                 !found.reached);
+}
+
+void Workspace::showSpill(std::optional<Spill> spill) {
+  if (!spill && !spill_) return;
+  spill_ = spill;
+  Q_EMIT spillChanged();
 }
 
 }  // namespace inselberg::app

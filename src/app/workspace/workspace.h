@@ -13,6 +13,7 @@
 #include "project/features.h"
 #include "project/history.h"
 #include "store/recovery.h"
+#include "works/pond_storage.h"
 
 class QTimer;
 
@@ -75,6 +76,15 @@ class Workspace : public QObject {
 
   // Finds the level at which the works balances, in the background; one undo step at the end.
   void balance(WorksId id);
+  // Finds the size at which a pond holds so many cubic metres, likewise.
+  void sizePond(WorksId id, double volume, works::SizeBy by);
+  // Where the water of the chosen pond leaves, and at what level; nothing when it is not known.
+  struct Spill {
+    plane::Vec2 at;
+    double level = 0;
+  };
+  const std::optional<Spill>& spill() const { return spill_; }
+  void showSpill(std::optional<Spill> spill);
   // Computes what is on the screen anew, from what is known.
   void recompute() { evaluate(); }
   // Stops what is being computed.
@@ -84,6 +94,7 @@ class Workspace : public QObject {
   void projectChanged();
   void evaluationChanged();
   void selectionChanged();
+  void spillChanged();
   void fileChanged();                                // path or saved state
   void busy(const QString& stage, double fraction);  // fraction below 0: nothing is being computed
   void message(const QString& text, bool wrong);
@@ -94,6 +105,9 @@ class Workspace : public QObject {
   void evaluate();
   void mendSelection();
   void setBalanced(WorksId id, const balance::LevelBalance& found);
+  void setSized(WorksId id, const works::SizedPond& found, works::SizeBy by);
+  // A works with the legs of its sections; nothing, and a message, where one of them is missing.
+  std::optional<works::Works> withItsSections(WorksId id, const QString& cannot);
   // Writes the recovery file in the background, then, only when that went well, does what is to come afterwards.
   void keep(std::function<void()> afterwards);
   // Tells in the window what a worker could not go on from; from any thread.
@@ -115,6 +129,7 @@ class Workspace : public QObject {
   store::FileState onDisk_;                     // that file as it was read or written last
   std::vector<std::function<void()>> waiting_;  // for the end of a drag
   WorksId chosenWorks_;
+  std::optional<Spill> spill_;
   GroundId chosenGround_;
   std::vector<project::Feature> chosenFeatures_;
   std::unique_ptr<store::Recovery> recovery_;  // null: there is no place for it

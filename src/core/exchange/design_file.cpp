@@ -198,8 +198,19 @@ Vec2 endFrom(const JsonCursor& at, const Origin& origin, double& level) {
 }
 
 works::Shape rampFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "from", "to", "via", "width", "left", "right", "corners"});
+  at.only({"kind", "name", "material", "from", "to", "via", "width", "left", "right", "corners", "joins",
+           "max_grade_percent"});
   works::Ramp ramp;
+  if (const auto joins = at.find("joins")) {
+    const std::string which = joins->text();
+    if (which != "from" && which != "to" && which != "both")
+      joins->fail("this is no end of a ramp", "write from, to or both");
+    ramp.fromJoins = which != "to", ramp.toJoins = which != "from";
+  }
+  if (const auto greatest = at.find("max_grade_percent")) {
+    ramp.greatest = greatest->number();
+    if (ramp.greatest < 0 || ramp.greatest > 100) greatest->fail("a grade lies between 0 and 100 %", "mend it");
+  }
   ramp.axis = {endFrom(at.member("from"), origin, ramp.from)};
   if (const auto via = at.find("via")) {
     for (const Vec2 p : pointsFrom(*via, origin)) ramp.axis.push_back(p);
@@ -497,6 +508,8 @@ void write(OrderedJson& j, const works::Ramp& ramp, const Origin& origin) {
   j["to"] = end(ramp.axis.back(), ramp.to);
   if (ramp.axis.size() > 2) j["via"] = pointsJson({ramp.axis.begin() + 1, ramp.axis.end() - 1}, origin);
   j["width"] = ramp.width;
+  if (ramp.fromJoins || ramp.toJoins) j["joins"] = !ramp.toJoins ? "from" : !ramp.fromJoins ? "to" : "both";
+  if (ramp.greatest > 0) j["max_grade_percent"] = ramp.greatest;
   addSection(j, "left", ramp.left), addSection(j, "right", ramp.right);
   addCorners(j, ramp.corners);
 }

@@ -8,7 +8,7 @@
 #include <set>
 
 #include "base/quantity.h"
-#include "report/pond_storage.h"
+#include "works/pond_storage.h"
 
 namespace inselberg::report {
 
@@ -146,7 +146,9 @@ namespace {
 void addStorage(json& j, const project::Evaluation& evaluation, WorksId id) {
   for (const auto& ground : evaluation.grounds) {
     for (const auto& w : ground.works) {
-      const auto storage = w.works->id == id ? storageOf(ground, w, {}) : std::nullopt;
+      const auto* pond = w.works->id == id ? w.works->shape.as<works::Pond>() : nullptr;
+      if (!pond || !ground.tin || ground.pending) continue;
+      const auto storage = works::storageOf(*pond, *w.placement, *ground.tin, {});
       if (!storage) continue;
       j["spill_level_m"] = storage->hollow.rim;
       j["storage_m3"] = storage->held;

@@ -42,8 +42,13 @@ ArrowScale arrowScale(const Shape& shape) {
 Shape withFallTo(const Shape& shape, Vec2 tip) {
   const auto [start, perPercent] = arrowScale(shape);
   const Vec2 d = tip - fallOf(shape)->at;
-  const double percent = std::round(std::max(0.0, (plane::norm(d) - start) / perPercent) * 10) / 10;
-  const double bearing = std::fmod(std::round(plane::bearingOf(d)), 360);
+  return withFall(shape, std::round(std::max(0.0, (plane::norm(d) - start) / perPercent) * 10) / 10,
+                  std::fmod(std::round(plane::bearingOf(d)), 360));
+}
+
+}  // namespace
+
+Shape withFall(const Shape& shape, double percent, double bearing) {
   Shape next = shape;
   bool percentDone = false, bearingDone = false;
   const auto& fields = shape.kind().fields();
@@ -56,8 +61,6 @@ Shape withFallTo(const Shape& shape, Vec2 tip) {
   }
   return next;
 }
-
-}  // namespace
 
 Vec2 fallTip(const Shape& shape, const Fall& fall) {
   const auto [start, perPercent] = arrowScale(shape);

@@ -26,6 +26,8 @@ struct Handle {
 // its own.
 std::vector<Handle> handlesOf(const Shape& shape);
 
+// With another fall, towards a bearing in degrees; no steeper than its kind allows. REQUIRES: fallOf gives one.
+Shape withFall(const Shape& shape, double percent, double bearing);
 // Where the arrow of a works' fall ends: the steeper, the longer.
 Vec2 fallTip(const Shape& shape, const Fall& fall);
 

@@ -102,24 +102,46 @@ FieldOf<T> slopeField(Slope T::*member) {
                   member);
 }
 
+FieldOf<Ramp> joinsField(const char* name, const char* label, const char* meaning, bool Ramp::*member) {
+  return field<Ramp>({.name = name, .label = label, .meaning = meaning, .measure = Measure::flag, .later = true},
+                     member);
+}
+
 }  // namespace
 
 const Kind& kindOf(const Ramp&) {
   static const KindOf<Ramp> kind(
-      {"ramp", "Ramp", "A plane strip between two levels, of a width."},
+      {"ramp", "Ramp", "A plane strip between two levels or two works, of a width."},
       {lineField<Ramp>("axis", "Its middle, from the one level to the other.", &Ramp::axis),
+       joinsField("from_joins", "Begins on what is there",
+                  "Whether it begins at the level of the works or ground where it begins, whatever becomes of that.",
+                  &Ramp::fromJoins),
        field<Ramp>({.name = "from_level",
                     .label = "From",
                     .meaning = "The level where it begins, in metres.",
                     .measure = Measure::level,
                     .figure = true},
-                   &Ramp::from),
+                   &Ramp::from)
+           .onlyWhen([](const Ramp& r) { return !r.fromJoins; }),
+       joinsField("to_joins", "Ends on what is there",
+                  "Whether it ends at the level of the works or ground where it ends, whatever becomes of that.",
+                  &Ramp::toJoins),
        field<Ramp>({.name = "to_level",
                     .label = "To",
                     .meaning = "The level where it ends, in metres.",
                     .measure = Measure::level,
                     .figure = true},
-                   &Ramp::to),
+                   &Ramp::to)
+           .onlyWhen([](const Ramp& r) { return !r.toJoins; }),
+       field<Ramp>({.name = "greatest_grade",
+                    .label = "Greatest grade",
+                    .meaning = "It is never steeper, and ends short of its level instead; 0: any grade will do.",
+                    .measure = Measure::percent,
+                    .least = 0,
+                    .most = 100,
+                    .step = 0.5,
+                    .later = true},
+                   &Ramp::greatest),
        widthField<Ramp>("Its width, in metres.", &Ramp::width),
        sectionField<Ramp>("left", "Left side", "What goes out to the left of it: legs, or a section by its name.",
                           &Ramp::left),
@@ -131,6 +153,7 @@ const Kind& kindOf(const Ramp&) {
 
 Ramp startedOn(Ramp ramp, const ground::Tin& ground) {
   ramp.from = levelNear(ground, ramp.axis.front()), ramp.to = levelNear(ground, ramp.axis.back());
+  ramp.fromJoins = ramp.toJoins = true;
   return ramp;
 }
 
@@ -139,10 +162,26 @@ Placement place(const Ramp& ramp, const ground::Tin& ground, const plane::Origin
   LineRequest request{ramp.axis};
   request.left = behind(across(ramp.width), orBatter(ramp.left, kTwoToOne));
   request.right = behind(across(ramp.width), orBatter(ramp.right, kTwoToOne));
-  const Grades grades({{0, ramp.from}, {length, ramp.to}}, {});
-  Placement result = placeLine(piecesOf(request, grades), LineEnds::square, ramp.corners, ground, origin, progress);
-  result.figures = {{"grade_percent", "Grade", Measure::percent, 100 * (ramp.from - ramp.to) / length},
+  const double from = ramp.fromJoins ? ground.levelAt(ramp.axis.front()).value_or(ramp.from) : ramp.from;
+  const double wanted = ramp.toJoins ? ground.levelAt(ramp.axis.back()).value_or(ramp.to) : ramp.to;
+  double to = wanted;
+  if (const double most = ramp.greatest / 100 * length; ramp.greatest > 0)
+    to = std::clamp(to, from - most, from + most);
+  Placement result = placeLine(piecesOf(request, Grades({{0, from}, {length, to}}, {})), LineEnds::square, ramp.corners,
+                               ground, origin, progress);
+  result.figures = {{"grade_percent", "Grade", Measure::percent, 100 * (from - to) / length},
                     {"length_m", "Length", Measure::length, length}};
+  if (ramp.fromJoins) result.figures.push_back({"from_level_m", "From", Measure::level, from});
+  if (ramp.toJoins) result.figures.push_back({"to_level_m", "To", Measure::level, to});
+  if (const double missing = std::abs(wanted - to); missing > 1e-6) {
+    result.figures.push_back({"missing_m", "Missing at its end", Measure::length, missing});
+    result.doubts.push_back(
+        {ground::DoubtKind::notReached, ramp.axis.back(),
+         fmt::format("The greatest grade governs: at {:g} % the ramp ends {:.2f} m {} the level it leads to. It would "
+                     "have to be {:.1f} m long, or rise at {:.1f} %.",
+                     ramp.greatest, missing, to < wanted ? "below" : "above",
+                     100 * std::abs(wanted - from) / ramp.greatest, 100 * std::abs(wanted - from) / length)});
+  }
   doubtOutside(result, ramp.axis, ground, origin, "ramp");
   return result;
 }

@@ -8,10 +8,12 @@ namespace inselberg::works {
 
 // A plane strip between two levels, level across, with square ends.
 struct Ramp {
-  Places axis;                // from, by way of, to
-  double from = 0, to = 0;    // levels at its ends
-  double width = 6;           // m
-  SectionsAlong left, right;  // beyond the width, looking along it; empty: 2:1
+  Places axis;                              // from, by way of, to
+  double from = 0, to = 0;                  // levels at its ends
+  bool fromJoins = false, toJoins = false;  // that end takes the level of what lies there instead, as placed before it
+  double greatest = 0;                      // % of grade; 0: any
+  double width = 6;                         // m
+  SectionsAlong left, right;                // beyond the width, looking along it; empty: 2:1
   CornerStyle corners = CornerStyle::round;
 };
 const Kind& kindOf(const Ramp&);

@@ -4,7 +4,9 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
+#include <numbers>
 
+#include "base/error.h"
 #include "plane/bearing.h"
 
 namespace inselberg::works {
@@ -85,6 +87,72 @@ Shape mirrored(const Shape& shape, Vec2 through, double bearing) {
         return through + 2 * plane::dot(d, along) * along - d;
       },
       [=](double b) { return 2 * bearing - b; }, true);
+}
+
+namespace {
+
+// From p to q around a centre, both ends included, the shorter way; by chords within 2 mm.
+void addArc(Places& points, Vec2 centre, Vec2 p, Vec2 q) {
+  constexpr double kChord = 2e-3;
+  const double radius = plane::distance(centre, p);
+  const Vec2 u = p - centre, v = q - centre;
+  const double angle = std::atan2(plane::cross(u, v), plane::dot(u, v));
+  const double step = 2 * std::acos(std::max(0.0, 1 - kChord / radius));
+  const int parts = std::clamp(static_cast<int>(std::ceil(std::abs(angle) / step)), 1, 200);
+  points.push_back(p);
+  for (int k = 1; k < parts; ++k) {
+    const double c = std::cos(angle * k / parts), s = std::sin(angle * k / parts);
+    points.push_back(centre + Vec2{c * u.x - s * u.y, s * u.x + c * u.y});
+  }
+  points.push_back(q);
+}
+
+}  // namespace
+
+Shape rounded(const Shape& shape, double radius) {
+  const auto all = placesOf(shape);
+  if (all.empty()) return shape;
+  const auto& [field, points, closed] = all.front();
+  const std::size_t n = points.size();
+  Places result;
+  std::vector<std::size_t> edgeOf;  // of each new edge, the one it was or came after
+  for (std::size_t i = 0; i < n; ++i) {
+    const std::size_t start = result.size();
+    const bool end = !closed && (i == 0 || i + 1 == n);
+    const Vec2 corner = points[i], before = points[(i + n - 1) % n], after = points[(i + 1) % n];
+    const Vec2 in = plane::unit(before - corner), out = plane::unit(after - corner);
+    const double cosine = std::clamp(plane::dot(in, out), -1.0, 1.0);
+    const double half = std::acos(cosine) / 2;  // of the angle between the sides
+    // How far from the corner the arc begins: no more than half of either side.
+    const double most = 0.499 * std::min(plane::distance(before, corner), plane::distance(corner, after));
+    const double cut = end ? 0 : std::min(radius / std::tan(half), most);
+    if (cut < 1e-3 || half > std::numbers::pi / 2 - 1e-3) {
+      result.push_back(corner);
+    } else {
+      const Vec2 centre = corner + cut / std::cos(half) * plane::unit(in + out);
+      addArc(result, centre, corner + cut * in, corner + cut * out);
+    }
+    // The arc goes with the side before it, its last point begins the side after.
+    for (std::size_t k = start; k + 1 < result.size(); ++k) edgeOf.push_back((i + n - 1) % n);
+    edgeOf.push_back(i);
+  }
+  Shape next = shape.with(field, std::move(result));
+  const auto& fields = shape.kind().fields();
+  for (std::size_t f = 0; f < fields.size(); ++f) {
+    const Value value = shape.get(f);
+    if (const auto* levels = std::get_if<Numbers>(&value); levels && !levels->empty() && shape.applies(f))
+      throw Error("its corners have levels of their own", "round it before they are given");
+    const auto* edges = std::get_if<Edges>(&value);
+    if (!edges) continue;
+    Edges moved;
+    for (std::size_t k = 0; k < edgeOf.size(); ++k) {
+      for (const EdgeSection& e : *edges) {
+        if (e.edge == edgeOf[k]) moved.push_back(e), moved.back().edge = k;
+      }
+    }
+    next = next.with(f, std::move(moved));
+  }
+  return next;
 }
 
 }  // namespace inselberg::works

@@ -11,4 +11,9 @@ Shape turned(const Shape& shape, Vec2 about, double degrees);
 // Across the line through a place towards a bearing.
 Shape mirrored(const Shape& shape, Vec2 through, double bearing);
 
+// With the corners of its first outline, or line, rounded: by arcs of a radius, less where sides are too short for it,
+// made of chords within 2 mm. A section of an edge of its own reaches to the end of the arc after it. Throws Error when
+// its corners have levels of their own.
+Shape rounded(const Shape& shape, double radius);
+
 }  // namespace inselberg::works

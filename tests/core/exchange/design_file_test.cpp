@@ -61,7 +61,7 @@ const std::string kAll =
     R"(, "level": 54, "fall_percent": 3}}, {"kind": "pad", "name": "E", "on_ground": 0.5, "outline": )" +
     at({{150, 60}, {180, 60}, {180, 90}, {150, 90}}) +
     R"(},)"
-    R"({"kind": "ramp", "name": "R", "from": [412070, 6187030, 52], "to": [412098, 6187030, 54], "width": 6, "left": "bank"},)"
+    R"({"kind": "ramp", "name": "R", "from": [412070, 6187030, 52], "to": [412098, 6187030, 54], "width": 6, "joins": "from", "max_grade_percent": 12, "left": "bank"},)"
     R"({"kind": "run", "name": "T", "line": )" +
     at({{20, 160}, {80, 170}, {160, 160}}) +
     R"(, "levels": [[0, 51], [80, 55]], "curves": [[80, 20]], "left": "bank", "right": [{"at": 0, "section": [{"out": 2}, {"to_ground": {}}]}, {"at": 80, "section": [{"out": 4}, {"to_ground": {"fill": 3}}]}], "from_station": 10},)"

@@ -4,6 +4,7 @@
 
 #include "ground/stamp.h"
 #include "support/grounds.h"
+#include "works/pond_storage.h"
 #include "works/works.h"
 
 using namespace inselberg;
@@ -107,4 +108,50 @@ TEST_CASE("Walls in the water hold nothing back but up to their tops") {
   // The floor less the block and the step that the way out makes in it; then over the block.
   CHECK(ground::storageAt(*tin, *hollow, 47).volume == Approx(1200 - 100 - 20));
   CHECK(ground::storageAt(*tin, *hollow, 49).volume == Approx(3 * (1200 - 100 - 20) + 100));
+}
+
+TEST_CASE("Ponds are sized for a volume by their levels and by their outlines", "[random]") {
+  std::mt19937 random(31);
+  std::uniform_real_distribution<double> u(0, 1);
+  const auto ground = gridGround(300, 30, [](double x, double y) { return 50 + 0.01 * x + 0.005 * y; });
+  int reached = 0;
+  for (int round = 0; round < 24; ++round) {
+    works::Pond pond;
+    pond.outline = randomStar(random, {150, 150}, 18, 30, 9);
+    pond.drawn = static_cast<works::PondDrawn>(round % 3);
+    pond.top = 52.5 + u(random), pond.bottom = pond.top - 2 - u(random);
+    pond.crest = 2, pond.wet = round % 2, pond.water = pond.top - 0.6;
+    pond.inside = Slope::horizontalPerVertical(2);
+    const double volume = 300 + 3500 * u(random);
+    const auto by = round % 4 < 2 ? works::SizeBy::level : works::SizeBy::outline;
+    const auto sized = works::sizedFor(pond, volume, by, *ground, {}, {});
+    CAPTURE(round, volume, sized.held);
+    if (!sized.reached) continue;
+    ++reached;
+    // What it is said to hold is what it holds.
+    const auto placed = works::place(sized.pond, *ground, {}, {});
+    const auto after = ground::stamp(*ground, *placed.facets, {});
+    const auto storage = works::storageOf(sized.pond, placed, *after, {});
+    REQUIRE(storage);
+    CHECK(storage->held == Approx(volume).epsilon(2e-4));
+    if (by == works::SizeBy::level) CHECK(sized.pond.outline == pond.outline);
+    if (by == works::SizeBy::outline) CHECK(sized.pond.bottom == pond.bottom);
+    if (by == works::SizeBy::outline) CHECK(sized.pond.top == pond.top);
+  }
+  CHECK(reached > 18);
+}
+
+TEST_CASE("A pond that cannot be made large enough by its levels says so") {
+  const auto ground = gridGround(200, 10, [](double, double) { return 50; });
+  works::Pond pond;
+  pond.drawn = works::PondDrawn::top;
+  pond.outline = rectangle(90, 90, 110, 110);
+  pond.bottom = 48, pond.top = 50;
+  pond.inside = Slope::horizontalPerVertical(2);
+  pond.corners = works::CornerStyle::square;
+  // A pyramid 5 m deep is all that its slopes allow.
+  const auto sized = works::sizedFor(pond, 1000, works::SizeBy::level, *ground, {}, {});
+  CHECK(!sized.reached);
+  CHECK(sized.held == Approx(400 * 5 / 3.0));
+  CHECK(works::sizedFor(pond, 1000, works::SizeBy::outline, *ground, {}, {}).reached);
 }

@@ -267,3 +267,36 @@ TEST_CASE("A batter that runs out of ground is told with the slope that stays on
   pad.section = along({works::legToGround(1.49, 1.49)});
   CHECK(told().empty());
 }
+
+TEST_CASE("A ramp that joins what is there follows it, and its greatest grade governs") {
+  const auto land = gridGround(200, 10, [](double, double) { return 50; });
+  works::Ramp ramp;
+  ramp.axis = {{60, 100}, {100, 100}};
+  ramp.from = 50, ramp.to = 53;
+  const auto figure = [](const works::Placement& placed, const char* name) {
+    for (const auto& f : placed.figures) {
+      if (f.name == name) return f.value;
+    }
+    return std::nan("");
+  };
+  ramp.toJoins = true;
+  for (const double level : {52.0, 56.0}) {
+    const auto pad = works::place(works::Pad{rectangle(100, 80, 140, 120), level, {}}, *land, {}, {});
+    const auto ground = ground::stamp(*land, *pad.facets, {});
+    ramp.axis.back().x = 100.01;  // on the pad
+    ramp.greatest = 0;
+    auto placed = works::place(ramp, *ground, {}, {});
+    CHECK(figure(placed, "to_level_m") == Approx(level));
+    CHECK(figure(placed, "grade_percent") == Approx(-100 * (level - 50) / 40.01));
+    CHECK(placed.doubts.empty());
+    ramp.greatest = 8;
+    placed = works::place(ramp, *ground, {}, {});
+    const double reached = std::min(level, 50 + 0.08 * 40.01);
+    CHECK(figure(placed, "to_level_m") == Approx(reached));
+    CHECK(placed.doubts.size() == (reached < level ? 1 : 0));
+    if (reached < level) CHECK(figure(placed, "missing_m") == Approx(level - reached));
+  }
+  // Off the ground its own level stands by.
+  ramp.axis = {{60, 100}, {210, 100}};
+  CHECK(figure(works::place(ramp, *land, {}, {}), "to_level_m") == Approx(53));
+}

@@ -3,10 +3,12 @@
 
 #include <catch2/catch.hpp>
 
+#include "base/error.h"
 #include "quantity/volume.h"
 #include "support/grounds.h"
 #include "support/mound.h"
 #include "works/pad.h"
+#include "works/works.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
@@ -79,4 +81,43 @@ TEST_CASE("A mirrored works on level ground costs the same") {
   const auto a = cost(pad), b = cost(works::mirrored(pad, {100, 90}, 33));
   CHECK(a.cut == Approx(b.cut).epsilon(1e-6).margin(1e-9));
   CHECK(a.fill == Approx(b.fill).epsilon(1e-6));
+}
+
+TEST_CASE("Rounded corners touch their sides, and take away what an arc does", "[random]") {
+  works::Pad pad{rectangle(0, 0, 40, 20), 50, {}};
+  const double radius = 4;
+  works::Shape round = works::rounded(pad, radius);
+  const double pi = 3.14159265358979;
+  CHECK(plane::signedArea(works::outlineOf(round)) == Approx(800 - (4 - pi) * radius * radius).epsilon(2e-4));
+  // Too large a radius: as far as half the shorter side lets it.
+  round = works::rounded(pad, 100);
+  CHECK(!works::wrong(round));
+  CHECK(plane::signedArea(works::outlineOf(round)) == Approx(800 - (4 - pi) * 99.6).epsilon(2e-3));
+  // Sections of edges reach to the end of the arc after them.
+  pad.edges = {{1, {"", {works::legToGround(1, 1)}}}};
+  round = works::rounded(pad, radius);
+  const auto ring = works::outlineOf(round);
+  std::size_t count = 0;
+  for (const auto& e : round.as<works::Pad>()->edges) {
+    const Vec2 a = ring[e.edge], b = ring[(e.edge + 1) % ring.size()];
+    CHECK(std::min(a.x, b.x) > 35.9);
+    CHECK(std::max(a.y, b.y) > 4 - 1e-9);
+    ++count;
+  }
+  CHECK(count > 5);
+  pad.edges.clear();
+  pad.top = works::PadTop::corners, pad.cornerLevels = {1, 2, 3, 4};
+  CHECK_THROWS_AS(works::rounded(pad, radius), Error);
+  std::mt19937 random(8);
+  for (int i = 0; i < 60; ++i) {
+    const works::Shape star = works::rounded(somePad(random), 0.3 * (1 + i % 20));
+    CHECK(!works::wrong(star));
+  }
+  // The ends of a line stay.
+  works::Berm berm;
+  berm.line = {{0, 0}, {20, 0}, {20, 30}};
+  const auto line = works::placesOf(works::rounded(berm, 5)).front().points;
+  CHECK(line.front() == Vec2{0, 0});
+  CHECK(line.back() == Vec2{20, 30});
+  CHECK(line.size() > 6);
 }
