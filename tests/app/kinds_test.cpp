@@ -6,7 +6,9 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
+#include <QTimer>
 #include <QToolButton>
 
 #include "card/pond_card.h"
@@ -104,6 +106,46 @@ TEST_CASE("A typical section is drawn, named, and followed by the works that use
   d.act("undo");
   d.settle();
   CHECK(d.workspace().evaluation()->works(pad.id)->placement->footprintArea == Approx(narrow));
+}
+
+TEST_CASE("The card offers the typical sections there are by their names") {
+  Driver d;
+  REQUIRE(d.window.openProject(QString::fromStdString(demo("depot.inselberg"))));
+  d.settle();
+  d.workspace().chooseWorks(d.works(0).id);
+  auto* section = d.find<QLineEdit>("field-section");
+  REQUIRE(section->isVisible());
+  REQUIRE(section->actions().size() == 1);
+  const std::string name = d.project().sections.front().name;
+  QTimer::singleShot(50, [&] {
+    auto* menu = section->findChild<QMenu*>("names");
+    REQUIRE(menu);
+    CHECK(menu->actions().size() == static_cast<int>(d.project().sections.size()));
+    menu->actions().front()->trigger();
+    menu->close();
+  });
+  section->actions().front()->trigger();
+  const auto* pad = d.works(0).shape.as<works::Pad>();
+  REQUIRE(pad);
+  REQUIRE(pad->section.size() == 1);
+  CHECK(pad->section.front().section.name == name);
+  d.settle();
+}
+
+TEST_CASE("Flow arrows are a switch and show in the picture") {
+  Driver d;
+  d.openDemo();
+  const QImage before = d.window.plan().grab().toImage();
+  d.act("flow");
+  d.settle();
+  const QImage after = d.window.plan().grab().toImage();
+  int changed = 0;
+  for (int y = 0; y < after.height(); y += 2) {
+    for (int x = 0; x < after.width(); x += 2) changed += before.pixel(x, y) != after.pixel(x, y);
+  }
+  CHECK(changed > 500);
+  d.act("flow");
+  d.settle();
 }
 
 TEST_CASE("The card of a pond shows what it holds and where it spills, and sizes it for a volume") {

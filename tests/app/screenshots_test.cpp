@@ -41,6 +41,11 @@ TEST_CASE("pictures", "[.]") {
     Driver::waitFor([&] { return d.workspace().spill().has_value(); });
     d.settle();
     shoot("pond");
+    d.act("flow");
+    d.workspace().chooseWorks(d.works(2).id);
+    d.settle();
+    shoot("flow");
+    d.act("flow");
     d.whenDialog<app::SectionsDialog>([](app::SectionsDialog& dialog) {
       QTest::qWait(200);
       dialog.findChild<QListWidget*>("sectionList")->setCurrentRow(1);

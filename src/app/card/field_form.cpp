@@ -1,13 +1,16 @@
 #include "card/field_form.h"
 
+#include <QAction>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 
 #include "base/error.h"
 #include "card/quantity_edit.h"
+#include "theme/theme.h"
 
 namespace inselberg::app {
 
@@ -46,19 +49,50 @@ QWidget* FieldForm::makeEditor(std::size_t i) {
   if (field.measure != Measure::flag) {
     auto* edit = new QLineEdit(this);
     connect(edit, &QLineEdit::editingFinished, this, [this, i, edit] {
-      if (!edit->isModified()) return;
-      try {
-        Q_EMIT edited(i, works::parsed(kind_.fields()[i], edit->text().toStdString(), {}));
-        edit->setModified(false);
-      } catch (const Error& e) {
-        Q_EMIT refused(QString::fromUtf8(e.what()));
-      }
+      if (edit->isModified()) take(i, *edit);
     });
+    if (field.measure == Measure::sections || field.measure == Measure::ground) offerNames(i, *edit);
     return edit;
   }
   auto* flag = new QCheckBox(this);
   connect(flag, &QCheckBox::clicked, this, [this, i](bool on) { Q_EMIT edited(i, on); });
   return flag;
+}
+
+void FieldForm::take(std::size_t i, QLineEdit& edit) {
+  try {
+    Q_EMIT edited(i, works::parsed(kind_.fields()[i], edit.text().toStdString(), {}));
+    edit.setModified(false);
+  } catch (const Error& e) {
+    Q_EMIT refused(QString::fromUtf8(e.what()));
+  }
+}
+
+// A list of the names there are, at the end of the line; Alt+Down opens it.
+void FieldForm::offerNames(std::size_t i, QLineEdit& edit) {
+  auto* list = edit.addAction(theme::icon("down"), QLineEdit::TrailingPosition);
+  const bool sections = kind_.fields()[i].measure == Measure::sections;
+  list->setToolTip(sections ? tr("Choose a typical section") : tr("Choose a ground"));
+  list->setShortcut(Qt::ALT | Qt::Key_Down);
+  list->setShortcutContext(Qt::WidgetShortcut);
+  connect(list, &QAction::triggered, this, [this, i, &edit, sections] {
+    QMenu menu(&edit);
+    menu.setObjectName("names");
+    for (const QString& name : sections ? sections_ : grounds_) {
+      connect(menu.addAction(name), &QAction::triggered, &edit, [this, i, &edit, name] {
+        edit.setText(name);
+        take(i, edit);
+      });
+    }
+    if (menu.isEmpty())
+      menu.addAction(sections ? tr("None yet: Edit > Typical sections…") : tr("There is no other ground"))
+          ->setEnabled(false);
+    menu.exec(edit.mapToGlobal(QPoint(0, edit.height())));
+  });
+}
+
+void FieldForm::setNames(const QStringList& sections, const QStringList& grounds) {
+  sections_ = sections, grounds_ = grounds;
 }
 
 void FieldForm::setShape(const works::Shape& shape) {

@@ -1,12 +1,14 @@
 // The rows of a card for the fields of a kind of works, made from its description.
 #pragma once
 
+#include <QStringList>
 #include <QWidget>
 #include <vector>
 
 #include "works/kind.h"
 
 class QFormLayout;
+class QLineEdit;
 
 namespace inselberg::app {
 
@@ -19,6 +21,8 @@ class FieldForm : public QWidget {
   // Shows a shape of the kind: the fields that apply to it.
   void setShape(const works::Shape& shape);
   void setWritable(bool writable);
+  // What can be chosen where a typical section or a ground is named.
+  void setNames(const QStringList& sections, const QStringList& grounds);
   // The width of the column of labels.
   int labelWidth() const;
 
@@ -28,6 +32,8 @@ class FieldForm : public QWidget {
 
  private:
   QWidget* makeEditor(std::size_t field);
+  void take(std::size_t field, QLineEdit& edit);
+  void offerNames(std::size_t field, QLineEdit& edit);
 
   struct Row {
     std::size_t field;
@@ -36,6 +42,7 @@ class FieldForm : public QWidget {
   const works::Kind& kind_;
   QFormLayout* form_;
   std::vector<Row> rows_;
+  QStringList sections_, grounds_;
 };
 
 }  // namespace inselberg::app

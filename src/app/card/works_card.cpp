@@ -141,6 +141,13 @@ void WorksCard::refresh() {
   FieldForm& form = formOf(kind);
   for (const auto& [other, made] : formOf_) made->setVisible(made == &form);
   kindName_->setMinimumWidth(form.labelWidth());
+  QStringList sections, grounds;
+  for (const auto& section : workspace_.project()->sections) sections += QString::fromStdString(section.name);
+  for (const auto& ground : workspace_.project()->column) {
+    if (ground->id != workspace_.project()->works(works->id).ground->id)
+      grounds += QString::fromStdString(ground->name);
+  }
+  form.setNames(sections, grounds);
   form.setShape(works->shape);
   form.setWritable(writable);
   const auto level = levelOf(works->shape);

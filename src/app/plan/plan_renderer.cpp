@@ -17,6 +17,7 @@
 #include "ground/contour_labels.h"
 #include "ground/steepness.h"
 #include "ground/tin_index.h"
+#include "plan/flow_arrows.h"
 #include "plane/polygon.h"
 #include "quantity/volume.h"
 #include "theme/theme.h"
@@ -521,6 +522,16 @@ void PlanRenderer::paintGround(const PlanRequest& r, PlanPicture& picture, const
       for (const auto& line : fresh) boxes.push_back(plane::boundsOf(line.points));
       drawContours(painter, fresh, boxes, r.view, interval, false, progress);
     }
+  }
+  if (r.flow) {
+    const auto surface = [&](Vec2 p) -> std::optional<ground::Plane> {
+      for (const Tin* tin : {r.pending.get(), r.shown.get()}) {
+        const Index t = tin ? tin->locate(p) : kNone;
+        if (t != kNone) return ground::planeOf(tin->corners(t));
+      }
+      return std::nullopt;
+    };
+    paintFlow(painter, surface, r.view);
   }
   if (r.contours) {
     QFont font("DejaVu Sans");

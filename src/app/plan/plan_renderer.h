@@ -30,6 +30,7 @@ struct PlanRequest {
   Lit lit = Lit::all;
   bool triangles = false;
   bool contours = true;
+  bool flow = false;    // arrows the way water runs
   double interval = 0;  // m between contours; 0: by the ground and the scale
   // What takes the full colour of the depth map; nothing: the greatest depth there is between the two grounds.
   std::optional<double> greatestDepth;

@@ -170,6 +170,7 @@ void PlanView::requestPicture() {
   r.lit = shown.lit;
   r.triangles = shown.triangles;
   r.contours = shown.contours;
+  r.flow = shown.flow;
   r.interval = shown.interval;
   r.greatestDepth = greatestDepth();
   r.labelLines = workspace_.project()->labelLines;

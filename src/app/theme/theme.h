@@ -19,6 +19,7 @@ inline const QColor loam{0x6B, 0x4A, 0x2B};
 inline const QColor granite{0x8A, 0x7A, 0x66};
 inline const QColor daylight{0x6A, 0x3D, 0x9A};
 inline const QColor error{0xB3, 0x26, 0x1E};
+inline const QColor water{0x1F, 0x5F, 0xA8};
 
 // The tint of ground `index` of `count` in the column, existing first.
 QColor groundTint(int index, int count);

@@ -29,7 +29,7 @@ struct SnapKinds {
 struct Shown {
   PlanMode mode = PlanMode::relief;
   Lit lit = Lit::all;
-  bool contours = true, triangles = false, sources = false;
+  bool contours = true, triangles = false, sources = false, flow = false;
   double interval = 0;  // m between contours; 0: proposed
   bool snapping = true, rightAngles = false;
   SnapKinds snapKinds;
