@@ -3,6 +3,7 @@
 
 #include <QApplication>
 #include <QClipboard>
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -129,6 +130,29 @@ TEST_CASE("The card offers the typical sections there are by their names") {
   REQUIRE(pad);
   REQUIRE(pad->section.size() == 1);
   CHECK(pad->section.front().section.name == name);
+  d.settle();
+}
+
+TEST_CASE("A level is tied to other works on the card, and follows it") {
+  Driver d;
+  REQUIRE(d.window.openProject(QString::fromStdString(demo("depot.inselberg"))));
+  d.settle();
+  d.workspace().chooseWorks(d.works(1).id);
+  auto* tie = d.find<QComboBox>("tie");
+  REQUIRE(tie->isVisible());
+  const int row = tie->findText(QString::fromStdString(d.works(0).name));
+  REQUIRE(row > 0);
+  tie->setCurrentIndex(row);
+  Q_EMIT tie->activated(row);
+  const double apart = *works::levelOf(d.works(1).shape) - *works::levelOf(d.works(0).shape);
+  CHECK(d.works(1).tie->plus == Approx(apart));
+  CHECK(tie->currentText().startsWith(QString::fromStdString(d.works(0).name)));
+  works::Works raised = d.works(0);
+  raised.shape = works::atLevel(raised.shape, 80);
+  d.workspace().commit(project::withWorks(d.project(), raised), "raise");
+  CHECK(*works::levelOf(d.works(1).shape) == Approx(80 + apart));
+  Q_EMIT tie->activated(0);
+  CHECK(!d.works(1).tie);
   d.settle();
 }
 

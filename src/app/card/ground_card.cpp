@@ -262,6 +262,7 @@ QString cureOf(const ground::Doubt& doubt) {
     case Kind::worksOverlap:
     case Kind::holdsWater:
     case Kind::overfull:
+    case Kind::tieLost:
       break;
   }
   return {};

@@ -1,17 +1,21 @@
 #include "card/works_card.h"
 
+#include <QComboBox>
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QTimer>
 #include <QVBoxLayout>
+#include <cmath>
 
+#include "base/error.h"
 #include "base/quantity.h"
 #include "card/field_form.h"
 #include "card/level_plot.h"
 #include "card/pond_card.h"
 #include "card/rows.h"
+#include "project/ties.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
 
@@ -31,6 +35,7 @@ WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
   layout->addLayout(head);
   forms_ = new QVBoxLayout;
   layout->addLayout(forms_);
+  makeTie(*layout);
   found_ = new QLabel(this);
   found_->setObjectName("worksFound");
   found_->setWordWrap(true);
@@ -47,6 +52,50 @@ WorksCard::~WorksCard() = default;
 void WorksCard::tellFailed(const std::string& why) {
   QMetaObject::invokeMethod(
       this, [this, text = QString::fromUtf8(why.c_str())] { plotNote_->setText(text); }, Qt::QueuedConnection);
+}
+
+// Whose level it follows.
+void WorksCard::makeTie(QVBoxLayout& layout) {
+  tieRow_ = new QWidget(this);
+  auto* form = new QFormLayout(tieRow_);
+  form->setContentsMargins(0, 0, 0, 0);
+  tie_ = new QComboBox(tieRow_);
+  tie_->setObjectName("tie");
+  tie_->setToolTip(tr("Its level follows that of other works from now on, as far above as it is now"));
+  tie_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  form->addRow(tr("Level follows"), tie_);
+  layout.addWidget(tieRow_);
+  connect(tie_, &QComboBox::activated, this, [this](int row) {
+    const auto works = chosen();
+    if (!works) return;
+    const WorksId to{tie_->itemData(row).toULongLong()};
+    try {
+      const auto next = to ? project::withTie(*workspace_.project(), works->id, to)
+                           : project::withoutTie(*workspace_.project(), works->id);
+      if (to || works->tie) workspace_.commit(next, tr("tie %1").arg(QString::fromStdString(works->name)));
+    } catch (const Error& e) {
+      Q_EMIT workspace_.message(
+          tr("%1 is not tied: %2").arg(QString::fromStdString(works->name), QString::fromUtf8(e.what())), true);
+      showTie(*works);
+    }
+  });
+}
+
+void WorksCard::showTie(const works::Works& works) {
+  tieRow_->setVisible(levelOf(works.shape).has_value());
+  tie_->setEnabled(!workspace_.readOnly());
+  tie_->clear();
+  tie_->addItem(tr("nothing"), 0);
+  for (const auto& ground : workspace_.project()->column) {
+    for (const auto& other : ground->works) {
+      if (other->id == works.id || !levelOf(other->shape)) continue;
+      QString text = QString::fromStdString(other->name);
+      const bool follows = works.tie && works.tie->to == other->id;
+      if (follows) text += QString(works.tie->plus < 0 ? " −%1 m" : " +%1 m").arg(std::abs(works.tie->plus), 0, 'f', 2);
+      tie_->addItem(text, static_cast<qulonglong>(other->id.value));
+      if (follows) tie_->setCurrentIndex(tie_->count() - 1);
+    }
+  }
 }
 
 void WorksCard::makeFigures(QVBoxLayout& layout) {
@@ -154,6 +203,7 @@ void WorksCard::refresh() {
   for (QWidget* w : std::initializer_list<QWidget*>{plot_, plotNote_, balance_}) w->setVisible(level.has_value());
   for (QWidget* w : std::initializer_list<QWidget*>{name_, plot_, balance_}) w->setEnabled(writable);
   if (level) plot_->setLevel(*level);
+  showTie(*works);
   showFigures(*works);
   refreshCurve();
   pond_->refresh();

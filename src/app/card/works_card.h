@@ -7,6 +7,7 @@
 #include "jobs/worker.h"
 #include "workspace/workspace.h"
 
+class QComboBox;
 class QFormLayout;
 class QLabel;
 class QLineEdit;
@@ -42,6 +43,8 @@ class WorksCard : public QWidget {
   void refreshCurve();
   void tellFailed(const std::string& why);
   void showFound();
+  void makeTie(QVBoxLayout& layout);
+  void showTie(const works::Works& works);
   void computeCurve();
 
   Workspace& workspace_;
@@ -49,6 +52,8 @@ class WorksCard : public QWidget {
   QLineEdit* name_;
   QVBoxLayout* forms_;
   std::map<const works::Kind*, FieldForm*> formOf_;  // made when first shown
+  QWidget* tieRow_;
+  QComboBox* tie_;
   QLabel* found_;
   QLabel *cutCost_, *fillCost_, *surplus_, *footprint_, *unmeasured_;
   QPushButton* balance_;

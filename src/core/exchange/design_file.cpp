@@ -10,6 +10,7 @@
 #include "base/error.h"
 #include "base/json_cursor.h"
 #include "exchange/text_file.h"
+#include "project/ties.h"
 #include "works/section_json.h"
 
 namespace inselberg::exchange {
@@ -127,7 +128,7 @@ std::string oneOf(const JsonCursor& at, std::initializer_list<const char*> names
 
 works::Shape padFrom(const JsonCursor& at, const Origin& origin) {
   at.only({"kind", "name", "material", "outline", "level", "fall_percent", "bearing_deg", "fit", "corner_levels",
-           "on_ground", "ridge", "space", "corners", "section", "edges"});
+           "on_ground", "ridge", "space", "corners", "section", "edges", "level_from"});
   works::Pad pad;
   const Outline outline = outlineFrom(at.member("outline"), origin);
   pad.outline = outline.ring;
@@ -307,7 +308,7 @@ works::Shape swaleFrom(const JsonCursor& at, const Origin& origin) {
 }
 
 works::Shape levelAreaFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "outline", "level", "adjust"});
+  at.only({"kind", "name", "material", "outline", "level", "adjust", "level_from"});
   works::LevelArea area{outlineFrom(at.member("outline"), origin).ring, at.member("level").number(), {}};
   if (const auto adjust = at.find("adjust")) area.adjust = works::adjustmentsFrom(*adjust);
   return area;
@@ -375,6 +376,28 @@ void requireSections(const JsonCursor& at, const project::Project& project, cons
   }
 }
 
+// A works and what its level is to follow.
+struct LevelFrom {
+  WorksId id;
+  JsonCursor said;
+};
+project::ProjectPtr tied(project::ProjectPtr project, const LevelFrom& tie, const std::map<std::string, WorksId>& ids) {
+  const JsonCursor& at = tie.said;
+  at.only({"works", "plus"});
+  const auto to = ids.find(at.member("works").text());
+  if (to == ids.end())
+    at.member("works").fail("there are no works \"" + at.member("works").text() + "\"", "write the name of one");
+  try {
+    project = project::withTie(*project, tie.id, to->second);
+  } catch (const Error& e) {
+    at.fail(e.happened(), e.hint());
+  }
+  works::Works works = *project->works(tie.id).works;
+  const auto level = works::levelOf(project->works(to->second).works->shape);
+  works.shape = works::atLevel(works.shape, *level + numberOr(at.find("plus"), 0));
+  return project::withWorks(*project, works);
+}
+
 void refuseStages(const JsonCursor& root) {
   for (const char* name : {"strips", "undercuts", "buildups", "regions", "materials", "accuracy"}) {
     const auto stage = root.find(name);
@@ -407,6 +430,8 @@ project::ProjectPtr withDesign(const project::Project& before, std::string_view 
   if (!list) return project;
   std::set<std::string> names;
   std::map<std::string, int> unnamed;
+  std::map<std::string, WorksId> ids;
+  std::vector<LevelFrom> ties;
   for (const JsonCursor& item : list->items()) {
     const auto given = item.find("name");
     const JsonCursor at = given ? item.named(given->text()) : item;
@@ -423,12 +448,15 @@ project::ProjectPtr withDesign(const project::Project& before, std::string_view 
     }
     const WorksId id{project->nextId};
     project = project::withNewWorks(*project, project->finished(), name, shape);
+    ids[name] = id;
+    if (const auto from = at.find("level_from")) ties.push_back({id, *from});
     if (const auto material = item.find("material")) {
       works::Works works = *project->works(id).works;
       works.material = material->text();
       project = project::withWorks(*project, works);
     }
   }
+  for (const LevelFrom& tie : ties) project = tied(std::move(project), tie, ids);
   return project;
 }
 
@@ -616,11 +644,16 @@ std::string designOf(const project::Project& project) {
   }
   root["works"] = OrderedJson::array();
   std::set<std::string> names;
+  std::map<WorksId, std::string> nameOf;
   for (const auto& w : project.ground(project.finished())->works) {
     if (w->hidden) continue;
     std::string name = w->name;
     for (int k = 2; !names.insert(name).second; ++k) name = w->name + " " + std::to_string(k);
-    OrderedJson j{{"kind", w->shape.kind().name}, {"name", name}};
+    nameOf[w->id] = name;
+  }
+  for (const auto& w : project.ground(project.finished())->works) {
+    if (w->hidden) continue;
+    OrderedJson j{{"kind", w->shape.kind().name}, {"name", nameOf.at(w->id)}};
     const works::Shape& shape = w->shape;
     const Origin& origin = project.origin;
     [[maybe_unused]] const bool written =
@@ -630,6 +663,9 @@ std::string designOf(const project::Project& project) {
         writeAs<works::LevelArea>(j, shape, origin) || writeAs<works::Inlay>(j, shape, origin) ||
         writeAs<works::Sculpt>(j, shape, origin);
     if (!w->material.empty()) j["material"] = w->material;
+    const auto to = w->tie ? nameOf.find(w->tie->to) : nameOf.end();
+    if (to != nameOf.end() && (shape.as<works::Pad>() || shape.as<works::LevelArea>()))
+      j["level_from"] = {{"works", to->second}, {"plus", w->tie->plus}};
     root["works"].push_back(std::move(j));
   }
   std::string out;

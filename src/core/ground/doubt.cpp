@@ -46,6 +46,8 @@ const char* name(DoubtKind kind) {
       return "works-overlap";
     case DoubtKind::holdsWater:
       return "holds-water";
+    case DoubtKind::tieLost:
+      return "tie-lost";
     case DoubtKind::overfull:
       return "overfull";
     case DoubtKind::boundaryOutside:

@@ -32,6 +32,7 @@ enum class DoubtKind {
   beyondSite,         // works that reach beyond the site boundary
   worksOverlap,       // works that lie over each other at different levels
   holdsWater,         // a hollow that works make, and no pond
+  tieLost,            // works that follow the level of others that are gone
   overfull,           // a pond whose water stands above where it leaves
 };
 

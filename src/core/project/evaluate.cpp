@@ -543,6 +543,10 @@ class Evaluator {
   // What is to be questioned about the works placed last. (Works placed and those standing have the same numbers.)
   void doubtDesign(const Standing& s, EvaluatedGround& ground) {
     const PlacedWorks& own = ground.works.back();
+    if (own.works->tie && !project_.works(own.works->tie->to).works)
+      ground.doubts.push_back({ground::DoubtKind::tieLost, works::placeOf(own.works->shape),
+                               own.works->name + " followed the level of works that are gone; it keeps its last one. "
+                                                 "Tie it to others, or let it go on its card."});
     const auto add = [&](const Hash& name, const std::function<ground::Doubts()>& find) {
       const auto found = store_.node<ground::Doubts>(name, find);
       ground.doubts.insert(ground.doubts.end(), found->begin(), found->end());

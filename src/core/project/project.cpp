@@ -5,6 +5,7 @@
 #include <stdexcept>
 
 #include "base/visitor.h"
+#include "project/ties.h"
 
 namespace inselberg::project {
 namespace {
@@ -295,7 +296,17 @@ ProjectPtr withNewWorks(const Project& project, GroundId onto, std::string name,
 }
 
 ProjectPtr withWorks(const Project& project, const works::Works& changed) {
-  return changeListOf(project, changed.id, [&](auto&, auto it) { *it = std::make_shared<works::Works>(changed); });
+  works::Works next = changed;
+  // One that is tied and is raised by itself is tied farther above.
+  const auto before = project.works(changed.id);
+  const auto own = works::levelOf(next.shape);
+  if (next.tie && before.works && before.works->tie == next.tie && own != works::levelOf(before.works->shape)) {
+    const auto to = project.works(next.tie->to);
+    const auto level = to.works ? works::levelOf(to.works->shape) : std::nullopt;
+    if (own && level) next.tie->plus = *own - *level;
+  }
+  return settled(
+      changeListOf(project, changed.id, [&](auto&, auto it) { *it = std::make_shared<works::Works>(next); }));
 }
 
 ProjectPtr withoutWorks(const Project& project, WorksId id) {

@@ -172,6 +172,7 @@ bool isUsed(const Project& project, GroundId ground);
 ProjectPtr withoutGround(const Project& project, GroundId ground);
 // Adds a works at the end of a ground's list; the new id is the project's nextId before the call.
 ProjectPtr withNewWorks(const Project& project, GroundId onto, std::string name, works::Shape shape);
+// In place of the works of its id; works that are tied to it follow (project/ties.h).
 ProjectPtr withWorks(const Project& project, const works::Works& changed);
 ProjectPtr withoutWorks(const Project& project, WorksId id);
 // The typical section of a name is these legs from now on, for all works that use it; a new one comes last.

@@ -39,12 +39,16 @@ json toJson(const works::Works& works) {
   j["name"] = works.name;
   j["hidden"] = works.hidden;
   if (!works.material.empty()) j["material"] = works.material;
+  if (works.tie) j["tie"] = {{"to", works.tie->to.value}, {"plus", works.tie->plus}};
   return j;
 }
 
 works::Works worksFromJson(WorksId id, const json& j, works::Kinds kinds) {
-  return {id, j.at("name").get<std::string>(), j.at("hidden").get<bool>(), works::shapeFromJson(j, kinds),
-          j.value("material", std::string())};
+  works::Works works{id, j.at("name").get<std::string>(), j.at("hidden").get<bool>(), works::shapeFromJson(j, kinds),
+                     j.value("material", std::string())};
+  if (const auto tie = j.find("tie"); tie != j.end())
+    works.tie = works::Tie{WorksId{tie->at("to").get<std::uint64_t>()}, plane::finite(tie->at("plus"))};
+  return works;
 }
 
 namespace {

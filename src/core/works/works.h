@@ -16,12 +16,20 @@
 
 namespace inselberg::works {
 
+// Whose level a works follows, and how far above it.
+struct Tie {
+  WorksId to;
+  double plus = 0;  // m
+  bool operator==(const Tie&) const = default;
+};
+
 struct Works {
   WorksId id;
   std::string name;
   bool hidden = false;
   Shape shape;
-  std::string material = {};  // what its cut is; empty: not said
+  std::string material = {};    // what its cut is; empty: not said
+  std::optional<Tie> tie = {};  // its level is kept as this says (project/ties.h)
   bool operator==(const Works&) const = default;
 };
 

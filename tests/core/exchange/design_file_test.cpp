@@ -194,3 +194,22 @@ TEST_CASE("A section that changes in the middle of a pond's edge changes there")
   CHECK(*ground->levelAt({85, 42.1}) == Approx(61).margin(1e-6));
   CHECK(*ground->levelAt({85, 41.9}) < 55);
 }
+
+TEST_CASE("A level taken from other works is followed, written out, and refused with its place") {
+  const auto design = [](const char* from) {
+    return std::string(R"({"works": [
+{"kind": "pad", "name": "B", "outline": [[412050, 6187010], [412070, 6187010], [412070, 6187030]], "level": 1, "level_from": )") +
+           from + R"(},
+{"kind": "level_area", "name": "A", "outline": [[412010, 6187010], [412030, 6187010], [412030, 6187030]], "level": 51}]})";
+  };
+  const auto project = read(design(R"({"works": "A", "plus": 0.4})"));
+  const auto& works = project->column.back()->works;
+  CHECK(*works::levelOf(works[0]->shape) == Approx(51.4));
+  REQUIRE(works[0]->tie);
+  CHECK(works[0]->tie->to == works[1]->id);
+  const auto again = read(exchange::designOf(*project));
+  CHECK(again->column.back()->works[0]->tie->plus == Approx(0.4));
+  CHECK_THROWS_WITH(read(design(R"({"works": "C"})")),
+                    Catch::Contains("works[0] \"B\", level_from") && Catch::Contains("\"C\""));
+  CHECK_THROWS_WITH(read(design(R"({"works": "B"})")), Catch::Contains("level_from"));
+}
