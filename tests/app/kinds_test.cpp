@@ -4,6 +4,8 @@
 #include <QApplication>
 #include <QClipboard>
 #include <QComboBox>
+#include <QFile>
+#include <QFileInfo>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -12,8 +14,10 @@
 #include <QTimer>
 #include <QToolButton>
 
+#include "base/error.h"
 #include "card/pond_card.h"
 #include "card/section_drawing.h"
+#include "card/section_library.h"
 #include "card/sections_dialog.h"
 #include "support/driver.h"
 
@@ -107,6 +111,55 @@ TEST_CASE("A typical section is drawn, named, and followed by the works that use
   d.act("undo");
   d.settle();
   CHECK(d.workspace().evaluation()->works(pad.id)->placement->footprintArea == Approx(narrow));
+}
+
+TEST_CASE("Sections are kept in the user's library and taken into another project") {
+  QFile::remove(app::libraryPath());
+  const auto pick = [](QWidget& dialog, const char* name) {
+    QTimer::singleShot(50, &dialog, [&dialog, name] {
+      auto* menu = dialog.findChild<QMenu*>("library");
+      REQUIRE(menu);
+      for (QAction* action : menu->actions()) {
+        if (action->text() == name) action->trigger();
+      }
+      menu->close();
+    });
+    dialog.findChild<QPushButton*>("sectionTake")->click();
+  };
+  {
+    Driver d;
+    REQUIRE(d.window.openProject(QString::fromStdString(demo("depot.inselberg"))));
+    d.settle();
+    d.whenDialog<app::SectionsDialog>([&](app::SectionsDialog& dialog) {
+      pick(dialog, "bank");  // nothing there yet
+      dialog.findChild<QListWidget*>("sectionList")->setCurrentRow(0);
+      dialog.findChild<QPushButton*>("sectionKeep")->click();
+      dialog.findChild<QPushButton*>("sectionKeep")->click();
+      dialog.reject();
+    });
+    d.act("sections");
+  }
+  REQUIRE(app::userSections().size() == 1);
+  const works::NamedSection kept = app::userSections().front();
+  Driver d;
+  d.openDemo();
+  REQUIRE(!project::sectionNamed(d.project(), kept.name));
+  d.whenDialog<app::SectionsDialog>([&](app::SectionsDialog& dialog) {
+    pick(dialog, kept.name.c_str());
+    dialog.reject();
+  });
+  d.act("sections");
+  REQUIRE(project::sectionNamed(d.project(), kept.name));
+  CHECK(*project::sectionNamed(d.project(), kept.name) == kept.legs);
+  // A damaged library is told and left alone.
+  QFile file(app::libraryPath());
+  REQUIRE(file.open(QIODevice::WriteOnly));
+  file.write("{\"sections\": {\"x\": [{\"up\": 1}]}}");
+  file.close();
+  CHECK_THROWS_AS(app::keepSection(kept), Error);
+  CHECK(QFileInfo(app::libraryPath()).size() == 32);
+  QFile::remove(app::libraryPath());
+  d.settle();
 }
 
 TEST_CASE("The card offers the typical sections there are by their names") {

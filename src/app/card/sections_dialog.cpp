@@ -5,11 +5,13 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
 #include <QVBoxLayout>
 
 #include "base/error.h"
 #include "card/section_drawing.h"
+#include "card/section_library.h"
 
 namespace inselberg::app {
 
@@ -33,6 +35,15 @@ SectionsDialog::SectionsDialog(Workspace& workspace, QWidget* parent) : QDialog(
   buttons->addWidget(add);
   buttons->addWidget(remove_);
   left->addLayout(buttons);
+  keep_ = new QPushButton(tr("Keep in my library"), this);
+  keep_->setObjectName("sectionKeep");
+  keep_->setToolTip(tr("For other projects too; in place of the one of its name there"));
+  left->addWidget(keep_);
+  take_ = new QPushButton(tr("From my library…"), this);
+  take_->setObjectName("sectionTake");
+  left->addWidget(take_);
+  connect(keep_, &QPushButton::clicked, this, &SectionsDialog::keepInLibrary);
+  connect(take_, &QPushButton::clicked, this, &SectionsDialog::offerLibrary);
   auto* form = new QFormLayout;
   columns->addLayout(form, 1);
   name_ = new QLineEdit(this);
@@ -87,7 +98,7 @@ void SectionsDialog::refresh(const std::string& choose) {
 
 void SectionsDialog::show(const std::string& name) {
   const works::Section* legs = project::sectionNamed(*workspace_.project(), name);
-  for (QWidget* w : std::initializer_list<QWidget*>{name_, legs_, drawing_, remove_}) w->setEnabled(legs);
+  for (QWidget* w : std::initializer_list<QWidget*>{name_, legs_, drawing_, remove_, keep_}) w->setEnabled(legs);
   name_->setText(QString::fromStdString(name));
   wrong_->clear();
   legs_->setText(legs ? QString::fromStdString(works::shown(works::NamedOrLegs{{}, *legs})) : QString());
@@ -162,6 +173,37 @@ void SectionsDialog::change(const works::Section& legs) {
   workspace_.commit(project::withSection(*workspace_.project(), name, legs),
                     tr("change the section %1").arg(QString::fromStdString(name)));
   show(name);
+}
+
+void SectionsDialog::keepInLibrary() {
+  const std::string name = chosen();
+  const works::Section* legs = project::sectionNamed(*workspace_.project(), name);
+  if (!legs) return;
+  try {
+    keepSection({name, *legs});
+    Q_EMIT workspace_.message(tr("%1 is in your library.").arg(QString::fromStdString(name)), false);
+  } catch (const Error& e) {
+    wrong_->setText(QString::fromUtf8(e.what()));
+  }
+}
+
+void SectionsDialog::offerLibrary() {
+  QMenu menu(take_);
+  menu.setObjectName("library");
+  try {
+    for (const works::NamedSection& s : userSections()) {
+      connect(menu.addAction(QString::fromStdString(s.name)), &QAction::triggered, this, [this, s] {
+        workspace_.commit(project::withSection(*workspace_.project(), s.name, s.legs),
+                          tr("take the section %1").arg(QString::fromStdString(s.name)));
+        refresh(s.name);
+      });
+    }
+  } catch (const Error& e) {
+    wrong_->setText(QString::fromUtf8(e.what()));
+    return;
+  }
+  if (menu.isEmpty()) menu.addAction(tr("It is empty: keep a section in it first"))->setEnabled(false);
+  menu.exec(take_->mapToGlobal(QPoint(0, take_->height())));
 }
 
 }  // namespace inselberg::app

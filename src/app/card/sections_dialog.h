@@ -31,6 +31,8 @@ class SectionsDialog : public QDialog {
   void takeText();
   void takeDrawing();
   void change(const works::Section& legs);
+  void keepInLibrary();
+  void offerLibrary();
 
   Workspace& workspace_;
   QListWidget* list_;
@@ -39,7 +41,7 @@ class SectionsDialog : public QDialog {
   SectionDrawing* drawing_;
   QLabel* users_;
   QLabel* wrong_;
-  QPushButton* remove_;
+  QPushButton *remove_, *keep_, *take_;
 };
 
 }  // namespace inselberg::app
