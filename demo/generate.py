@@ -66,7 +66,7 @@ def design(pad):
             {"kind": "pad", "name": "Silo pad", "outline": at(*pad), "level": 77.2},
             {"kind": "pad", "name": "Truck yard", "outline": at((122, 46), (196, 41), (198, 74), (124, 79)),
              "level": 74.6, "fall_percent": 1.5, "bearing_deg": 176, "section": "bank"},
-            {"kind": "ramp", "name": "Ramp", "from": end(150.3, 101.25, 77.2), "to": end(148.6, 78.86, 74.85), "width": 6,
+            {"kind": "ramp", "name": "Ramp", "from": end(150.3, 101.33, 77.2), "to": end(148.6, 78.86, 74.85), "width": 6,
              "joins": "both", "max_grade_percent": 12, "left": "bank", "right": "bank"},
             {"kind": "run", "name": "Access road", "line": at((46, 60), (72, 62), (100, 57), (121.2, 55.3)),
              "levels": [[0, 73.6], [40, 73.5], [75.7, 74.5]], "curves": [[40, 20]], "left": "road", "right": "road"},
