@@ -128,8 +128,7 @@ TEST_CASE("Sections are kept in the user's library and taken into another projec
   };
   {
     Driver d;
-    REQUIRE(d.window.openProject(QString::fromStdString(demo("depot.inselberg"))));
-    d.settle();
+    d.openDemo("depot.inselberg");
     d.whenDialog<app::SectionsDialog>([&](app::SectionsDialog& dialog) {
       pick(dialog, "bank");  // nothing there yet
       dialog.findChild<QListWidget*>("sectionList")->setCurrentRow(0);
@@ -164,8 +163,7 @@ TEST_CASE("Sections are kept in the user's library and taken into another projec
 
 TEST_CASE("The card offers the typical sections there are by their names") {
   Driver d;
-  REQUIRE(d.window.openProject(QString::fromStdString(demo("depot.inselberg"))));
-  d.settle();
+  d.openDemo("depot.inselberg");
   d.workspace().chooseWorks(d.works(0).id);
   auto* section = d.find<QLineEdit>("field-section");
   REQUIRE(section->isVisible());
@@ -188,8 +186,7 @@ TEST_CASE("The card offers the typical sections there are by their names") {
 
 TEST_CASE("A level is tied to other works on the card, and follows it") {
   Driver d;
-  REQUIRE(d.window.openProject(QString::fromStdString(demo("depot.inselberg"))));
-  d.settle();
+  d.openDemo("depot.inselberg");
   d.workspace().chooseWorks(d.works(1).id);
   auto* tie = d.find<QComboBox>("tie");
   REQUIRE(tie->isVisible());
@@ -227,8 +224,7 @@ TEST_CASE("Flow arrows are a switch and show in the picture") {
 
 TEST_CASE("The card of a pond shows what it holds and where it spills, and sizes it for a volume") {
   Driver d;
-  REQUIRE(d.window.openProject(QString::fromStdString(demo("depot.inselberg"))));
-  d.settle();
+  d.openDemo("depot.inselberg");
   std::size_t index = 0;
   while (!d.works(index).shape.as<works::Pond>()) ++index;
   d.workspace().chooseWorks(d.works(index).id);

@@ -54,9 +54,9 @@ class Driver {
     REQUIRE(waitFor([&] { return window.plan().settled(); }));
   }
   // A copy of the demo: the file itself may be open in the window of another test.
-  void openDemo() {
-    const std::string copy = scratch_ / "tolwin.inselberg";
-    std::filesystem::copy_file(demo("tolwin.inselberg"), copy, std::filesystem::copy_options::overwrite_existing);
+  void openDemo(const char* name = "tolwin.inselberg") {
+    const std::string copy = scratch_ / name;
+    std::filesystem::copy_file(demo(name), copy, std::filesystem::copy_options::overwrite_existing);
     REQUIRE(window.openProject(QString::fromStdString(copy)));
     settle();
   }

@@ -65,7 +65,10 @@ Way wayOver(const Tin& tin, Index t, int k) {
 
 std::optional<Hollow> hollowAt(const Tin& tin, Vec2 place, const Progress& progress) {
   const Index start = tin.locate(place);
-  if (start == kNone) return std::nullopt;
+  return start == kNone ? std::nullopt : hollowFrom(tin, start, progress);
+}
+
+std::optional<Hollow> hollowFrom(const Tin& tin, Index start, const Progress& progress) {
   const auto level = [&](Index v) { return tin.points()[v].z; };
   const Triangle& first = tin.triangles()[start];
   const Index lowest =

@@ -19,6 +19,8 @@ struct Hollow {
 // The hollow that holds a place: from the lowest corner of its triangle upwards, as water fills it. Nothing when the
 // place is off the ground, or water runs off it at once.
 std::optional<Hollow> hollowAt(const Tin& tin, Vec2 place, const Progress& progress);
+// The same from a triangle.
+std::optional<Hollow> hollowFrom(const Tin& tin, Index triangle, const Progress& progress);
 
 // What a hollow holds up to a level: the volume between the level plane and the ground, and the area of the water, over
 // all that hangs together with its bottom below that level. Exact.

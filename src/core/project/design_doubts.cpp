@@ -175,6 +175,37 @@ ground::Doubts doubtsOfOverlap(const PlacedWorks& earlier, const PlacedWorks& la
 
 namespace {
 
+// Whether a place may lie in or along the footprint of works: by the cells of a coarse grid that these touch.
+class Nearby {
+ public:
+  explicit Nearby(const std::vector<PlacedWorks>& works) : touched_(kCells * kCells, 0) {
+    for (const PlacedWorks& w : works) all_.add(w.placement->facets->bounds());
+    all_ = all_.grown(0.01);
+    for (const PlacedWorks& w : works) {
+      if (w.placement->facets->empty()) continue;
+      const plane::Box box = w.placement->facets->bounds().grown(0.01);
+      for (int r = row(box.minY); r <= row(box.maxY); ++r) {
+        for (int c = column(box.minX); c <= column(box.maxX); ++c)
+          touched_[static_cast<std::size_t>(r * kCells + c)] = 1;
+      }
+    }
+  }
+  bool operator()(Vec2 p) const {
+    return all_.contains(p) && touched_[static_cast<std::size_t>(row(p.y) * kCells + column(p.x))];
+  }
+
+ private:
+  static constexpr int kCells = 128;
+  int column(double x) const {
+    return std::clamp(static_cast<int>((x - all_.minX) / all_.width() * kCells), 0, kCells - 1);
+  }
+  int row(double y) const {
+    return std::clamp(static_cast<int>((y - all_.minY) / all_.height() * kCells), 0, kCells - 1);
+  }
+  plane::Box all_;
+  std::vector<char> touched_;
+};
+
 // Corners of the ground in or along the footprints of works, and lower than all beside them, each with a triangle at
 // it; the lowest first.
 struct Corner {
@@ -183,21 +214,16 @@ struct Corner {
 std::vector<Corner> lowestCorners(const Tin& tin, const std::vector<PlacedWorks>& works) {
   std::vector<Index> at(tin.points().size(), ground::kNone);
   std::vector<char> notLowest(tin.points().size(), 0);
-  for (const PlacedWorks& w : works) {
-    if (w.placement->facets->empty()) continue;
-    const plane::Box box = w.placement->facets->bounds().grown(0.01);
-    const std::array<Vec2, 4> corners{
-        Vec2{box.minX, box.minY}, {box.maxX, box.minY}, {box.maxX, box.maxY}, {box.minX, box.maxY}};
-    // All triangles at a corner inside the box touch it.
-    tin.index().touching(corners, 0, [&](Index t) {
-      const ground::Triangle& c = tin.triangles()[t];
-      const double least = std::min({tin.points()[c[0]].z, tin.points()[c[1]].z, tin.points()[c[2]].z});
-      for (const Index v : c) {
-        if (!box.contains(tin.plan(v))) continue;
-        at[v] = t;
-        notLowest[v] |= tin.points()[v].z > least;
-      }
-    });
+  const Nearby near(works);
+  // A pass over all is quicker than a search grid of a ground that is new.
+  for (Index t = 0; t < tin.triangles().size(); ++t) {
+    const ground::Triangle& c = tin.triangles()[t];
+    const double least = std::min({tin.points()[c[0]].z, tin.points()[c[1]].z, tin.points()[c[2]].z});
+    for (const Index v : c) {
+      if (at[v] == ground::kNone && !near(tin.plan(v))) continue;
+      at[v] = t;
+      notLowest[v] |= tin.points()[v].z > least;
+    }
   }
   std::vector<Corner> lowest;
   for (Index v = 0; v < at.size(); ++v) {
@@ -246,7 +272,7 @@ ground::Doubts doubtsOfWater(const Tin& tin, const std::vector<PlacedWorks>& wor
   for (const auto& [corner, triangle] : lowestCorners(tin, works)) {
     progress.check();
     if (wet.contains(triangle)) continue;
-    const auto hollow = ground::hollowAt(tin, ground::centroid(tin, triangle), progress);
+    const auto hollow = ground::hollowFrom(tin, triangle, progress);
     if (!hollow) continue;
     const Vec2 place = tin.plan(corner);
     const auto under = ground::underWater(tin, *hollow, hollow->rim);

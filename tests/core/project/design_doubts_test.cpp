@@ -98,7 +98,7 @@ TEST_CASE("Works over each other are told when their levels differ, and under th
   CHECK(told(with(with(project, "First", first), "Second", second), DoubtKind::worksOverlap).empty());
 }
 
-TEST_CASE("A hollow that works make is told with its depth and volume; a pond is none, but may be overfull") {
+TEST_CASE("A hollow that works make is told with its depth and volume and a pond is none but may be overfull") {
   const auto project = levelLand();
   works::Pad pad{rectangle(80, 80, 120, 100), 49, {}};
   pad.batters.corners = works::CornerStyle::square;
