@@ -4,6 +4,7 @@
 #include <QListWidget>
 #include <QScreen>
 
+#include "card/level_plot.h"
 #include "card/sections_dialog.h"
 #include "gather/import_dialog.h"
 #include "gather/system_dialog.h"
@@ -30,8 +31,9 @@ TEST_CASE("pictures", "[.]") {
     d.settle();
     d.act("fit");
     d.window.showStep("Shape");
-    d.workspace().chooseWorks(d.works(4).id);
+    d.workspace().chooseWorks(d.works(1).id);
     d.settle();
+    Driver::waitFor([&] { return d.find<app::LevelPlot>("worksPlot")->hasCurve(); });
     shoot("depot");
     for (std::size_t i = 0;; ++i) {
       if (!d.works(i).shape.as<works::Pond>()) continue;
