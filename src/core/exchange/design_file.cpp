@@ -409,9 +409,8 @@ void refuseStages(const JsonCursor& root) {
 project::ProjectPtr withSectionsOf(const JsonCursor& root, project::ProjectPtr project) {
   const auto sections = root.find("sections");
   if (!sections) return project;
-  if (!sections->isObject()) sections->fail("an object is wanted here", "write {\"NAME\": [legs]}");
-  for (const auto& [name, legs] : sections->value().items())
-    project = project::withSection(*project, name, works::sectionFrom(*sections->find(name)));
+  for (const works::NamedSection& s : works::namedSectionsFrom(*sections))
+    project = project::withSection(*project, s.name, s.legs);
   return project;
 }
 
@@ -638,10 +637,7 @@ void layOut(std::string& out, const OrderedJson& j, int depth, int deepest) {
 std::string designOf(const project::Project& project) {
   OrderedJson root;
   root["name"] = project.name;
-  if (!project.sections.empty()) {
-    root["sections"] = OrderedJson::object();
-    for (const works::NamedSection& s : project.sections) root["sections"][s.name] = works::toJson(s.legs);
-  }
+  if (!project.sections.empty()) root["sections"] = works::toJson(project.sections);
   root["works"] = OrderedJson::array();
   std::set<std::string> names;
   std::map<WorksId, std::string> nameOf;

@@ -7,8 +7,7 @@
 namespace inselberg::exchange {
 
 std::string libraryText(const std::vector<works::NamedSection>& sections) {
-  nlohmann::ordered_json root{{"sections", nlohmann::ordered_json::object()}};
-  for (const works::NamedSection& s : sections) root["sections"][s.name] = works::toJson(s.legs);
+  const nlohmann::ordered_json root{{"sections", works::toJson(sections)}};
   return root.dump(1) + "\n";
 }
 
@@ -17,12 +16,7 @@ std::vector<works::NamedSection> libraryFrom(std::string_view text, const std::s
   if (parsed.is_discarded()) throw Error("this is no JSON", {file}, "mend the file, or take it away");
   const JsonCursor root(parsed, file);
   root.only({"sections"});
-  std::vector<works::NamedSection> sections;
-  const JsonCursor list = root.member("sections");
-  if (!list.isObject()) list.fail("an object is wanted here", "write {\"NAME\": [legs]}");
-  for (const auto& [name, legs] : list.value().items())
-    sections.push_back({name, works::sectionFrom(*list.find(name))});
-  return sections;
+  return works::namedSectionsFrom(root.member("sections"));
 }
 
 }  // namespace inselberg::exchange

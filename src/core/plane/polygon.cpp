@@ -2,12 +2,12 @@
 #include "plane/polygon.h"
 
 #include <fmt/format.h>
-#include <geos_c.h>
 
 #include <algorithm>
 #include <memory>
 
 #include "base/error.h"
+#include "plane/geos.h"
 
 namespace inselberg::plane {
 namespace {
@@ -17,25 +17,14 @@ void removeRepeats(Ring& ring) {
   while (ring.size() > 1 && ring.front() == ring.back()) ring.pop_back();
 }
 
-GEOSGeometry* linearRing(GEOSContextHandle_t geos, const Ring& ring) {
-  GEOSCoordSequence* coords = GEOSCoordSeq_create_r(geos, static_cast<unsigned>(ring.size() + 1), 2);
-  for (unsigned i = 0; i <= ring.size(); ++i) {
-    const Vec2 p = ring[i % ring.size()];
-    GEOSCoordSeq_setXY_r(geos, coords, i, p.x, p.y);
-  }
-  return GEOSGeom_createLinearRing_r(geos, coords);
-}
-
 // Throws when GEOS finds the polygon not valid.
 void checkValid(const Polygon& polygon, const Origin& origin) {
-  const GEOSContextHandle_t geos = GEOS_init_r();
-  std::vector<GEOSGeometry*> holes;
-  for (const Ring& hole : polygon.holes) holes.push_back(linearRing(geos, hole));
-  GEOSGeometry* shape = GEOSGeom_createPolygon_r(geos, linearRing(geos, polygon.outer), holes.data(),
-                                                 static_cast<unsigned>(holes.size()));
+  const Geos library;
+  const GEOSContextHandle_t geos = library.context();
+  const auto shape = library.polygon(polygon);
   char* reason = nullptr;
   GEOSGeometry* place = nullptr;
-  const char valid = GEOSisValidDetail_r(geos, shape, 0, &reason, &place);
+  const char valid = GEOSisValidDetail_r(geos, shape.get(), 0, &reason, &place);
   const std::string why = reason ? reason : "";
   double x = 0, y = 0;
   if (place) {
@@ -44,8 +33,6 @@ void checkValid(const Polygon& polygon, const Origin& origin) {
     GEOSGeom_destroy_r(geos, place);
   }
   if (reason) GEOSFree_r(geos, reason);
-  GEOSGeom_destroy_r(geos, shape);
-  GEOS_finish_r(geos);
   if (valid == 1) return;
   const std::string near = fmt::format("near E {:.3f} N {:.3f}", x + origin.easting, y + origin.northing);
   if (why.find("Self-intersection") != std::string::npos) {

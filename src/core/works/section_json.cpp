@@ -178,4 +178,17 @@ Adjustments adjustmentsFrom(const JsonCursor& at) {
   return all;
 }
 
+nlohmann::ordered_json toJson(const std::vector<NamedSection>& sections) {
+  auto j = nlohmann::ordered_json::object();
+  for (const NamedSection& s : sections) j[s.name] = toJson(s.legs);
+  return j;
+}
+
+std::vector<NamedSection> namedSectionsFrom(const JsonCursor& at) {
+  if (!at.isObject()) at.fail("an object is wanted here", "write {\"NAME\": [legs]}");
+  std::vector<NamedSection> sections;
+  for (const auto& [name, legs] : at.value().items()) sections.push_back({name, sectionFrom(*at.find(name))});
+  return sections;
+}
+
 }  // namespace inselberg::works

@@ -16,6 +16,10 @@ Section sectionFrom(const JsonCursor& at);
 NamedOrLegs namedOrLegsFrom(const JsonCursor& at);
 SectionsAlong sectionsFrom(const JsonCursor& at);
 
+// {NAME: [leg...]...}
+nlohmann::ordered_json toJson(const std::vector<NamedSection>& sections);
+std::vector<NamedSection> namedSectionsFrom(const JsonCursor& at);
+
 // {"edge": 2, "wall": true} or {"edge": 0, "section": ...}
 nlohmann::json toJson(const EdgeSection& edge);
 EdgeSection edgeFrom(const JsonCursor& at);
