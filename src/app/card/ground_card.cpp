@@ -21,6 +21,7 @@
 #include "card/quantity_edit.h"
 #include "card/rows.h"
 #include "ground/check.h"
+#include "project/gaps.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -263,7 +264,16 @@ QString cureOf(const ground::Doubt& doubt) {
     case Kind::holdsWater:
     case Kind::overfull:
     case Kind::tieLost:
+    case Kind::tooSteep:
+    case Kind::notDraining:
+    case Kind::joinedSteeply:
+    case Kind::fallsToBuilding:
+    case Kind::freeboardShort:
+    case Kind::storageShort:
+    case Kind::stepAtJoint:
       break;
+    case Kind::gap:
+      return GroundCard::tr("Fill the gap");
   }
   return {};
 }
@@ -277,7 +287,7 @@ void GroundCard::refreshDoubtButtons() {
   const bool fromSources = ground && std::holds_alternative<project::FromSources>(ground->base);
   const QString cure = doubt ? cureOf(*doubt) : QString();
   cure_->setText(cure.isEmpty() ? tr("Cure") : cure);
-  cure_->setEnabled(editable && fromSources && !cure.isEmpty());
+  cure_->setEnabled(editable && (fromSources || doubt->kind == ground::DoubtKind::gap) && !cure.isEmpty());
   accept_->setText(doubt && workspace_.project()->acceptance(*doubt) ? tr("Doubt again") : tr("Accept…"));
   accept_->setEnabled(editable);
 }
@@ -289,7 +299,10 @@ void GroundCard::cureDoubt() {
   const GroundId id = workspace_.chosenGround();
   const project::Project& project = *workspace_.project();
   using Kind = ground::DoubtKind;
-  if (doubt.kind == Kind::flats) {
+  if (doubt.kind == Kind::gap) {
+    workspace_.commit(project::withGapsFilled(project, *workspace_.evaluation()->ground(id), doubt.where),
+                      tr("fill a gap"));
+  } else if (doubt.kind == Kind::flats) {
     setRules([](ground::BuildRules& r) { r.cureFlats = true; }, tr("cure flats"));
   } else if (doubt.kind == Kind::borderSlivers) {
     const double edge = ground::proposedMaxEdge(*workspace_.evaluation()->ground(id)->tin);

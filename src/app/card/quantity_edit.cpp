@@ -13,6 +13,8 @@ QString howToType(works::Measure measure) {
   switch (measure) {
     case works::Measure::slope:
       return QuantityEdit::tr("Horizontal to vertical: 2:1, or 33 %, or 26.6 deg. Arrow keys nudge.");
+    case works::Measure::volume:
+      return QuantityEdit::tr("Cubic metres: 350. Arrow keys nudge.");
     case works::Measure::percent:
       return QuantityEdit::tr("Percent, positive downwards: 2.5. Arrow keys nudge.");
     case works::Measure::bearing:

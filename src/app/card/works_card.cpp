@@ -13,6 +13,7 @@
 #include "base/quantity.h"
 #include "card/field_form.h"
 #include "card/level_plot.h"
+#include "card/long_section.h"
 #include "card/pond_card.h"
 #include "card/rows.h"
 #include "project/ties.h"
@@ -44,7 +45,32 @@ WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
   makeFigures(*layout);
   pond_ = new PondCard(workspace_, this);
   layout->addWidget(pond_);
+  makeLongSection(*layout);
   makePlot(*layout);
+}
+
+void WorksCard::makeLongSection(QVBoxLayout& layout) {
+  along_ = new LongSection(this);
+  along_->setObjectName("longSection");
+  along_->setFixedHeight(190);
+  layout.addWidget(along_);
+  connect(along_, &LongSection::dragged, this, [this](const works::Shape& shape) {
+    auto works = chosen();
+    if (!works) return;
+    works->shape = shape;
+    workspace_.setTransient(project::withWorks(*workspace_.project(), *works));
+  });
+  connect(along_, &LongSection::released, this, [this] {
+    if (const auto works = chosen())
+      workspace_.commitTransient(tr("change the grade of %1").arg(QString::fromStdString(works->name)));
+  });
+  connect(along_, &LongSection::changed, this, [this](const works::Shape& shape, const QString& what) {
+    auto works = chosen();
+    if (!works) return;
+    works->shape = shape;
+    change(*works, what.arg(QString::fromStdString(works->name)));
+  });
+  connect(along_, &LongSection::refused, this, [this](const QString& why) { Q_EMIT workspace_.message(why, true); });
 }
 
 WorksCard::~WorksCard() = default;
@@ -203,6 +229,13 @@ void WorksCard::refresh() {
   for (QWidget* w : std::initializer_list<QWidget*>{plot_, plotNote_, balance_}) w->setVisible(level.has_value());
   for (QWidget* w : std::initializer_list<QWidget*>{name_, plot_, balance_}) w->setEnabled(writable);
   if (level) plot_->setLevel(*level);
+  const bool graded = LongSection::suits(works->shape);
+  along_->setVisible(graded);
+  along_->setReadOnly(!writable);
+  if (graded) {
+    const auto* placed = workspace_.evaluation()->works(works->id);
+    along_->show(works->shape, placed ? placed->under : nullptr);
+  }
   showTie(*works);
   showFigures(*works);
   refreshCurve();

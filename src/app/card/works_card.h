@@ -19,6 +19,7 @@ namespace inselberg::app {
 
 class FieldForm;
 class LevelPlot;
+class LongSection;
 class PondCard;
 
 class WorksCard : public QWidget {
@@ -34,6 +35,7 @@ class WorksCard : public QWidget {
  private:
   void makeFigures(QVBoxLayout& layout);
   void makePlot(QVBoxLayout& layout);
+  void makeLongSection(QVBoxLayout& layout);
   std::optional<works::Works> chosen() const;
   FieldForm& formOf(const works::Kind& kind);
   void change(const works::Works& changed, const QString& what);
@@ -59,6 +61,7 @@ class WorksCard : public QWidget {
   QPushButton* balance_;
   LevelPlot* plot_;
   PondCard* pond_;
+  LongSection* along_;
   QLabel* plotNote_;
   QTimer* curveTimer_;
   Hash curveOf_;

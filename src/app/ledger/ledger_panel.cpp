@@ -172,10 +172,17 @@ void LedgerPanel::toggleBaseline() {
   if (baseline_) {
     baseline_.reset();
   } else {
-    baseline_ = report::ledgerOf(*workspace_.evaluation());
+    baseline_ = report::keptOf(*workspace_.evaluation());
   }
   refresh();
   Q_EMIT baselineChanged(baseline_.has_value());
+}
+
+void LedgerPanel::compareWith(project::KeptResult kept) {
+  baseline_ = std::move(kept);
+  setOpen(true);
+  refresh();
+  Q_EMIT baselineChanged(true);
 }
 
 void LedgerPanel::refresh() {
@@ -215,12 +222,12 @@ QStringList LedgerPanel::cellsOf(const report::LedgerRow& row) const {
     while (cells.size() < 10) cells << QStringLiteral("–");
   }
   if (!baseline_) return cells;
-  const report::LedgerRow* before = nullptr;
-  for (const auto& b : baseline_->rows) {
-    if (b.kind == row.kind && (works ? b.id == row.id : b.name == row.name)) before = &b;
+  const project::KeptFigure* before = nullptr;
+  for (const project::KeptFigure& f : baseline_->figures) {
+    if (works ? f.works == row.id : f.works == 0 && f.name == row.name) before = &f;
   }
-  return cells << (before && row.known ? change(v.cut, before->volume.cut) : tr("new"))
-               << (before && row.known ? change(v.fill, before->volume.fill) : tr("new"));
+  return cells << (before && row.known ? change(v.cut, before->cut) : tr("new"))
+               << (before && row.known ? change(v.fill, before->fill) : tr("new"));
 }
 
 void LedgerPanel::fillTable(const report::Ledger& ledger) {

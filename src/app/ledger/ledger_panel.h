@@ -27,6 +27,8 @@ class LedgerPanel : public QWidget {
   bool isOpen() const;
   // Keeps the present figures as the baseline; again without: forgets it.
   void toggleBaseline();
+  // Compares the present with a kept result.
+  void compareWith(project::KeptResult kept);
   bool hasBaseline() const { return baseline_.has_value(); }
 
  signals:
@@ -52,7 +54,7 @@ class LedgerPanel : public QWidget {
   QToolButton* stop_;
   QTimer* slow_;
   std::vector<report::LedgerRow> rows_;  // of the table
-  std::optional<report::Ledger> baseline_;
+  std::optional<project::KeptResult> baseline_;
 };
 
 }  // namespace inselberg::app

@@ -30,11 +30,45 @@ const ground::Tin* MeasureTool::tin() const {
 }
 
 QString MeasureTool::hint() const {
+  if (kind_ == Measuring::catchment)
+    return tr("Click a place, or in a pond; the land whose water comes there is shaded. Esc ends.");
   if (kind_ == Measuring::water) return tr("Click where water falls; its way down is shown. Esc ends.");
   return from_ && !to_ ? tr("Click the second place. Esc ends.") : tr("Click the first of two places. Esc ends.");
 }
 
+// To a pond when the place lies in one: over its top or legs; else to within half a cell, or a metre, of the place.
+void MeasureTool::findCatchment(Vec2 place) {
+  const auto* ground = tin();
+  if (!ground) return;
+  constexpr std::size_t kCells = 20000;
+  Workspace& workspace = canvas_.workspace();
+  std::shared_ptr<const works::Placement> pond;
+  const auto inPond = [](const works::Placement& placed, Vec2 p) {
+    const auto t = placed.facets->locate(p);
+    return t != ground::kNone && !works::isBatter(placed.kinds[t]);
+  };
+  for (const auto& w : workspace.evaluation()->ground(workspace.chosenGround())->works) {
+    if (w.works->shape.as<works::Pond>() && inPond(*w.placement, place)) pond = w.placement;
+  }
+  const plane::Box box = ground->bounds();
+  const double near = std::max(1.0, 0.5 * std::sqrt(box.width() * box.height() / kCells));
+  const auto meets = [&](Vec2 from, Vec2 to) {
+    return pond ? inPond(*pond, to) : plane::nearestOnSegment(place, from, to).distance <= near;
+  };
+  try {
+    workspace.doLong(tr("Following the water"), [&](const Progress& progress) {
+      catchment_ = ground::catchmentOf(*ground, meets, kCells, progress);
+    });
+  } catch (const Cancelled&) {
+    catchment_ = {};
+  }
+}
+
 void MeasureTool::press(const Pointed& at, Qt::KeyboardModifiers) {
+  if (kind_ == Measuring::catchment) {
+    from_ = at.plan;
+    return findCatchment(at.plan);
+  }
   if (kind_ == Measuring::water) {
     if (const auto* ground = tin()) water_ = ground::waterPath(*ground, at.plan, {});
     from_ = at.plan;
@@ -59,6 +93,7 @@ bool MeasureTool::key(int key, Qt::KeyboardModifiers) {
     from_.reset();
     to_.reset();
     water_ = {};
+    catchment_ = {};
   } else {
     canvas_.finishTool();
   }
@@ -73,6 +108,12 @@ std::optional<std::pair<Vec2, Vec2>> MeasureTool::lockFrom() const {
 QString MeasureTool::reading() const {
   const auto* ground = tin();
   if (!from_ || !ground) return {};
+  if (kind_ == Measuring::catchment) {
+    if (catchment_.cells.empty()) return tr("No water comes here.");
+    const QString area = catchment_.area < 1e4 ? tr("%1 m²").arg(number(catchment_.area, 0))
+                                               : tr("%1 ha").arg(number(catchment_.area / 1e4, 2));
+    return tr("%1 drain here, found in cells of %2 m").arg(area, number(catchment_.cell, 1));
+  }
   if (kind_ == Measuring::water) {
     if (water_.way.empty()) return tr("There is no ground there.");
     double length = 0;
@@ -100,7 +141,16 @@ void MeasureTool::paint(QPainter& painter) {
   const ViewTransform& view = canvas_.view();
   painter.setBrush(Qt::NoBrush);
   QPolygonF line;
-  if (kind_ == Measuring::water) {
+  if (kind_ == Measuring::catchment) {
+    QColor shade = theme::fill;
+    shade.setAlpha(80);
+    const double side = catchment_.cell * view.scale;
+    for (const Vec2 p : catchment_.cells) {
+      const QPointF at = view.toScreen(p);
+      painter.fillRect(QRectF(at.x() - side / 2, at.y() - side / 2, side, side), shade);
+    }
+    line << view.toScreen(*from_);
+  } else if (kind_ == Measuring::water) {
     for (const auto& p : water_.way) line << view.toScreen(p.plan());
     painter.setPen(QPen(theme::fill, 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
   } else {

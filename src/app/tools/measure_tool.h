@@ -1,12 +1,12 @@
-// Reading a ground: the slope between two clicks, and the way water runs from one.
+// Reading a ground: the slope between two clicks, the way water runs from one, and the land it comes from.
 #pragma once
 
 #include "canvas/canvas.h"
-#include "ground/water_path.h"
+#include "ground/catchment.h"
 
 namespace inselberg::app {
 
-enum class Measuring { slope, water };
+enum class Measuring { slope, water, catchment };
 
 class MeasureTool : public Tool {
  public:
@@ -24,11 +24,13 @@ class MeasureTool : public Tool {
 
  private:
   const ground::Tin* tin() const;
+  void findCatchment(plane::Vec2 place);
 
   Canvas& canvas_;
   Measuring kind_;
   std::optional<plane::Vec2> from_, to_, pointer_;
   ground::WaterPath water_;
+  ground::Catchment catchment_;
 };
 
 }  // namespace inselberg::app

@@ -101,6 +101,48 @@ std::optional<works::Handle> SelectTool::handleAt(QPointF screen) const {
   return std::nullopt;
 }
 
+std::vector<works::LegHandle> SelectTool::legHandles() const {
+  const auto works = chosen();
+  const Workspace& workspace = canvas_.workspace();
+  const auto* placed = works ? workspace.evaluation()->works(works->id) : nullptr;
+  if (!placed || !placed->under || !hasRoom(works->shape)) return {};
+  auto handles = works::legHandlesOf(project::withSectionsOf(*workspace.project(), placed->works->shape),
+                                     *placed->placement, *placed->under);
+  // Those that lie apart from what they go out from.
+  std::erase_if(handles, [&](const works::LegHandle& h) {
+    return pixels(canvas_.view().toScreen(h.at), canvas_.view().toScreen(h.inner)) < 2 * kGrab;
+  });
+  return handles;
+}
+
+std::optional<works::LegHandle> SelectTool::legAt(QPointF screen) const {
+  for (const works::LegHandle& handle : legHandles()) {
+    if (pixels(canvas_.view().toScreen(handle.at), screen) <= kGrab) return handle;
+  }
+  return std::nullopt;
+}
+
+// Of a section known by name, all works that use it change.
+void SelectTool::dragLeg(Vec2 to) {
+  Workspace& workspace = canvas_.workspace();
+  const auto* placed = workspace.evaluation()->works(legDrag_->before.id);
+  if (!placed || !placed->under) return;
+  const works::Shape& shape = legDrag_->before.shape;
+  const auto legs =
+      works::withLegTo(project::withSectionsOf(*workspace.project(), shape), legDrag_->handle, to, *placed->under);
+  if (!legs) return;
+  legDrag_->moved = true;
+  const works::Value own = shape.get(legDrag_->handle.field);
+  const auto* sections = std::get_if<works::SectionsAlong>(&own);
+  if (sections && !sections->empty() && !sections->front().section.name.empty()) {
+    workspace.setTransient(project::withSection(*workspace.project(), sections->front().section.name, *legs));
+    return;
+  }
+  works::Works changed = legDrag_->before;
+  changed.shape = works::withLegs(shape, legDrag_->handle, *legs);
+  workspace.setTransient(project::withWorks(*workspace.project(), changed));
+}
+
 WorksId SelectTool::worksAt(Vec2 p) const {
   const auto& e = *canvas_.workspace().evaluation();
   WorksId found;
@@ -113,12 +155,14 @@ WorksId SelectTool::worksAt(Vec2 p) const {
 }
 
 bool SelectTool::holds(const Pointed& at) const {
-  return handleAt(at.screen) || worksAt(at.plan).value != 0;
+  return handleAt(at.screen) || legAt(at.screen) || worksAt(at.plan).value != 0;
 }
 
 QString SelectTool::hint() const {
   const auto works = chosen();
   if (!works) return tr("Click works to choose them. Drag the ground to move the plan, turn the wheel to zoom.");
+  if (legDrag_ || hoveredLeg_)
+    return tr("Drag the leg's end: its width, or the slope that meets the ground at the pointer.");
   const auto handle = drag_ ? std::optional(drag_->handle) : hovered_;
   if (!handle)
     return hasRoom(works->shape)
@@ -140,6 +184,11 @@ QString SelectTool::hint() const {
 
 void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
   auto handle = handleAt(at.screen);
+  const bool own = handle && handle->grip != Grip::whole;
+  if (const auto leg = own || canvas_.workspace().readOnly() ? std::nullopt : legAt(at.screen)) {
+    legDrag_ = LegDrag{*leg, *chosen(), false};
+    return;
+  }
   if (!handle) {
     const WorksId id = worksAt(at.plan);
     canvas_.workspace().chooseWorks(id);
@@ -152,8 +201,14 @@ void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
 }
 
 void SelectTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers modifiers) {
+  if (dragging && legDrag_) return dragLeg(at.plan);
   if (!dragging || !drag_) {
     hovered_ = handleAt(at.screen);
+    hoveredLeg_ = hovered_ && hovered_->grip != Grip::whole ? std::nullopt : legAt(at.screen);
+    if (hoveredLeg_) {
+      hovered_.reset();
+      return canvas_.showCursor(Qt::CrossCursor);
+    }
     canvas_.showCursor(!hovered_                       ? Qt::ArrowCursor
                        : hovered_->grip == Grip::level ? Qt::SizeVerCursor
                        : hovered_->grip == Grip::whole ? Qt::SizeAllCursor
@@ -175,6 +230,9 @@ void SelectTool::release(const Pointed&) {
   if (drag_ && drag_->moved)
     canvas_.workspace().commitTransient(QString::fromStdString(works::movedText(drag_->before, drag_->handle)));
   drag_.reset();
+  if (legDrag_ && legDrag_->moved)
+    canvas_.workspace().commitTransient(tr("change a leg of %1").arg(QString::fromStdString(legDrag_->before.name)));
+  legDrag_.reset();
 }
 
 void SelectTool::commit(const works::Works& changed, const QString& what) {
@@ -209,8 +267,9 @@ bool SelectTool::nudge(int key, Qt::KeyboardModifiers modifiers) {
 bool SelectTool::key(int key, Qt::KeyboardModifiers modifiers) {
   Workspace& workspace = canvas_.workspace();
   if (key == Qt::Key_Escape) {
-    if (drag_) {
+    if (drag_ || legDrag_) {
       drag_.reset();
+      legDrag_.reset();
       workspace.dropTransient();
     } else {
       workspace.chooseWorks({});
@@ -356,6 +415,7 @@ void SelectTool::paint(QPainter& painter) {
     return hot && hot->grip == h.grip && hot->field == h.field && hot->index == h.index;
   };
   const auto shown = shownHandles(works->shape);
+  paintLegs(painter);
   for (const Grip grip : {Grip::side, Grip::corner, Grip::fall, Grip::level}) {
     for (const Shown& s : shown) {
       if (s.handle.grip != grip) continue;
@@ -374,6 +434,23 @@ void SelectTool::paint(QPainter& painter) {
         painter.drawPolygon(QPolygonF() << c + QPointF(0, 13) << c + QPointF(5.5, 4) << c + QPointF(-5.5, 4));
         painter.drawLine(c + QPointF(-9, 0), c + QPointF(9, 0));
       }
+    }
+  }
+}
+
+// A bar across the end of each leg.
+void SelectTool::paintLegs(QPainter& painter) {
+  const auto hot = legDrag_ ? std::optional(legDrag_->handle) : hoveredLeg_;
+  for (const works::LegHandle& handle : legHandles()) {
+    const QPointF at = canvas_.view().toScreen(handle.at), inner = canvas_.view().toScreen(handle.inner);
+    const bool isHot = hot && hot->field == handle.field && hot->leg == handle.leg;
+    const QPointF way = (at - inner) / pixels(at, inner), across(-way.y(), way.x());
+    painter.setPen(QPen(theme::amber, 1.2, Qt::DotLine));
+    painter.drawLine(inner, at);
+    for (const auto& [colour, width] :
+         {std::pair(theme::ink, 5.0), std::pair(isHot ? theme::amber : theme::paper, 2.6)}) {
+      painter.setPen(QPen(colour, width, Qt::SolidLine, Qt::RoundCap));
+      painter.drawLine(at - 7 * across, at + 7 * across);
     }
   }
 }

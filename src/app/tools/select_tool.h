@@ -3,6 +3,7 @@
 
 #include "canvas/canvas.h"
 #include "works/handles.h"
+#include "works/leg_handles.h"
 
 namespace inselberg::app {
 
@@ -25,6 +26,12 @@ class SelectTool : public Tool {
   std::optional<std::pair<plane::Vec2, plane::Vec2>> lockFrom() const override;
 
  private:
+  // A leg of a section being dragged, or under the pointer.
+  struct LegDrag {
+    works::LegHandle handle;
+    works::Works before;
+    bool moved = false;
+  };
   struct Drag {
     works::Handle handle;
     plane::Vec2 start;
@@ -43,6 +50,11 @@ class SelectTool : public Tool {
   // The handles of the chosen works that lie apart on the screen.
   std::vector<Shown> shownHandles(const works::Shape& shape) const;
   std::optional<works::Handle> handleAt(QPointF screen) const;
+  // Those of the chosen works' sections, as it is placed.
+  std::vector<works::LegHandle> legHandles() const;
+  std::optional<works::LegHandle> legAt(QPointF screen) const;
+  void dragLeg(plane::Vec2 to);
+  void paintLegs(QPainter& painter);
   // Whether the works is large enough on the screen to hold its handles.
   bool hasRoom(const works::Shape& shape) const;
   bool nudge(int key, Qt::KeyboardModifiers modifiers);
@@ -52,6 +64,8 @@ class SelectTool : public Tool {
   Canvas& canvas_;
   std::optional<works::Handle> hovered_;
   std::optional<Drag> drag_;
+  std::optional<works::LegHandle> hoveredLeg_;
+  std::optional<LegDrag> legDrag_;
 };
 
 }  // namespace inselberg::app

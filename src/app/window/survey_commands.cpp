@@ -1,6 +1,7 @@
 // Drawing, editing and mending what grounds are built from, and reading them.
 #include <algorithm>
 
+#include "tools/contour_tool.h"
 #include "tools/draw_line_tool.h"
 #include "tools/edit_line_tool.h"
 #include "tools/measure_tool.h"
@@ -172,6 +173,29 @@ Commands surveyCommands(MainWindow& w) {
                    .words = tr("drain flow runoff drop raindrop path"),
                    .enabled = reads},
                   [&w] { return std::make_unique<MeasureTool>(w.plan(), Measuring::water); }),
+      toolCommand(w,
+                  {.id = "catchment",
+                   .text = tr("Land that drains to a place"),
+                   .menu = "&Survey",
+                   .step = "Ground",
+                   .button = "Read",
+                   .icon = "water",
+                   .words = tr("catchment watershed basin runoff drainage area pond"),
+                   .enabled = reads},
+                  [&w] { return std::make_unique<MeasureTool>(w.plan(), Measuring::catchment); }),
+      toolCommand(w,
+                  {.id = "takeContour",
+                   .text = tr("Take a contour out as a line"),
+                   .menu = "&Survey",
+                   .step = "Ground",
+                   .button = "Read",
+                   .icon = "contours",
+                   .words = tr("extract level polyline breakline"),
+                   .enabled = [&w] { return w.can().write && w.can().useChosen; }},
+                  [&w] {
+                    const auto* ground = w.workspace().evaluation()->ground(w.workspace().chosenGround());
+                    return std::make_unique<ContourTool>(w.plan(), w.contourInterval(*ground->tin));
+                  }),
   };
 }
 

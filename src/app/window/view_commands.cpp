@@ -1,8 +1,14 @@
 // What the plan shows, what places are drawn to, and what is measured.
+#include <QBuffer>
+#include <QDate>
+#include <QInputDialog>
+
+#include "ledger/kept_dialog.h"
 #include "ledger/ledger_panel.h"
 #include "tools/draw_line_tool.h"
 #include "window/command.h"
 #include "window/main_window.h"
+#include "window/message_strip.h"
 
 namespace inselberg::app {
 namespace {
@@ -16,6 +22,31 @@ void compare(MainWindow& w) {
     s.lit = Lit::all;
     s.compared = project::Between{*from, w.workspace().chosenGround()};
   });
+}
+
+void keepResult(MainWindow& w) {
+  Workspace& workspace = w.workspace();
+  bool given = false;
+  const QString name = QInputDialog::getText(&w, tr("Keep this result"), tr("Its name"), QLineEdit::Normal,
+                                             tr("Result %1").arg(workspace.project()->kept.size() + 1), &given);
+  if (!given || name.trimmed().isEmpty()) return;
+  project::KeptResult kept = report::keptOf(*workspace.evaluation());
+  kept.name = name.trimmed().toStdString();
+  kept.when = QDate::currentDate().toString(Qt::ISODate).toStdString();
+  QByteArray picture;
+  QBuffer buffer(&picture);
+  buffer.open(QIODevice::WriteOnly);
+  w.plan().grab().scaledToWidth(640, Qt::SmoothTransformation).save(&buffer, "PNG");
+  kept.picture = picture.toStdString();
+  workspace.commit(project::withKept(*workspace.project(), std::move(kept)),
+                   tr("keep the result %1").arg(name.trimmed()));
+  w.messages().say(tr("Kept. View › Kept results shows it beside the figures of now."), false);
+}
+
+void showKept(MainWindow& w) {
+  KeptDialog dialog(w.workspace(), &w);
+  dialog.exec();
+  if (const project::KeptPtr kept = dialog.compared()) w.ledger().compareWith(*kept);
 }
 
 Command modeCommand(MainWindow& w, Command command, PlanMode mode) {
@@ -197,6 +228,20 @@ Commands viewCommands(MainWindow& w) {
        .run = [&w] { w.ledger().toggleBaseline(); },
        .enabled = reads,
        .checked = [&w] { return w.ledger().hasBaseline(); }},
+      {.id = "keepResult",
+       .text = tr("Keep this result…"),
+       .menu = "&View",
+       .icon = "baseline",
+       .key = Qt::SHIFT | Qt::Key_K,
+       .words = tr("remember figures picture snapshot name volumes compare"),
+       .run = [&w] { keepResult(w); },
+       .enabled = [&w] { return w.can().write && w.workspace().upToDate(); }},
+      {.id = "keptResults",
+       .text = tr("Kept results…"),
+       .menu = "&View",
+       .words = tr("remember figures picture compare versions"),
+       .run = [&w] { showKept(w); },
+       .enabled = reads},
       {.id = "recompute",
        .text = tr("Recompute"),
        .menu = "&View",

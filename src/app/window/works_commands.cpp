@@ -10,8 +10,10 @@
 #include "tools/draw_works_tool.h"
 #include "tools/select_tool.h"
 #include "window/command.h"
+#include "window/limits_dialog.h"
 #include "window/main_window.h"
 #include "window/rows_dialog.h"
+#include "works/spillway.h"
 #include "works/transform.h"
 
 namespace inselberg::app {
@@ -94,6 +96,28 @@ void drawAround(MainWindow& w) {
   workspace.commit(project::withNewWorks(*workspace.project(), placed.ground->id, name, shape),
                    tr("draw %1").arg(QString::fromStdString(name)));
   workspace.chooseWorks(id);
+}
+
+// A channel over the crest of the chosen pond, placed after it.
+void addSpillway(MainWindow& w) {
+  Workspace& workspace = w.workspace();
+  const auto* placed = workspace.evaluation()->works(workspace.chosenWorks());
+  const auto* pond = placed ? placed->works->shape.as<works::Pond>() : nullptr;
+  if (!pond) return;
+  bool given = false;
+  const double start = pond->hasWater() ? pond->water : pond->top - std::min(0.5, (pond->top - pond->bottom) / 4);
+  const double level = QInputDialog::getDouble(&w, tr("Spillway"), tr("Level at which the water leaves, 2 m wide"),
+                                               start, pond->bottom, pond->top, 3, &given, Qt::WindowFlags(), 0.05);
+  if (!given) return;
+  w.guarded([&] {
+    const project::Project& project = *workspace.project();
+    const WorksId id{project.nextId};
+    const std::string name = "Spillway of " + placed->works->name;
+    workspace.commit(project::withNewWorks(project, project.works(placed->works->id).ground->id, name,
+                                           works::spillwayOf(*pond, *placed->placement, *placed->under, 2, level)),
+                     tr("draw %1").arg(QString::fromStdString(name)));
+    workspace.chooseWorks(id);
+  });
 }
 
 void change(Workspace& workspace, const QString& what, const std::function<works::Shape(const works::Shape&)>& edit) {
@@ -201,6 +225,12 @@ Commands worksCommands(MainWindow& w) {
                   .words = tr("leg batter template road bank cross profile bench"),
                   .run = [&w] { SectionsDialog(w.workspace(), &w).exec(); },
                   .enabled = [&w] { return w.can().write; }});
+  list.push_back({.id = "limits",
+                  .text = tr("Limits of the design…"),
+                  .menu = "&Edit",
+                  .words = tr("steepest slope least fall freeboard drain building check doubts"),
+                  .run = [&w] { LimitsDialog(w.workspace(), &w).exec(); },
+                  .enabled = [&w] { return w.can().write; }});
   list.push_back({.id = "remove",
                   .text = tr("Remove the chosen works"),
                   .menu = "&Edit",
@@ -231,6 +261,17 @@ Commands worksCommands(MainWindow& w) {
                       [&w, chosen] {
                         const auto placed = w.workspace().project()->works(w.workspace().chosenWorks());
                         return chosen() && placed.ground && !works::outlineOf(placed.works->shape).empty();
+                      }});
+  list.push_back({.id = "spillway",
+                  .text = tr("Spillway for the chosen pond…"),
+                  .menu = "&Edit",
+                  .words = tr("overflow notch outlet weir"),
+                  .run = [&w] { addSpillway(w); },
+                  .enabled =
+                      [&w, chosen] {
+                        const auto placed = w.workspace().project()->works(w.workspace().chosenWorks());
+                        return chosen() && placed.ground && placed.works->shape.as<works::Pond>() &&
+                               w.workspace().upToDate();
                       }});
   list.push_back({.id = "roundCorners",
                   .text = tr("Round the corners of the chosen works…"),

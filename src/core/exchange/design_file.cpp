@@ -128,7 +128,7 @@ std::string oneOf(const JsonCursor& at, std::initializer_list<const char*> names
 
 works::Shape padFrom(const JsonCursor& at, const Origin& origin) {
   at.only({"kind", "name", "material", "outline", "level", "fall_percent", "bearing_deg", "fit", "corner_levels",
-           "on_ground", "ridge", "space", "corners", "section", "edges", "level_from"});
+           "on_ground", "ridge", "space", "corners", "section", "edges", "level_from", "building"});
   works::Pad pad;
   const Outline outline = outlineFrom(at.member("outline"), origin);
   pad.outline = outline.ring;
@@ -173,6 +173,7 @@ works::Shape padFrom(const JsonCursor& at, const Origin& origin) {
     pad.fall = said.member("fall_percent").number();
   }
   pad.space = numberOr(at.find("space"), 0);
+  if (const auto building = at.find("building")) pad.building = building->flag();
   pad.batters.corners = cornersFrom(at);
   pad.section = sectionOr(at.find("section"));
   if (outline.clockwise) pad.section = turnedRound(pad.section, works::lengthOf(pad.outline, true));
@@ -252,7 +253,7 @@ works::Shape runFrom(const JsonCursor& at, const Origin& origin) {
 
 works::Shape pondFrom(const JsonCursor& at, const Origin& origin) {
   at.only({"kind", "name", "material", "drawn", "outline", "bottom", "top", "water", "inside", "bench", "crest",
-           "section", "corners"});
+           "section", "corners", "wanted_m3"});
   works::Pond pond;
   const Outline outline = outlineFrom(at.member("outline"), origin);
   pond.outline = outline.ring;
@@ -274,6 +275,7 @@ works::Shape pondFrom(const JsonCursor& at, const Origin& origin) {
     pond.benchWidth = bench->member("width").number();
   }
   pond.crest = numberOr(at.find("crest"), 0);
+  pond.wanted = numberOr(at.find("wanted_m3"), 0);
   pond.section = sectionOr(at.find("section"));
   if (outline.clockwise) pond.section = turnedRound(pond.section, works::lengthOf(pond.outline, true));
   pond.corners = cornersFrom(at);
@@ -515,6 +517,7 @@ void write(OrderedJson& j, const works::Pad& pad, const Origin& origin) {
   }
   addCorners(j, pad.batters.corners);
   if (pad.space > 0) j["space"] = pad.space;
+  if (pad.building) j["building"] = true;
   works::SectionsAlong section = works::orBatter(pad.section, pad.batters);
   if (turn) section = turnedRound(section, works::lengthOf(pad.outline, true));
   addSection(j, "section", section);
@@ -562,6 +565,7 @@ void write(OrderedJson& j, const works::Pond& pond, const Origin& origin) {
   j["inside"] = slopeJson(pond.inside);
   if (pond.benchWidth > 0) j["bench"] = {{"height", pond.benchHeight}, {"width", pond.benchWidth}};
   if (pond.crest > 0) j["crest"] = pond.crest;
+  if (pond.wanted > 0) j["wanted_m3"] = pond.wanted;
   addSection(j, "section", pond.section);
   addCorners(j, pond.corners);
 }

@@ -39,6 +39,19 @@ std::vector<std::vector<Index>> borderLoops(std::span<const Triangle> triangles,
   return loops;
 }
 
+plane::Areas coverOf(const Tin& tin) {
+  plane::Areas outer, holes;
+  for (const auto& loop : borderLoops(tin.triangles(), tin.neighbours())) {
+    plane::Polygon polygon;
+    for (const Index i : loop) polygon.outer.push_back(tin.plan(i));
+    const double area = plane::signedArea(polygon.outer);
+    if (area == 0) continue;
+    if (area < 0) std::reverse(polygon.outer.begin(), polygon.outer.end());
+    (area < 0 ? holes : outer).push_back(std::move(polygon));
+  }
+  return plane::without(plane::united(outer), plane::united(holes));
+}
+
 namespace {
 
 constexpr double kInset = 1e-4, kLeast = 1e-3;  // m

@@ -6,12 +6,16 @@
 
 #include "base/progress.h"
 #include "ground/tin.h"
+#include "plane/overlay.h"
 
 namespace inselberg::ground {
 
 // The border sides as loops of points: outer ones counter-clockwise, those around holes clockwise; no point twice in a
 // loop, so that loops that touch in a point are told apart. `neighbours` as findNeighbours gives them.
 std::vector<std::vector<Index>> borderLoops(std::span<const Triangle> triangles, std::span<const Triangle> neighbours);
+
+// What a ground covers in plan, as areas with holes.
+plane::Areas coverOf(const Tin& tin);
 
 // Faces that lie over others of the same ground, as in a model that was folded or put together of overlapping parts.
 struct FacesOver {

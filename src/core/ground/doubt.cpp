@@ -50,6 +50,22 @@ const char* name(DoubtKind kind) {
       return "tie-lost";
     case DoubtKind::overfull:
       return "overfull";
+    case DoubtKind::tooSteep:
+      return "too-steep";
+    case DoubtKind::notDraining:
+      return "not-draining";
+    case DoubtKind::joinedSteeply:
+      return "joined-steeply";
+    case DoubtKind::fallsToBuilding:
+      return "falls-to-building";
+    case DoubtKind::freeboardShort:
+      return "freeboard-short";
+    case DoubtKind::storageShort:
+      return "storage-short";
+    case DoubtKind::stepAtJoint:
+      return "step-at-joint";
+    case DoubtKind::gap:
+      return "gap";
     case DoubtKind::boundaryOutside:
       return "boundary-outside";
   }
@@ -57,7 +73,7 @@ const char* name(DoubtKind kind) {
 }
 
 std::optional<DoubtKind> doubtKindOf(const std::string& word) {
-  for (int k = 0; k <= static_cast<int>(DoubtKind::overfull); ++k) {
+  for (int k = 0; k <= static_cast<int>(DoubtKind::gap); ++k) {
     if (word == name(static_cast<DoubtKind>(k))) return static_cast<DoubtKind>(k);
   }
   return std::nullopt;

@@ -34,6 +34,14 @@ enum class DoubtKind {
   holdsWater,         // a hollow that works make, and no pond
   tieLost,            // works that follow the level of others that are gone
   overfull,           // a pond whose water stands above where it leaves
+  tooSteep,           // a slope of works steeper than the project allows
+  notDraining,        // a top that falls less than the project asks
+  joinedSteeply,      // a batter that cuts into, or lies over, the top of works beside it
+  fallsToBuilding,    // land beside a building that falls towards it
+  freeboardShort,     // a pond with less freeboard than the project asks
+  storageShort,       // a pond that holds less than is wanted of it
+  stepAtJoint,        // a ground set in that meets what lies around in a step
+  gap,                // land left between works that enclose it
 };
 
 const char* name(DoubtKind kind);  // "duplicate-levels", ...

@@ -5,8 +5,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 #include <set>
-#include <unordered_map>
 
 namespace inselberg::ground {
 namespace {
@@ -15,7 +15,8 @@ constexpr double kFlat = 1e-9;  // a smaller gradient is none
 
 class Walk {
  public:
-  Walk(const Tin& tin, const Progress& progress) : tin_(tin), progress_(progress) {}
+  Walk(const Tin& tin, const TrianglesAtPoints& at, const Progress& progress)
+      : tin_(tin), at_(at), progress_(progress) {}
 
   WaterPath from(Vec2 start) {
     WaterPath path;
@@ -87,15 +88,7 @@ class Walk {
     return std::move(path);
   }
 
-  const std::vector<Index>& trianglesAt(Index point) {
-    if (at_.empty()) {
-      at_.resize(tin_.points().size());
-      for (Index t = 0; t < tin_.triangles().size(); ++t) {
-        for (const Index v : tin_.triangles()[t]) at_[v].push_back(t);
-      }
-    }
-    return at_[point];
-  }
+  std::span<const Index> trianglesAt(Index point) const { return at_.at(point); }
 
   // Goes on from a point: into the triangle, or along the side, that falls steepest. False when the path has ended
   // there.
@@ -171,14 +164,30 @@ class Walk {
   }
 
   const Tin& tin_;
+  const TrianglesAtPoints& at_;
   const Progress& progress_;
-  std::vector<std::vector<Index>> at_;
 };
 
 }  // namespace
 
+TrianglesAtPoints::TrianglesAtPoints(const Tin& tin)
+    : first_(tin.points().size() + 1, 0), triangles_(3 * tin.triangles().size()) {
+  for (const Triangle& c : tin.triangles()) {
+    for (const Index v : c) ++first_[v + 1];
+  }
+  std::partial_sum(first_.begin(), first_.end(), first_.begin());
+  std::vector<std::size_t> next(first_.begin(), first_.end() - 1);
+  for (Index t = 0; t < tin.triangles().size(); ++t) {
+    for (const Index v : tin.triangles()[t]) triangles_[next[v]++] = t;
+  }
+}
+
+WaterPath WaterWays::from(Vec2 start, const Progress& progress) const {
+  return Walk(tin_, at_, progress).from(start);
+}
+
 WaterPath waterPath(const Tin& tin, Vec2 start, const Progress& progress) {
-  return Walk(tin, progress).from(start);
+  return WaterWays(tin).from(start, progress);
 }
 
 }  // namespace inselberg::ground

@@ -3,8 +3,10 @@
 
 #include <geos_c.h>
 
+#include <algorithm>
 #include <functional>
 #include <memory>
+#include <span>
 #include <vector>
 
 #include "plane/polygon.h"
@@ -30,6 +32,31 @@ class Geos {
     for (const Ring& hole : polygon.holes) holes.push_back(linearRing(hole));
     return own(GEOSGeom_createPolygon_r(context_, linearRing(polygon.outer), holes.data(),
                                         static_cast<unsigned>(holes.size())));
+  }
+
+  Shape polygons(std::span<const Polygon> polygons) const {
+    std::vector<GEOSGeometry*> parts;
+    for (const Polygon& one : polygons) parts.push_back(polygon(one).release());
+    return own(
+        GEOSGeom_createCollection_r(context_, GEOS_MULTIPOLYGON, parts.data(), static_cast<unsigned>(parts.size())));
+  }
+
+  // The areas among what was made, sound; lines and points that came with them are left out.
+  std::vector<Polygon> areasOf(const GEOSGeometry* shape) const {
+    std::vector<Polygon> areas;
+    for (int i = 0, n = GEOSGetNumGeometries_r(context_, shape); i < n; ++i) {
+      const GEOSGeometry* part = GEOSGetGeometryN_r(context_, shape, i);
+      if (GEOSGeomTypeId_r(context_, part) != GEOS_POLYGON || GEOSisEmpty_r(context_, part) != 0) continue;
+      Polygon one{ringOf(GEOSGetExteriorRing_r(context_, part)), {}};
+      for (int k = 0, m = GEOSGetNumInteriorRings_r(context_, part); k < m; ++k)
+        one.holes.push_back(ringOf(GEOSGetInteriorRingN_r(context_, part, k)));
+      if (signedArea(one.outer) < 0) std::reverse(one.outer.begin(), one.outer.end());
+      for (Ring& hole : one.holes) {
+        if (signedArea(hole) > 0) std::reverse(hole.begin(), hole.end());
+      }
+      areas.push_back(std::move(one));
+    }
+    return areas;
   }
 
   Ring ringOf(const GEOSGeometry* shape) const {

@@ -21,16 +21,7 @@ std::vector<Polygon> offset(const Polygon& polygon, double by, OffsetCorners cor
       GEOSBufferWithStyle_r(context, shape.get(), by, quarter, GEOSBUF_CAP_ROUND,
                             corners == OffsetCorners::round ? GEOSBUF_JOIN_ROUND : GEOSBUF_JOIN_MITRE, kSharpest));
   if (!grown) throw Error("the outline cannot be moved that far", "try less");
-  std::vector<Polygon> parts;
-  for (int i = 0, n = GEOSGetNumGeometries_r(context, grown.get()); i < n; ++i) {
-    const GEOSGeometry* part = GEOSGetGeometryN_r(context, grown.get(), i);
-    if (GEOSisEmpty_r(context, part) != 0) continue;
-    Polygon one{geos.ringOf(GEOSGetExteriorRing_r(context, part)), {}};
-    for (int k = 0, m = GEOSGetNumInteriorRings_r(context, part); k < m; ++k)
-      one.holes.push_back(geos.ringOf(GEOSGetInteriorRingN_r(context, part, k)));
-    parts.push_back(sound(std::move(one), {}));
-  }
-  return parts;
+  return geos.areasOf(grown.get());
 }
 
 }  // namespace inselberg::plane

@@ -7,6 +7,7 @@
 #include <cmath>
 #include <unordered_set>
 
+#include "ground/border.h"
 #include "ground/clip.h"
 #include "ground/hollow.h"
 #include "ground/recut.h"
@@ -128,49 +129,165 @@ ground::Doubts doubtsBeyond(const std::vector<plane::Polygon>& site, const works
                works.name, far, plane::placeText(at, origin), area, slopeThatFits(site, placement, under, *outside))}};
 }
 
+namespace {
+
+constexpr double kLargeArea = 1;  // m2
+
+// Facets of one make that are not as they should be: how much, how far, and where it is worst.
+struct Found {
+  double area = 0, worst = 0;
+  Vec2 at;
+  void add(double part, double how, Vec2 where) {
+    area += part;
+    if (how > worst) worst = how, at = where;
+  }
+};
+
+std::string runText(double gradient) {
+  return fmt::format("{:.2f}:1", 1 / gradient);
+}
+
+}  // namespace
+
+ground::Doubts doubtsOfSlopes(const Limits& limits, const works::Works& works, const works::Placement& placement,
+                              const plane::Origin& origin) {
+  constexpr double kSlack = 0.02;  // of the limit: slopes are square to the crest, which may fall along itself
+  const bool drains = limits.leastFall > 0 && (works.shape.as<works::LevelArea>() || works.shape.as<works::Pad>()) &&
+                      !(works.shape.as<works::Pad>() && works.shape.as<works::Pad>()->building);
+  // The steepest gradient there may be; without a limit any.
+  const auto most = [](double run) { return run > 0 ? (1 + kSlack) / run : 1e300; };
+  const double cut = most(limits.steepestCut), fill = most(limits.steepestFill);
+  Found steepCut, steepFill, flat;
+  const Tin& facets = *placement.facets;
+  for (Index t = 0; t < facets.triangles().size(); ++t) {
+    const auto c = facets.corners(t);
+    const double gradient = plane::norm(ground::planeOf(c).gradient);
+    const double area = 0.5 * plane::turn(c[0].plan(), c[1].plan(), c[2].plan());
+    const Vec2 middle = (1.0 / 3) * (c[0].plan() + c[1].plan() + c[2].plan());
+    switch (placement.kinds[t]) {
+      case works::FacetKind::surface:
+        if (drains && 100 * gradient < limits.leastFall - 1e-6) flat.add(area, 1 + area, middle);
+        break;
+      case works::FacetKind::leg:
+        if (gradient > std::max(cut, fill)) steepFill.add(area, gradient, middle);
+        break;
+      case works::FacetKind::fillBatter:
+        if (gradient > fill) steepFill.add(area, gradient, middle);
+        break;
+      case works::FacetKind::cutBatter:
+        if (gradient > cut) steepCut.add(area, gradient, middle);
+    }
+  }
+  ground::Doubts doubts;
+  const auto steep = [&](const Found& found, const char* in, double run) {
+    if (found.area < kLargeArea) return;
+    doubts.push_back({DoubtKind::tooSteep, found.at,
+                      fmt::format("{} is as steep as {} in {} near {}, over {:.0f} m² in all; the limit is {}: flatten "
+                                  "its batters or legs, or end them in a wall.",
+                                  works.name, runText(found.worst), in, plane::placeText(found.at, origin), found.area,
+                                  Slope::horizontalPerVertical(run).text())});
+  };
+  steep(steepCut, "cut", limits.steepestCut);
+  steep(steepFill, "fill", limits.steepestFill > 0 ? limits.steepestFill : limits.steepestCut);
+  if (flat.area >= kLargeArea)
+    doubts.push_back({DoubtKind::notDraining, flat.at,
+                      fmt::format("{} falls less than {:g} % over {:.0f} m², near {}: tilt it, or give it a ridge.",
+                                  works.name, limits.leastFall, flat.area, plane::placeText(flat.at, origin))});
+  return doubts;
+}
+
+ground::Doubts doubtsOfJoint(const works::Works& works, const works::Placement& placement, const Tin& under,
+                             const plane::Origin& origin) {
+  constexpr double kStep = 0.02, kLong = 1;  // m
+  const auto* inlay = works.shape.as<works::Inlay>();
+  if (!inlay) return {};
+  const Tin& facets = *placement.facets;
+  double length = 0, most = 0;
+  Vec2 worst;
+  for (const auto& loop : ground::borderLoops(facets.triangles(), facets.neighbours())) {
+    for (std::size_t i = 0; i < loop.size(); ++i) {
+      const Vec3 &a = facets.points()[loop[i]], &b = facets.points()[loop[(i + 1) % loop.size()]];
+      const Vec2 middle = 0.5 * (a.plan() + b.plan());
+      const auto level = under.levelAt(middle);
+      const double step = level ? std::abs(0.5 * (a.z + b.z) - *level) : 0;
+      if (step <= kStep) continue;
+      length += plane::distance(a.plan(), b.plan());
+      if (step > most) most = step, worst = middle;
+    }
+  }
+  if (length < kLong) return {};
+  return {{DoubtKind::stepAtJoint, worst,
+           fmt::format("{} meets the ground in a step along {:.0f} m of its border, up to {:.2f} m near {}: give it a "
+                       "section there, or sculpt the joint.",
+                       works.name, length, most, plane::placeText(worst, origin))}};
+}
+
+namespace {
+
+// How far apart two facets lie where both are, over what area.
+struct Apart {
+  double area = 0, most = 0;
+  Vec2 at;
+};
+Apart apart(const Tin& one, Index t, const Tin& other, Index u) {
+  const auto c = one.corners(t), d = other.corners(u);
+  const quantity::Convex both = quantity::overlap(quantity::triangleShape(c[0].plan(), c[1].plan(), c[2].plan()),
+                                                  d[0].plan(), d[1].plan(), d[2].plan());
+  if (both.n < 3) return {};
+  const ground::Plane own = ground::planeOf(c), under = ground::planeOf(d);
+  Apart found{quantity::area(both), 0, {}};
+  for (int i = 0; i < both.n; ++i) {
+    found.at = found.at + (1.0 / both.n) * both.p[i];
+    found.most = std::max(found.most, std::abs(own(both.p[i]) - under(both.p[i])));
+  }
+  return found;
+}
+
+}  // namespace
+
 ground::Doubts doubtsOfOverlap(const PlacedWorks& earlier, const PlacedWorks& later, const plane::Origin& origin) {
-  constexpr double kApart = 0.01, kLarge = 1;  // m, m2
+  constexpr double kApart = 0.01;  // m
   if (followsGround(worksOf(earlier).shape) || followsGround(worksOf(later).shape)) return {};
   const Tin &below = *earlier.placement->facets, &above = *later.placement->facets;
   if (below.empty() || above.empty() || !below.bounds().overlaps(above.bounds())) return {};
-  double area = 0, most = 0, largest = 0;
-  Vec2 at;
+  struct Total {
+    double area = 0, most = 0, largest = 0;
+    Vec2 at;
+  } tops, batters;
   for (Index t = 0; t < above.triangles().size(); ++t) {
-    if (works::isBatter(later.placement->kinds[t])) continue;
     const auto c = above.corners(t);
     const std::array<Vec2, 3> plan{c[0].plan(), c[1].plan(), c[2].plan()};
     plane::Box box;
     for (const Vec2 p : plan) box.add(p);
     if (!box.overlaps(below.bounds())) continue;
-    const ground::Plane own = ground::planeOf(c);
     std::vector<Index> touched;
     below.index().touching(plan, 0, [&](Index u) { touched.push_back(u); });
     std::sort(touched.begin(), touched.end());
     touched.erase(std::unique(touched.begin(), touched.end()), touched.end());
+    Total& total = works::isBatter(later.placement->kinds[t]) ? batters : tops;
     for (const Index u : touched) {
       if (works::isBatter(earlier.placement->kinds[u])) continue;
-      const auto d = below.corners(u);
-      const quantity::Convex both =
-          quantity::overlap(quantity::triangleShape(plan[0], plan[1], plan[2]), d[0].plan(), d[1].plan(), d[2].plan());
-      if (both.n < 3) continue;
-      const ground::Plane other = ground::planeOf(d);
-      Vec2 middle;
-      double apart = 0;
-      for (int i = 0; i < both.n; ++i) {
-        middle = middle + (1.0 / both.n) * both.p[i];
-        apart = std::max(apart, std::abs(own(both.p[i]) - other(both.p[i])));
-      }
-      if (apart < kApart) continue;
-      const double part = quantity::area(both);
-      area += part, most = std::max(most, apart);
-      if (part > largest) largest = part, at = middle;
+      const Apart found = apart(above, t, below, u);
+      if (found.area <= 0 || found.most < kApart) continue;
+      total.area += found.area, total.most = std::max(total.most, found.most);
+      if (found.area > total.largest) total.largest = found.area, total.at = found.at;
     }
   }
-  if (area < kLarge) return {};
-  return {{DoubtKind::worksOverlap, at,
-           fmt::format("{} lies over {} on {:.0f} m², up to {:.2f} m apart, near {}: the later one rules. Move one, or "
-                       "change their order.",
-                       worksOf(later).name, worksOf(earlier).name, area, most, plane::placeText(at, origin))}};
+  ground::Doubts doubts;
+  if (tops.area >= kLargeArea)
+    doubts.push_back({DoubtKind::worksOverlap, tops.at,
+                      fmt::format("{} lies over {} on {:.0f} m², up to {:.2f} m apart, near {}: the later one rules. "
+                                  "Move one, or change their order.",
+                                  worksOf(later).name, worksOf(earlier).name, tops.area, tops.most,
+                                  plane::placeText(tops.at, origin))});
+  if (batters.area >= kLargeArea)
+    doubts.push_back({DoubtKind::joinedSteeply, batters.at,
+                      fmt::format("{} and {} are joined too steeply: a batter of the first takes {:.0f} m² of the "
+                                  "second, up to {:.2f} m, near {}. Move them apart, steepen that side or end it in a "
+                                  "wall, or lead a ramp between them.",
+                                  worksOf(later).name, worksOf(earlier).name, batters.area, batters.most,
+                                  plane::placeText(batters.at, origin))});
+  return doubts;
 }
 
 namespace {
@@ -263,11 +380,71 @@ Owner ownerOf(const std::vector<PlacedWorks>& works, Vec2 p) {
 
 }  // namespace
 
-ground::Doubts doubtsOfWater(const Tin& tin, const std::vector<PlacedWorks>& works, const plane::Origin& origin,
-                             const Progress& progress) {
+namespace {
+
+// What a pond is asked for and does not give, as the ground around it is.
+void doubtPond(const works::Works& works, const Tin& tin, const ground::Hollow& hollow, const Limits& limits,
+               const plane::Origin& origin, ground::Doubts& doubts) {
+  const auto& pond = *works.shape.as<works::Pond>();
+  const double freeboard = hollow.rim - pond.water;
+  const std::string spill = plane::placeText(hollow.spill, origin);
+  if (pond.hasWater() && freeboard < -1e-6) {
+    doubts.push_back({DoubtKind::overfull, hollow.spill,
+                      fmt::format("The water of {} at {:.2f} stands {:.2f} m above where it leaves, at {}: raise the "
+                                  "crest there, or lower the water.",
+                                  works.name, pond.water, -freeboard, spill)});
+  } else if (pond.hasWater() && freeboard < limits.freeboard - 1e-6) {
+    doubts.push_back({DoubtKind::freeboardShort, hollow.spill,
+                      fmt::format("{} has {:.2f} m of freeboard where {:.2f} m are asked: raise the crest at {}, or "
+                                  "lower the water.",
+                                  works.name, freeboard, limits.freeboard, spill)});
+  }
+  if (pond.wanted <= 0) return;
+  const double full = pond.hasWater() ? std::min(pond.water, hollow.rim) : hollow.rim;
+  const double held = ground::storageAt(tin, hollow, full).volume;
+  if (held < pond.wanted * (1 - 1e-6))
+    doubts.push_back({DoubtKind::storageShort, hollow.spill,
+                      fmt::format("{} holds {:.0f} m³ up to {:.2f}, and {:.0f} m³ are wanted: let it size itself on "
+                                  "its card, or raise its water or where it leaves, at {}.",
+                                  works.name, held, full, pond.wanted, spill)});
+}
+
+// Where the land beside a building rises most away from it.
+void doubtBuilding(const works::Works& works, const Tin& tin, const Limits& limits, const plane::Origin& origin,
+                   ground::Doubts& doubts) {
+  const auto* pad = works.shape.as<works::Pad>();
+  if (!pad || !pad->building || limits.besideBuildings <= 0) return;
+  constexpr double kStep = 1, kBeside = 0.02, kRises = 0.01;  // m
+  const double off = pad->space + kBeside;
+  double most = kRises;
+  std::optional<Vec2> worst;
+  for (std::size_t i = 0; i < pad->outline.size(); ++i) {
+    const Vec2 a = pad->outline[i], b = pad->outline[(i + 1) % pad->outline.size()];
+    const double length = plane::distance(a, b);
+    const Vec2 out = plane::rightOf(plane::unit(b - a));
+    const int n = std::max(1, static_cast<int>(std::ceil(length / kStep)));
+    for (int k = 0; k < n; ++k) {
+      const Vec2 p = a + ((k + 0.5) / n) * (b - a);
+      const auto near = tin.levelAt(p + off * out), far = tin.levelAt(p + (off + limits.besideBuildings) * out);
+      if (near && far && *far - *near > most) most = *far - *near, worst = p + off * out;
+    }
+  }
+  if (worst)
+    doubts.push_back(
+        {DoubtKind::fallsToBuilding, *worst,
+         fmt::format("The land falls {:.2f} m towards {} over {:g} m near {}: begin its section with a leg "
+                     "that falls away, or lead the water off with a swale.",
+                     most, works.name, limits.besideBuildings, plane::placeText(*worst, origin))});
+}
+
+}  // namespace
+
+ground::Doubts doubtsOfWater(const Tin& tin, const std::vector<PlacedWorks>& works, const Limits& limits,
+                             const plane::Origin& origin, const Progress& progress) {
   constexpr double kDeep = 0.05, kLarge = 1;  // m, m3
   ground::Doubts doubts;
   if (works.empty() || tin.empty()) return doubts;
+  for (const PlacedWorks& w : works) doubtBuilding(*w.works, tin, limits, origin, doubts);
   std::unordered_set<Index> wet;
   for (const auto& [corner, triangle] : lowestCorners(tin, works)) {
     progress.check();
@@ -280,14 +457,7 @@ ground::Doubts doubtsOfWater(const Tin& tin, const std::vector<PlacedWorks>& wor
     const auto [by, isPond] = ownerOf(works, place);
     if (!by) continue;
     if (isPond) {
-      const auto& pond = *by->works->shape.as<works::Pond>();
-      if (pond.hasWater() && pond.water > hollow->rim + 1e-6)
-        doubts.push_back(
-            {DoubtKind::overfull, hollow->spill,
-             fmt::format("The water of {} at {:.2f} stands {:.2f} m above where it leaves, at {}: raise the "
-                         "crest there, or lower the water.",
-                         by->works->name, pond.water, pond.water - hollow->rim,
-                         plane::placeText(hollow->spill, origin))});
+      doubtPond(*by->works, tin, *hollow, limits, origin, doubts);
       continue;
     }
     const double deep = hollow->rim - hollow->bottom;

@@ -17,6 +17,7 @@
 #include "ground/stamp.h"
 #include "project/build_sources.h"
 #include "project/design_doubts.h"
+#include "project/gaps.h"
 #include "project/source_changes.h"
 #include "works/footprint.h"
 
@@ -555,6 +556,21 @@ class Evaluator {
       add(Hasher().text("beyond").hash(s.name).text(own.works->name).hash(siteName_).finish(),
           [&] { return doubtsBeyond(site_, *own.works, *own.placement, *own.under, project_.origin, progress_); });
     }
+    if (own.works->shape.as<works::Inlay>())
+      add(Hasher().text("joint").hash(s.name).text(own.works->name).finish(),
+          [&] { return doubtsOfJoint(*own.works, *own.placement, *own.under, project_.origin); });
+    const Limits& limits = project_.limits;
+    if (limits.steepestCut > 0 || limits.steepestFill > 0 || limits.leastFall > 0) {
+      add(Hasher()
+              .text("slopes")
+              .hash(s.name)
+              .text(own.works->name)
+              .value(limits.steepestCut)
+              .value(limits.steepestFill)
+              .value(limits.leastFall)
+              .finish(),
+          [&] { return doubtsOfSlopes(limits, *own.works, *own.placement, project_.origin); });
+    }
     for (const std::size_t j : s.under) {
       const PlacedWorks& other = ground.works[j];
       add(Hasher()
@@ -572,12 +588,20 @@ class Evaluator {
   void doubtWater(std::size_t i) {
     EvaluatedGround& ground = out_->grounds[i];
     Hasher h;
-    h.text("water").hash(names_[i]);
+    h.text("water").hash(names_[i]).value(project_.limits.freeboard).value(project_.limits.besideBuildings);
     for (const PlacedWorks& w : ground.works) h.text(w.works->name);
-    const auto found = store_.node<ground::Doubts>(
-        h.finish(), [&] { return doubtsOfWater(*ground.tin, ground.works, project_.origin, progress_); });
+    const auto found = store_.node<ground::Doubts>(h.finish(), [&] {
+      return doubtsOfWater(*ground.tin, ground.works, project_.limits, project_.origin, progress_);
+    });
     store_.water[ground.id] = *found;
     ground.doubts.insert(ground.doubts.end(), found->begin(), found->end());
+    const bool beside =
+        std::any_of(standing_.begin(), standing_.end(), [](const Standing& s) { return !s.under.empty(); });
+    if (!beside) return;
+    const auto gaps = store_.node<ground::Doubts>(Hasher().text("gaps").hash(h.finish()).finish(), [&] {
+      return doubtsOfGaps(gapsBetween(ground.works), project_.origin);
+    });
+    ground.doubts.insert(ground.doubts.end(), gaps->begin(), gaps->end());
   }
 
   static Hash nameOfVolume(const Hash& of) { return Hasher().text("volume").hash(of).finish(); }

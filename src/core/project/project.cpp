@@ -114,6 +114,10 @@ bool same(const WorksPtr& a, const WorksPtr& b) {
   return a == b || *a == *b;
 }
 
+bool same(const KeptPtr& a, const KeptPtr& b) {
+  return a == b || *a == *b;
+}
+
 bool same(const GroundPtr& a, const GroundPtr& b) {
   return a == b || (a->id == b->id && a->name == b->name && a->role == b->role && a->base == b->base &&
                     std::equal(a->works.begin(), a->works.end(), b->works.begin(), b->works.end(),
@@ -130,7 +134,7 @@ bool same(const std::vector<T>& a, const std::vector<T>& b) {
 bool sameContent(const Project& a, const Project& b) {
   return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && same(a.sources, b.sources) &&
          same(a.column, b.column) && a.compared == b.compared && a.accepted == b.accepted && a.system == b.system &&
-         a.labelLines == b.labelLines && a.sections == b.sections;
+         a.limits == b.limits && same(a.kept, b.kept) && a.labelLines == b.labelLines && a.sections == b.sections;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {
@@ -145,6 +149,37 @@ ProjectPtr withSystem(const Project& project, std::string system) {
   return next;
 }
 
+ProjectPtr withLimits(const Project& project, const Limits& limits) {
+  auto next = std::make_shared<Project>(project);
+  next->limits = limits;
+  return next;
+}
+
+ProjectPtr withKept(const Project& project, KeptResult kept) {
+  auto next = std::make_shared<Project>(project);
+  const auto was =
+      std::find_if(next->kept.begin(), next->kept.end(), [&](const KeptPtr& k) { return k->id == kept.id; });
+  if (was != next->kept.end()) {
+    *was = std::make_shared<KeptResult>(std::move(kept));
+  } else {
+    kept.id = next->nextId++;
+    next->kept.push_back(std::make_shared<KeptResult>(std::move(kept)));
+  }
+  return next;
+}
+
+ProjectPtr withoutKept(const Project& project, std::uint64_t id) {
+  auto next = std::make_shared<Project>(project);
+  std::erase_if(next->kept, [&](const KeptPtr& k) { return k->id == id; });
+  return next;
+}
+
+ProjectPtr withLooseSource(const Project& project, SourceInfo info, SourceData data) {
+  auto next = std::make_shared<Project>(project);
+  next->sources.push_back(makeSource(SourceId{next->nextId++}, std::move(info), std::move(data)));
+  return next;
+}
+
 ProjectPtr withLabelLines(const Project& project, std::vector<std::vector<plane::Vec2>> lines) {
   auto next = std::make_shared<Project>(project);
   next->labelLines = std::move(lines);
@@ -152,9 +187,8 @@ ProjectPtr withLabelLines(const Project& project, std::vector<std::vector<plane:
 }
 
 ProjectPtr withSource(const Project& project, SourceInfo info, SourceData data, GroundId into) {
-  auto grown = std::make_shared<Project>(project);
-  const SourceId id{grown->nextId++};
-  grown->sources.push_back(makeSource(id, std::move(info), std::move(data)));
+  const SourceId id{project.nextId};
+  const ProjectPtr grown = withLooseSource(project, std::move(info), std::move(data));
   return changeGround(*grown, into, [&](Ground& g) { std::get<FromSources>(g.base).sources.push_back(id); });
 }
 

@@ -10,6 +10,8 @@
 #include "base/id.h"
 #include "ground/doubt.h"
 #include "ground/mend.h"
+#include "project/kept.h"
+#include "project/limits.h"
 #include "project/source.h"
 #include "quantity/combine.h"
 #include "works/works.h"
@@ -103,7 +105,9 @@ struct Project {
   std::vector<GroundPtr> column;  // as it is shown, from the lowest up; the order means nothing to any figure
   std::vector<Between> compared;  // beside the seams between stages; not counted
   std::vector<AcceptedDoubt> accepted;
-  std::vector<works::NamedSection> sections;         // typical sections, by their names
+  std::vector<works::NamedSection> sections;  // typical sections, by their names
+  Limits limits;
+  std::vector<KeptPtr> kept;
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled where they cross these; none: as fits
   std::uint64_t nextId = 1;
 
@@ -140,6 +144,12 @@ ProjectPtr withName(const Project& project, std::string name);
 // Says what coordinate system the positions are in; nothing is moved.
 ProjectPtr withSystem(const Project& project, std::string system);
 ProjectPtr withLabelLines(const Project& project, std::vector<std::vector<plane::Vec2>> lines);
+ProjectPtr withLimits(const Project& project, const Limits& limits);
+// In place of the one of its id; a new one (id 0) comes last.
+ProjectPtr withKept(const Project& project, KeptResult kept);
+ProjectPtr withoutKept(const Project& project, std::uint64_t id);
+// Adds a source that no ground is built from.
+ProjectPtr withLooseSource(const Project& project, SourceInfo info, SourceData data);
 // Adds a source to the project and to the base of ground `into` (which must be built from sources).
 ProjectPtr withSource(const Project& project, SourceInfo info, SourceData data, GroundId into);
 // The same for all sources of one file, in place of what came from that file before: a source of the same name keeps

@@ -64,6 +64,16 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
   return ledger;
 }
 
+project::KeptResult keptOf(const project::Evaluation& evaluation) {
+  const Ledger ledger = ledgerOf(evaluation);
+  project::KeptResult kept;
+  kept.cut = ledger.cut, kept.fill = ledger.fill;
+  for (const LedgerRow& row : ledger.rows) {
+    if (row.known) kept.figures.push_back({row.name, row.id, row.volume.cut, row.volume.fill});
+  }
+  return kept;
+}
+
 std::string surplusText(double cut, double fill) {
   const double surplus = cut - fill;
   const std::string amount = formatNumber(std::abs(surplus), 0);

@@ -38,6 +38,9 @@ struct Ledger {
 
 Ledger ledgerOf(const project::Evaluation& evaluation);
 
+// The figures to keep, without a name or a picture.
+project::KeptResult keptOf(const project::Evaluation& evaluation);
+
 // "surplus 350 m³", "shortfall 20 m³", "balanced", "nothing moved": never a bare sign.
 std::string surplusText(double cut, double fill);
 

@@ -167,4 +167,26 @@ std::vector<WorksId> groundFromJson(const json& j, project::Ground& ground) {
   return works;
 }
 
+json toJson(const project::KeptResult& kept, const std::string& picture) {
+  json figures = json::array();
+  for (const project::KeptFigure& f : kept.figures)
+    figures.push_back({{"name", f.name}, {"works", f.works}, {"cut", f.cut}, {"fill", f.fill}});
+  return {{"name", kept.name}, {"when", kept.when}, {"figures", figures},
+          {"cut", kept.cut},   {"fill", kept.fill}, {"data", picture}};
+}
+
+project::KeptResult keptFromJson(std::uint64_t id, const json& j, std::string picture) {
+  project::KeptResult kept{id,
+                           j.at("name").get<std::string>(),
+                           j.at("when").get<std::string>(),
+                           {},
+                           plane::finite(j.at("cut")),
+                           plane::finite(j.at("fill")),
+                           std::move(picture)};
+  for (const json& f : j.at("figures"))
+    kept.figures.push_back({f.at("name").get<std::string>(), f.at("works").get<std::uint64_t>(),
+                            plane::finite(f.at("cut")), plane::finite(f.at("fill"))});
+  return kept;
+}
+
 }  // namespace inselberg::store

@@ -15,4 +15,8 @@ works::Works worksFromJson(WorksId id, const nlohmann::json& json, works::Kinds 
 // Fills all but the works; returns their ids in order.
 std::vector<WorksId> groundFromJson(const nlohmann::json& json, project::Ground& ground);
 
+// A kept result without its picture, which is bulk data of this name.
+nlohmann::json toJson(const project::KeptResult& kept, const std::string& picture);
+project::KeptResult keptFromJson(std::uint64_t id, const nlohmann::json& j, std::string picture);
+
 }  // namespace inselberg::store

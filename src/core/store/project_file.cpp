@@ -51,6 +51,12 @@ void writeItems(Database& db, const project::Project& project, const std::string
        {"next_id", project.nextId},
        {"accepted", accepted},
        {"sections", sections},
+       {"limits",
+        {{"steepest_cut", project.limits.steepestCut},
+         {"steepest_fill", project.limits.steepestFill},
+         {"least_fall_percent", project.limits.leastFall},
+         {"freeboard", project.limits.freeboard},
+         {"beside_buildings", project.limits.besideBuildings}}},
        {"compared", compared},
        {"session", session}});
   for (std::size_t i = 0; i < project.sources.size(); ++i) {
@@ -70,6 +76,16 @@ void writeItems(Database& db, const project::Project& project, const std::string
     if (!known.bind(1, hash).step()) {
       const std::string packed = pack(*s.data);
       bulk.bind(1, hash).bindBlob(2, packed).step();
+      bulk.reset();
+    }
+    known.reset();
+  }
+  for (std::size_t i = 0; i < project.kept.size(); ++i) {
+    const project::KeptResult& kept = *project.kept[i];
+    const std::string hash = Hasher().text(kept.picture).finish().hex();
+    put(kept.id, "kept", i, toJson(kept, hash));
+    if (!known.bind(1, hash).step()) {
+      bulk.bind(1, hash).bindBlob(2, kept.picture).step();
       bulk.reset();
     }
     known.reset();
@@ -148,7 +164,9 @@ void update(const project::Project& project, const std::string& path, const std:
   Database db(path, Database::Mode::write);
   db.run("PRAGMA journal_mode=DELETE; BEGIN IMMEDIATE; DELETE FROM item");
   writeItems(db, project, session, {});
-  db.run("DELETE FROM bulk WHERE hash NOT IN (SELECT json_extract(json, '$.data') FROM item WHERE kind='source')");
+  db.run(
+      "DELETE FROM bulk WHERE hash NOT IN (SELECT json_extract(json, '$.data') FROM item WHERE kind IN ('source', "
+      "'kept'))");
   db.run("COMMIT");
 }
 
@@ -181,6 +199,7 @@ class Reading {
     readProject();
     readSources();
     readGrounds();
+    readKept();
     if (version < 3) giveRoles(*project_);
     requireRoles(*project_);
     return {std::move(project_), std::move(session_)};
@@ -220,6 +239,11 @@ class Reading {
     for (const json& section : j.value("sections", json::array()))  // since version 5
       project_->sections.push_back(
           {section.at("name").get<std::string>(), works::sectionFrom(JsonCursor(section.at("legs"), {}, "sections"))});
+    if (const auto limits = j.find("limits"); limits != j.end()) {  // since version 7
+      const auto number = [&](const char* name) { return plane::finite(limits->at(name)); };
+      project_->limits = {number("steepest_cut"), number("steepest_fill"), number("least_fall_percent"),
+                          number("freeboard"), number("beside_buildings")};
+    }
     session_ = j.at("session").get<std::string>();
   }
 
@@ -256,6 +280,19 @@ class Reading {
     info.locked = j.value("locked", false);
     info.colour = j.value("colour", std::string());
     return info;
+  }
+
+  void readKept() {  // since version 7
+    Statement s(db_,
+                "SELECT item.id, item.json, bulk.data FROM item LEFT JOIN bulk ON bulk.hash = "
+                "json_extract(item.json, '$.data') WHERE kind='kept' ORDER BY position");
+    while (s.step()) {
+      const auto id = static_cast<std::uint64_t>(s.number(0));
+      at_ = fmt::format("kept result {}", id);
+      const auto picture = s.blob(2);
+      project_->kept.push_back(std::make_shared<project::KeptResult>(
+          keptFromJson(id, json::parse(s.text(1)), std::string(picture.begin(), picture.end()))));
+    }
   }
 
   void readGrounds() {

@@ -116,16 +116,7 @@ Placement place(const Inlay& inlay, const ground::Tin& ground, const plane::Orig
     const auto rule = inlay.how == InlayHow::lower ? quantity::Combine::lower : quantity::Combine::higher;
     const ground::TinPtr both = quantity::combined(ground, *set, rule, progress);
     // Only within what is set in.
-    std::vector<plane::Polygon> cover, holes;
-    for (const std::vector<Vec3>& loop : borderOf(*set)) {
-      plane::Polygon polygon;
-      for (const Vec3& p : loop) polygon.outer.push_back(p.plan());
-      const bool hole = plane::signedArea(polygon.outer) < 0;
-      if (hole) std::reverse(polygon.outer.begin(), polygon.outer.end());
-      (hole ? holes : cover).push_back(std::move(polygon));
-    }
-    ground::TinPtr inside = ground::keepInside(*both, cover, progress);
-    if (!holes.empty()) inside = ground::keepOutside(*inside, holes, progress);
+    ground::TinPtr inside = ground::keepInside(*both, ground::coverOf(*set), progress);
     return asPlaced(std::move(inside), origin, progress);
   }
   Form form;

@@ -30,6 +30,8 @@ std::string howToWrite(const Field& field, bool relative) {
     case Measure::level:
     case Measure::length:
       return relative ? "write metres, like 79.5, or a change, like +0.25" : "write metres, like 79.5";
+    case Measure::volume:
+      return "write cubic metres, like 350";
     case Measure::slope:
       return "write it like 2:1, 33 % or 26.6 deg";
     case Measure::percent:
@@ -70,6 +72,8 @@ std::optional<double> number(const Field& field, std::string_view text, std::opt
       const auto slope = parseSlope(text);
       return slope ? std::optional(slope->run()) : std::nullopt;
     }
+    case Measure::volume:
+      return parsedPlain(text, "m³");
     case Measure::percent:
       return parsedPlain(text, "%");
     case Measure::bearing:
@@ -206,6 +210,8 @@ const char* unitOf(Measure m) {
     case Measure::level:
     case Measure::length:
       return " m";
+    case Measure::volume:
+      return " m³";
     case Measure::percent:
       return " %";
     case Measure::bearing:
@@ -280,6 +286,8 @@ std::string shown(const Field& field, const Value& value) {
     case Measure::level:
     case Measure::length:
       return formatNumber(std::get<double>(value), 3) + " m";
+    case Measure::volume:
+      return formatNumber(std::get<double>(value), 1) + " m³";
     case Measure::slope:
       return Slope::horizontalPerVertical(std::get<double>(value)).text();
     case Measure::percent:

@@ -20,6 +20,7 @@ enum class Measure {
   level,         // m; moves with the works when it is raised
   length,        // m
   slope,         // H of H:1
+  volume,        // m3
   percent,       // positive downwards
   bearing,       // degrees clockwise from north
   choice,        // the number of one of the field's words

@@ -269,6 +269,12 @@ const Kind& kindOf(const Pad&) {
                    .most = 1000,
                    .later = true},
                   &Pad::space),
+       field<Pad>({.name = "building",
+                   .label = "Building on it",
+                   .meaning = "Whether one stands on it: a doubt tells where the land beside falls towards it.",
+                   .measure = Measure::flag,
+                   .later = true},
+                  &Pad::building),
        field<Pad>(
            {.name = "cut_batter",
             .label = "Cut batter",

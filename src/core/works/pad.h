@@ -28,6 +28,7 @@ struct Pad {
   Places ridge = {};
   double space = 0;               // m that the top goes on beyond the outline
   SectionsAlong section = {};     // round the outline from its first corner; empty: the batters
+  bool building = false;          // one stands on it: the land beside is to fall away
   Edges edges = {};               // by corners of the outline as it is here
   bool writtenClockwise = false;  // corners were numbered the other way round, from the same first one
 };

@@ -44,6 +44,10 @@ Sides sidesOf(const Pond& pond) {
 
 }  // namespace
 
+Section outwardsOf(const Pond& pond) {
+  return sidesOf(pond).outwards;
+}
+
 const Kind& kindOf(const Pond&) {
   static const KindOf<Pond> kind(
       {"pond", "Pond", "A basin with inside slopes, dug, embanked or both."},
@@ -108,6 +112,15 @@ const Kind& kindOf(const Pond&) {
                     .least = 0,
                     .most = 1000},
                    &Pond::crest),
+       field<Pond>({.name = "wanted",
+                    .label = "To hold",
+                    .meaning = "Cubic metres that it is to hold; less raises a doubt. 0: not said.",
+                    .measure = Measure::volume,
+                    .least = 0,
+                    .most = 1e9,
+                    .step = 50,
+                    .later = true},
+                   &Pond::wanted),
        sectionField<Pond>("section", "Outside", "What goes out from the crest: legs, or a section by its name.",
                           &Pond::section),
        cornersField<Pond>(&Pond::corners)});

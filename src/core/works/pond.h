@@ -16,6 +16,7 @@ struct Pond {
   Slope inside = Slope::horizontalPerVertical(3);
   double benchHeight = 0, benchWidth = 0;  // above the bottom; no bench without a width
   double crest = 0;                        // m of width
+  double wanted = 0;                       // m3 that it is to hold; 0: not said
   SectionsAlong section;                   // outside the crest; empty: 2:1
   CornerStyle corners = CornerStyle::round;
 
@@ -26,6 +27,9 @@ struct Pond {
 const Kind& kindOf(const Pond&);
 // Its top near the ground, its bottom 2 m below.
 Pond startedOn(Pond pond, const ground::Tin& ground);
+
+// The legs from its outline up to its top and over its crest, before its section.
+Section outwardsOf(const Pond& pond);
 
 // A doubt tells where slopes from its sides meet before the bottom is reached. Throws Error for levels that do not fit.
 Placement place(const Pond& pond, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);

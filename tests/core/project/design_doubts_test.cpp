@@ -139,3 +139,97 @@ TEST_CASE("While a works is dragged, what was told of water stays until the grou
   CHECK(whole->doubtCount() == 1);
   CHECK(says(whole->ground(project->finished())->doubts[0].text, "2.00 m deep"));
 }
+
+TEST_CASE("Batters and legs beyond the limits, and tops that do not drain, are told with how much and where") {
+  auto project = levelLand();
+  works::Pad pad{rectangle(80, 80, 120, 100), 52, {}};
+  pad.batters.corners = works::CornerStyle::square;
+  CHECK(told(with(project, "Shed", pad), DoubtKind::tooSteep).empty());
+  project = project::withLimits(*project, {2.5, 3, 0.5, 0, 2});
+  const auto steep = told(with(project, "Shed", pad), DoubtKind::tooSteep);
+  REQUIRE(steep.size() == 1);
+  // 2 m high at 2:1 round 40 x 20: 48 x 28 less the pad.
+  CHECK(says(steep[0], "Shed is as steep as 2.00:1 in fill"));
+  CHECK(says(steep[0], "over 544 m² in all; the limit is 3:1"));
+  CHECK(told(with(project, "Shed", pad), DoubtKind::notDraining).size() == 1);
+  pad.section = {{0, {"", {works::legToGround(2.5, 3)}}}};
+  pad.top = works::PadTop::tilted, pad.fall = 0.5;
+  CHECK(told(with(project, "Shed", pad), DoubtKind::tooSteep).empty());
+  CHECK(told(with(project, "Shed", pad), DoubtKind::notDraining).empty());
+  pad.fall = 0.4;
+  CHECK(told(with(project, "Shed", pad), DoubtKind::notDraining).size() == 1);
+  pad.building = true;
+  CHECK(told(with(project, "Shed", pad), DoubtKind::notDraining).empty());
+  // Legs: as steep as the steeper limit.
+  pad.section = {{0, {"", {works::legBy(-1, 2.4), works::legToGround(2.5, 3)}}}};
+  CHECK(told(with(project, "Shed", pad), DoubtKind::tooSteep).size() == 1);
+  pad.section = {{0, {"", {works::legBy(-1, 2.6), works::legToGround(2.5, 3)}}}};
+  CHECK(told(with(project, "Shed", pad), DoubtKind::tooSteep).empty());
+}
+
+TEST_CASE("Land that falls towards a building is told and land led away is not") {
+  const auto project = levelLand();
+  works::Pad pad{rectangle(80, 80, 120, 100), 49, {}};
+  CHECK(told(with(project, "Store", pad), DoubtKind::fallsToBuilding).empty());
+  pad.building = true;
+  const auto falls = told(with(project, "Store", pad), DoubtKind::fallsToBuilding);
+  REQUIRE(falls.size() == 1);
+  CHECK(says(falls[0], "The land falls 0.99 m"));  // 2 m at 2:1, from 2 cm off
+  pad.section = {{0, {"", {works::legOut(2.5, 2), works::legToGround(2, 2)}}}};
+  CHECK(told(with(project, "Store", pad), DoubtKind::fallsToBuilding).empty());
+  pad.section.clear(), pad.level = 51;
+  CHECK(told(with(project, "Store", pad), DoubtKind::fallsToBuilding).empty());
+}
+
+TEST_CASE("A batter over the top of works beside is told as a steep join") {
+  const auto project = levelLand();
+  const works::Pad high{rectangle(80, 80, 120, 100), 53, {}};
+  works::Pad low{rectangle(125, 80, 160, 100), 51, {}};
+  // In cut 2 m down over 5 m: the batter of the first ends 1 m off; then it is 3 m too near.
+  low.section = {{0, {"", {works::legToGround(2, 2)}}}};
+  CHECK(told(with(with(project, "High", high), "Low", low), DoubtKind::joinedSteeply).empty());
+  low.outline = rectangle(121, 80, 160, 100);
+  const auto joined = told(with(with(project, "High", high), "Low", low), DoubtKind::joinedSteeply);
+  REQUIRE(joined.size() == 1);
+  CHECK(says(joined[0], "Low and High are joined too steeply"));
+  CHECK(says(joined[0], "of the second, up to 1.50 m"));
+}
+
+TEST_CASE("A pond is told when its freeboard or what it holds is less than is asked") {
+  auto project = levelLand();
+  works::Pond pond;
+  pond.outline = rectangle(80, 80, 120, 100);
+  pond.corners = works::CornerStyle::square;
+  pond.bottom = 48, pond.top = 50;
+  pond.wet = true, pond.water = 49.8;
+  CHECK(told(with(project, "Pond", pond), DoubtKind::freeboardShort).empty());
+  project = project::withLimits(*project, {0, 0, 0, 0.3, 2});
+  const auto freeboard = told(with(project, "Pond", pond), DoubtKind::freeboardShort);
+  REQUIRE(freeboard.size() == 1);
+  CHECK(says(freeboard[0], "Pond has 0.20 m of freeboard where 0.30 m are asked"));
+  pond.water = 49.7;
+  CHECK(told(with(project, "Pond", pond), DoubtKind::freeboardShort).empty());
+  // 1.7 m over 40 x 20 at 3:1: a frustum to 50.2 x 30.2.
+  const double a = 800, b = 50.2 * 30.2, held = 1.7 / 6 * (a + b + 4 * 45.1 * 25.1);
+  pond.wanted = held - 1;
+  CHECK(told(with(project, "Pond", pond), DoubtKind::storageShort).empty());
+  pond.wanted = held + 1;
+  CHECK(told(with(project, "Pond", pond), DoubtKind::storageShort).size() == 1);
+}
+
+TEST_CASE("A ground set in that meets the land in a step is told and one with a section is not") {
+  auto project = levelLand();
+  project::SourceData data;
+  data.points = {{80, 80, 50}, {120, 80, 50}, {120, 120, 51}, {80, 120, 51}};
+  project = project::withLooseSource(*project, {"road", ""}, std::move(data));
+  project = project::withNewGround(*project, "road", project::FromSources{{project->sources[1]->id}, {}, {}},
+                                   project->surveyed());
+  works::Inlay inlay;
+  inlay.ground.name = "road";
+  const auto told1 = told(with(project, "Road", inlay), DoubtKind::stepAtJoint);
+  REQUIRE(told1.size() == 1);
+  // All but the low side, and 4 cm of rise on those beside.
+  CHECK(says(told1[0], "in a step along 120 m of its border, up to 1.00 m"));
+  inlay.section = {{0, {"", {works::legToGround(2, 2)}}}};
+  CHECK(told(with(project, "Road", inlay), DoubtKind::stepAtJoint).empty());
+}

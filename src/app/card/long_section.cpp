@@ -1,0 +1,234 @@
+#include "card/long_section.h"
+
+#include <qcustomplot.h>
+
+#include <QInputDialog>
+#include <QMenu>
+#include <QMouseEvent>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "base/quantity.h"
+#include "card/rows.h"
+#include "ground/drape.h"
+#include "theme/theme.h"
+
+namespace inselberg::app {
+namespace {
+
+using works::Measure;
+using works::Stations;
+
+std::optional<std::size_t> fieldOf(const works::Shape& shape, Measure measure) {
+  const auto& fields = shape.kind().fields();
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    if (fields[i].measure == measure && shape.applies(i)) return i;
+  }
+  return std::nullopt;
+}
+
+Stations stationsOf(const works::Shape& shape, Measure measure) {
+  const auto field = fieldOf(shape, measure);
+  return field ? std::get<Stations>(shape.get(*field)) : Stations();
+}
+
+// The line, closed where the works is.
+works::Places lineOf(const works::Shape& shape) {
+  auto line = works::placesOf(shape).front().points;
+  const auto* run = shape.as<works::Run>();
+  if (run && run->closed) line.push_back(line.front());
+  return line;
+}
+
+double rounded(double v) {
+  return std::round(v * 100) / 100;
+}
+
+}  // namespace
+
+LongSection::LongSection(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(this)) {
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->addWidget(plot_);
+  dressPlot(*plot_);
+  plot_->xAxis->setLabel(tr("station, m"));
+  plot_->yAxis->setLabel(tr("level, m"));
+  plot_->yAxis->setNumberPrecision(1);
+  plot_->addGraph()->setPen(QPen(theme::granite, 1.6));
+  plot_->addGraph()->setPen(QPen(theme::ink, 2));
+  auto* points = plot_->addGraph();
+  points->setLineStyle(QCPGraph::lsNone);
+  points->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssSquare, QPen(theme::ink, 1.2), theme::amber, 8));
+  plot_->setToolTip(
+      tr("The ground (granite) and the grade (ink) along the line. Drag a point; double-click the grade to add one; "
+         "right-click a point for its vertical curve, or to remove it."));
+  plot_->installEventFilter(this);
+}
+
+bool LongSection::suits(const works::Shape& shape) {
+  const auto places = works::placesOf(shape);
+  return !places.empty() && !places.front().closed && fieldOf(shape, Measure::levels);
+}
+
+void LongSection::show(const works::Shape& shape, const ground::TinPtr& under) {
+  shape_ = shape, under_ = under;
+  levels_ = stationsOf(shape, Measure::levels), curves_ = stationsOf(shape, Measure::stations);
+  replot();
+}
+
+void LongSection::replot() {
+  const works::Places line = lineOf(*shape_);
+  length_ = works::lengthOf(line, false);
+  QVector<double> stations, grounds;
+  double low = 1e300, high = -1e300;
+  const auto see = [&](double level) { low = std::min(low, level), high = std::max(high, level); };
+  double at = 0;
+  std::vector<plane::Vec3> way;
+  if (under_) way = ground::draped(*under_, line, false);
+  for (std::size_t i = 0; i < way.size(); ++i) {
+    if (i > 0) at += plane::distance(way[i - 1].plan(), way[i].plan());
+    stations << at, grounds << way[i].z;
+    see(way[i].z);
+  }
+  plot_->graph(0)->setData(stations, grounds, true);
+  const works::Grades grades(levels_, curves_);
+  std::vector<double> stops = grades.stops(0.01);
+  stops.push_back(0), stops.push_back(length_);
+  std::sort(stops.begin(), stops.end());
+  QVector<double> places, levels;
+  for (const double s : stops) {
+    if (s < 0 || s > length_) continue;
+    places << s, levels << grades.level(s);
+    see(levels.back());
+  }
+  plot_->graph(1)->setData(places, levels, true);
+  QVector<double> pointsAt, pointLevels;
+  for (const works::Station& s : levels_) pointsAt << s[0], pointLevels << s[1], see(s[1]);
+  plot_->graph(2)->setData(pointsAt, pointLevels, true);
+  // A point under the hand stays in its place.
+  if (!dragging_ && low <= high) {
+    const double room = std::max(0.3, 0.12 * (high - low));
+    plot_->xAxis->setRange(-0.03 * length_, 1.03 * length_);
+    plot_->yAxis->setRange(low - room, high + room);
+  }
+  plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+QPoint LongSection::at(double station, double level) const {
+  return {static_cast<int>(std::lround(plot_->xAxis->coordToPixel(station))),
+          static_cast<int>(std::lround(plot_->yAxis->coordToPixel(level)))};
+}
+
+std::optional<std::size_t> LongSection::pointAt(QPointF mouse) const {
+  constexpr double kGrab = 9;  // pixels
+  for (std::size_t i = 0; i < levels_.size(); ++i) {
+    if (std::hypot(plot_->xAxis->coordToPixel(levels_[i][0]) - mouse.x(),
+                   plot_->yAxis->coordToPixel(levels_[i][1]) - mouse.y()) <= kGrab)
+      return i;
+  }
+  return std::nullopt;
+}
+
+std::optional<works::Shape> LongSection::with(const Stations& levels, const Stations& curves) {
+  if (const auto why = works::Grades(levels, curves).wrong(length_)) {
+    Q_EMIT refused(tr("The grade stays as it is: its line %1.").arg(QString::fromStdString(*why)));
+    return std::nullopt;
+  }
+  works::Shape next = shape_->with(*fieldOf(*shape_, Measure::levels), levels);
+  if (const auto field = fieldOf(*shape_, Measure::stations)) next = next.with(*field, curves);
+  return next;
+}
+
+// A point moves between its neighbours, and takes its curve along.
+void LongSection::drag(QPointF mouse) {
+  const std::size_t i = *dragging_;
+  constexpr double kApart = 0.1;  // m
+  const double from = i > 0 ? levels_[i - 1][0] + kApart : 0;
+  const double to = i + 1 < levels_.size() ? levels_[i + 1][0] - kApart : length_;
+  const double was = levels_[i][0];
+  Stations levels = levels_, curves = curves_;
+  levels[i] = {std::clamp(rounded(plot_->xAxis->pixelToCoord(mouse.x())), from, std::max(from, to)),
+               rounded(plot_->yAxis->pixelToCoord(mouse.y()))};
+  for (works::Station& c : curves) {
+    if (c[0] == was) c[0] = levels[i][0];
+  }
+  if (works::Grades(levels, curves).wrong(length_)) return;  // it stays at its last good place
+  levels_ = levels, curves_ = curves;
+  moved_ = true;
+  shape_ = with(levels_, curves_);
+  replot();
+  Q_EMIT dragged(*shape_);
+}
+
+void LongSection::addPoint(QPointF mouse) {
+  const double station = rounded(plot_->xAxis->pixelToCoord(mouse.x()));
+  if (station <= 0 || station >= length_) return;
+  Stations levels = levels_;
+  const works::Station point{station, rounded(works::Grades(levels_, curves_).level(station))};
+  levels.insert(std::upper_bound(levels.begin(), levels.end(), point), point);
+  if (const auto next = with(levels, curves_)) Q_EMIT changed(*next, tr("add a grade point to %1"));
+}
+
+void LongSection::removePoint(std::size_t point) {
+  Stations levels = levels_, curves = curves_;
+  std::erase_if(curves, [&](const works::Station& c) { return c[0] == levels_[point][0]; });
+  levels.erase(levels.begin() + static_cast<std::ptrdiff_t>(point));
+  if (const auto next = with(levels, curves)) Q_EMIT changed(*next, tr("remove a grade point of %1"));
+}
+
+void LongSection::askCurve(std::size_t point) {
+  const double station = levels_[point][0];
+  double length = 0;
+  for (const works::Station& c : curves_) {
+    if (c[0] == station) length = c[1];
+  }
+  bool given = false;
+  length = QInputDialog::getDouble(this, tr("Vertical curve"), tr("Its length in metres; 0: none"),
+                                   length > 0 ? length : 20, 0, 1e5, 2, &given, Qt::WindowFlags(), 5);
+  if (!given) return;
+  Stations curves = curves_;
+  std::erase_if(curves, [&](const works::Station& c) { return c[0] == station; });
+  if (length > 0) curves.push_back({station, length});
+  std::sort(curves.begin(), curves.end());
+  if (const auto next = with(levels_, curves)) Q_EMIT changed(*next, tr("change a vertical curve of %1"));
+}
+
+void LongSection::showMenu(std::size_t point, QPoint global) {
+  QMenu menu(this);
+  const bool between = point > 0 && point + 1 < levels_.size();
+  auto* curve = menu.addAction(tr("Vertical curve…"), this, [this, point] { askCurve(point); });
+  curve->setEnabled(between && fieldOf(*shape_, Measure::stations));
+  menu.addAction(tr("Remove the point"), this, [this, point] { removePoint(point); })->setEnabled(levels_.size() > 1);
+  menu.exec(global);
+}
+
+bool LongSection::eventFilter(QObject* watched, QEvent* event) {
+  const auto* mouse = static_cast<QMouseEvent*>(event);
+  if (!shape_ || readOnly_) return QWidget::eventFilter(watched, event);
+  switch (event->type()) {
+    case QEvent::MouseButtonPress:
+      if (const auto point = pointAt(mouse->position())) {
+        if (mouse->button() == Qt::LeftButton) dragging_ = point, moved_ = false;
+        if (mouse->button() == Qt::RightButton) showMenu(*point, mouse->globalPosition().toPoint());
+      }
+      return true;
+    case QEvent::MouseMove:
+      if (dragging_) drag(mouse->position());
+      return true;
+    case QEvent::MouseButtonRelease:
+      if (dragging_) {
+        dragging_.reset();
+        if (moved_) Q_EMIT released();
+        replot();
+      }
+      return true;
+    case QEvent::MouseButtonDblClick:
+      if (!pointAt(mouse->position())) addPoint(mouse->position());
+      return true;
+    default:
+      return QWidget::eventFilter(watched, event);
+  }
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,34 @@
+// The legs of a works' sections taken hold of in plan: each at its outer end, square out from the middle of the longest
+// side.
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "works/works.h"
+
+namespace inselberg::works {
+
+struct LegHandle {
+  std::size_t field = 0;  // of the sections, or of the slope of both sides
+  std::size_t leg = 0;    // by number in the section
+  Vec2 inner, at;         // the ends of the leg in plan
+  double level = 0;       // at its inner end
+};
+
+// None for sides whose section changes along the crest, for works that have none, and for batters that do not meet the
+// ground within 200 m. REQUIRES: sections known by name are resolved; the placement is that of the shape on `under`.
+std::vector<LegHandle> legHandlesOf(const Shape& shape, const Placement& placement, const ground::Tin& under);
+
+// The section that a handle belongs to.
+Section sectionOf(const Shape& shape, const LegHandle& handle);
+
+// The same with the leg ending beside `to`, square out: a width takes that width, to 1 cm; a slope the run that leads
+// there, to 0.05; a batter the slope that meets the ground there, in cut or in fill as the ground lies. Nothing when
+// that is no way outwards, or steeper than 0.1:1 or flatter than 50:1.
+std::optional<Section> withLegTo(const Shape& shape, const LegHandle& handle, Vec2 to, const ground::Tin& under);
+
+// The shape with these legs in place of the section that a handle belongs to.
+Shape withLegs(const Shape& shape, const LegHandle& handle, const Section& legs);
+
+}  // namespace inselberg::works
