@@ -29,6 +29,7 @@
 #include "project/evaluate.h"
 #include "quantity/volume.h"
 #include "report/ledger.h"
+#include "report/tables.h"
 #include "store/project_file.h"
 #include "works/works.h"
 
@@ -680,12 +681,27 @@ void addInfo(CLI::App& app, Given& given) {
   });
 }
 
+void writeReport(const project::Evaluation& evaluation, const std::string& out) {
+  const std::string ending = lowerCase(std::filesystem::path(out).extension().string());
+  if (ending == ".json") return exchange::writeWhole(out, report::dumped(report::asJson(evaluation)) + "\n");
+  if (ending != ".csv" && ending != ".xlsx")
+    throw Error("a report is not written as \"" + ending + "\"", {out}, "end the name in .csv, .xlsx or .json");
+  const auto tables = report::tablesOf(evaluation, report::quantitiesOf(evaluation, kQuiet));
+  if (ending == ".csv") {
+    exchange::writeWhole(out, report::asCsv(tables));
+  } else {
+    report::writeSpreadsheet(tables, out);
+  }
+}
+
 void addReport(CLI::App& app, Given& given) {
   auto* reportCall = app.add_subcommand("report", "A project's seams and ledger");
   reportCall->add_option("PROJECT", given.first)->required();
   reportCall->add_flag("--json", given.asJson, "Print JSON");
+  reportCall->add_option("-o,--output", given.out, "A file of tables (.csv, .xlsx) or all of it (.json)");
   reportCall->callback([&given] {
     const auto evaluation = evaluated(given.first);
+    if (!given.out.empty()) writeReport(*evaluation, given.out);
     if (given.asJson) {
       sayJson(report::asJson(*evaluation));
     } else {

@@ -247,3 +247,81 @@ TEST_CASE("check tells the doubts of a file and of a project, each with kind, pl
   CHECK(project["doubts"][0]["ground"] == "existing");
   CHECK(project["accepted"].empty());
 }
+
+TEST_CASE("A design with stages gives its figures, and the report's tables say the same") {
+  const Scratch scratch;
+  const json design = {
+      {"works",
+       {{{"kind", "pad"},
+         {"name", "A"},
+         {"outline", {{1040, 2040}, {1060, 2040}, {1060, 2060}, {1040, 2060}}},
+         {"level", 9},
+         {"corners", "square"},
+         {"material", "clay"}}}},
+      {"strips",
+       {{{"name", "Topsoil"},
+         {"outline", {{1020, 2020}, {1080, 2020}, {1080, 2080}, {1020, 2080}}},
+         {"depth", 0.3},
+         {"material", "topsoil"}}}},
+      {"undercuts", {{{"name", "U"}, {"under", {"A"}}, {"depth", 1}, {"wider", 0.5}}}},
+      {"buildups",
+       {{{"name", "Slab"}, {"over", {"A"}}, {"part", "top"}, {"layers", {{{"name", "slab"}, {"thickness", 0.2}}}}}}},
+      {"regions", {{{"name", "West"}, {"outline", {{1000, 2000}, {1050, 2000}, {1050, 2100}, {1000, 2100}}}}}},
+      {"materials", {{{"name", "topsoil"}, {"usable", 0}}, {{"name", "clay"}, {"shrinkage", 0.1}}}},
+      {"accuracy", {{{"source", "level.csv"}, {"random", 0.05}}}}};
+  levelSquare(scratch);
+  const std::string file = scratch.file("d.json", design.dump()), project = scratch / "d.inselberg";
+  const json told =
+      jsonFrom(runCli("design '" + file + "' --ground '" + scratch / "level.csv" + "' -o '" + project + "' --json"));
+  CHECK(told["strips"][0]["volume_m3"].get<double>() == Approx(0.3 * 3600).epsilon(1e-9));
+  // Formation at 8.8 below the slab, stripped ground at 9.7.
+  const auto prism = [](double a, double b, double h) { return h / 6 * (a * a + b * b + (a + b) * (a + b)); };
+  CHECK(told["figures"]["bulk_cut_m3"].get<double>() == Approx(prism(20, 20 + 4 * 0.7, 0.7) + 400 * 0.2).epsilon(1e-6));
+  CHECK(told["seams"].size() == 4);
+  CHECK(told["seams"][1]["name"] == "stripped to undercut");
+  CHECK(told["seams"][3]["name"] == "formation to finished");
+  CHECK(told["works"][0].contains("cut_pm_m3"));
+  CHECK(told["regions"].size() == 2);
+  CHECK(told["regions"][0]["strip_m3"].get<double>() == Approx(0.15 * 3600).epsilon(1e-9));
+  CHECK(jsonFrom(runCli("report '" + project + "' --json")) == told);
+  // Every stage can be written.
+  for (const char* stage : {"stripped", "undercut", "formation", "finished"})
+    CHECK(runCli("design '" + file + "' --ground '" + scratch / "level.csv" + "' -o '" + scratch / stage + ".xml' --" +
+                 stage)
+              .code == 0);
+  // Out and in again.
+  REQUIRE(runCli("export '" + project + "' --design '" + scratch / "again.json" + "'").code == 0);
+  const json again = jsonFrom(runCli("design '" + scratch / "again.json" + "' --ground '" + scratch / "level.csv" +
+                                     "' -o '" + scratch / "again.inselberg" + "' --json"));
+  CHECK(again["figures"] == told["figures"]);
+  CHECK(again["materials"] == told["materials"]);
+
+  for (const char* ending : {"csv", "xlsx", "json"})
+    REQUIRE(runCli("report '" + project + "' -o '" + scratch / "r." + ending + "'").code == 0);
+  CHECK(runCli("report '" + project + "' -o '" + scratch / "r.doc" + "'").code != 0);
+  // Read by another program.
+  scratch.file("read.py",
+               "import openpyxl, sys, json\n"
+               "book = openpyxl.load_workbook(sys.argv[1], data_only=True)\n"
+               "live = openpyxl.load_workbook(sys.argv[1])\n"
+               "out = {s.title: [[c.value for c in row] for row in s.rows] for s in book}\n"
+               "out['formulas'] = sum(str(c.value).startswith('=SUM') for s in live for row in s.rows for c in row)\n"
+               "print(json.dumps(out))\n");
+  REQUIRE(std::system(("/usr/bin/python3 '" + scratch / "read.py" + "' '" + scratch / "r.xlsx" + "' > '" +
+                       scratch / "read.json" + "'")
+                          .c_str()) == 0);
+  std::ifstream in(scratch / "read.json");
+  const json sheets = json::parse(in);
+  CHECK(sheets["formulas"].get<int>() > 0);
+  for (const auto& row : sheets["Figures"]) {
+    const std::string name = row[0];
+    if (name == "Strip")
+      CHECK(row[1].get<double>() == Approx(told["figures"]["strip_m3"].get<double>()).epsilon(1e-14));
+    if (name == "Bulk cut")
+      CHECK(row[1].get<double>() == Approx(told["figures"]["bulk_cut_m3"].get<double>()).epsilon(1e-14));
+    if (name == "Undercut")
+      CHECK(row[2].get<double>() == Approx(told["regions"][0]["undercut_m3"].get<double>()).epsilon(1e-14));
+  }
+  CHECK(sheets["Materials"][1][1].get<double>() ==
+        Approx(told["materials"][0]["bank_m3"].get<double>()).epsilon(1e-14));
+}

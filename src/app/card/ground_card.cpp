@@ -271,6 +271,8 @@ QString cureOf(const ground::Doubt& doubt) {
     case Kind::freeboardShort:
     case Kind::storageShort:
     case Kind::stepAtJoint:
+    case Kind::stripsOverlap:
+    case Kind::regionsOverlap:
       break;
     case Kind::gap:
       return GroundCard::tr("Fill the gap");
@@ -483,6 +485,18 @@ QString GroundCard::madeFrom(const project::Ground& recipe) const {
                ? tr("Stands on %1 and has no works yet. Shape > Draw pad places the first.").arg(nameOf(base->ground))
                : tr("Stands on %1, with %n works.", nullptr, static_cast<int>(recipe.works.size()))
                      .arg(nameOf(base->ground));
+  }
+  if (std::holds_alternative<project::FromStages>(recipe.base)) {
+    const project::Stages& stages = workspace_.project()->stages;
+    const auto listed = [](const auto& items) {
+      QStringList names;
+      for (const auto& item : items) names << QString::fromStdString(item.name);
+      return names.join(tr(", "));
+    };
+    if (recipe.role == project::Role::stripped)
+      return tr("The existing ground less its strips: %1.").arg(listed(stages.strips));
+    if (recipe.role == project::Role::undercut) return tr("Dug below the works by: %1.").arg(listed(stages.undercuts));
+    return tr("The finished ground less its build-ups: %1.").arg(listed(stages.buildUps));
   }
   const auto* base = std::get_if<project::Derived>(&recipe.base);
   if (!base || base->of.empty()) return {};

@@ -47,6 +47,17 @@ const QHash<QString, QByteArray>& shapes() {
       {"pond", "<path d='M2.5 6 H5 L8 13 H12 L15 6 H17.5'/><path d='M6 9 H14' stroke-dasharray='2 1.6'/>"},
       {"berm", "<path d='M2.5 15 L8 6 H12 L17.5 15'/><path d='M2.5 15 H17.5' stroke-dasharray='2 1.6'/>"},
       {"swale", "<path d='M2.5 6 L8 14 H12 L17.5 6'/><path d='M2.5 6 H17.5' stroke-dasharray='2 1.6'/>"},
+      {"strip",
+       "<path d='M2.5 7 C6 5.5 9 8.5 12 7 S16 6 17.5 7'/><path d='M2.5 11 C6 9.5 9 12.5 12 11 S16 10 17.5 11' "
+       "stroke-dasharray='2 1.6'/><path d='M10 15 V3 M7.8 5.2 L10 3 L12.2 5.2'/>"},
+      {"undercut",
+       "<path d='M2.5 6 H17.5'/><path d='M4 6 L6.5 15 H13.5 L16 6'/><path d='M7 10 H13' stroke-dasharray='2 1.6'/>"},
+      {"buildup",
+       "<path d='M3 6 H17 M3 9.5 H17 M3 13 H17' /><path d='M3 6 V13 M17 6 V13'/><path d='M2 16.5 H18' "
+       "stroke-dasharray='2 1.6'/>"},
+      {"region",
+       "<path d='M3 4 L12 3 L17 8 L15 16 L5 17 Z'/><path d='M12 3 L10 10 L15 16 M10 10 L4 11' stroke-dasharray='2 "
+       "1.6'/>"},
       {"level_area", "<path d='M3 7 H17 V13 H3 Z'/><path d='M3 10 H17' stroke-dasharray='2 1.6'/>"},
       {"inlay", "<path d='M3 4 H17 V16 H3 Z'/><path d='M6 12 L9 8 L12 11 L14.5 7.5'/>"},
       {"sculpt",

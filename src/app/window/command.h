@@ -36,7 +36,7 @@ struct Command {
 };
 using Commands = std::vector<Command>;
 
-inline constexpr const char* kMenus[] = {"&Project", "&Edit", "&Survey", "&Grounds", "&View", "&Help"};
+inline constexpr const char* kMenus[] = {"&Project", "&Edit", "&Survey", "&Stages", "&Grounds", "&View", "&Help"};
 // The order of work. A step is shown once it has buttons.
 inline constexpr const char* kSteps[] = {"Gather", "Ground", "Strip", "Shape", "Measure", "Balance", "Issue"};
 
@@ -44,6 +44,7 @@ inline constexpr const char* kSteps[] = {"Gather", "Ground", "Strip", "Shape", "
 Commands projectCommands(MainWindow& window);
 Commands worksCommands(MainWindow& window);
 Commands surveyCommands(MainWindow& window);
+Commands stageCommands(MainWindow& window);
 Commands groundCommands(MainWindow& window);
 Commands viewCommands(MainWindow& window);
 Commands helpCommands(MainWindow& window);

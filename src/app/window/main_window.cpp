@@ -197,7 +197,8 @@ Abilities MainWindow::can() const {
 }
 
 void MainWindow::makeActions() {
-  for (const auto list : {projectCommands, worksCommands, surveyCommands, groundCommands, viewCommands, helpCommands}) {
+  for (const auto list :
+       {projectCommands, worksCommands, surveyCommands, stageCommands, groundCommands, viewCommands, helpCommands}) {
     for (Command& command : list(*this)) commands_.push_back(std::move(command));
   }
   for (const Command& command : commands_) {

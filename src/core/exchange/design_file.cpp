@@ -9,6 +9,8 @@
 
 #include "base/error.h"
 #include "base/json_cursor.h"
+#include "exchange/design_places.h"
+#include "exchange/design_stages.h"
 #include "exchange/text_file.h"
 #include "project/ties.h"
 #include "works/section_json.h"
@@ -17,9 +19,6 @@ namespace inselberg::exchange {
 namespace {
 
 using nlohmann::json;
-using plane::Origin;
-using plane::Vec2;
-using works::Places;
 
 // Text to JSON: one value, no member twice in one object.
 json parsedStrictly(std::string_view text, const std::string& file) {
@@ -44,62 +43,12 @@ json parsedStrictly(std::string_view text, const std::string& file) {
   }
 }
 
-// A point as it is written, relative to the origin.
-Vec2 pointFrom(const JsonCursor& at, const Origin& origin) {
-  const auto pair = at.items();
-  if (pair.size() != 2) at.fail("a point is wanted here", "write it as [easting, northing]");
-  return {pair[0].number() - origin.easting, pair[1].number() - origin.northing};
-}
-
-Places pointsFrom(const JsonCursor& at, const Origin& origin) {
-  Places points;
-  for (const JsonCursor& item : at.items()) points.push_back(pointFrom(item, origin));
-  return points;
-}
-
-Places lineFrom(const JsonCursor& at, const Origin& origin) {
-  Places points = pointsFrom(at, origin);
-  if (points.size() < 2) at.fail("a line needs two points at least", "add one");
-  for (std::size_t i = 1; i < points.size(); ++i) {
-    if (points[i] == points[i - 1]) at.fail("the line has the same point twice in a row", "take one out");
-  }
-  return points;
-}
-
-// An outline as it is written, made counter-clockwise from the same first corner.
-struct Outline {
-  plane::Ring ring;
-  bool clockwise = false;
-};
-Outline outlineFrom(const JsonCursor& at, const Origin& origin) {
-  Outline outline{pointsFrom(at, origin)};
-  if (outline.ring.size() > 3 && outline.ring.front() == outline.ring.back()) outline.ring.pop_back();
-  if (outline.ring.size() > 2 && plane::signedArea(outline.ring) < 0) {
-    outline.clockwise = true;
-    std::reverse(outline.ring.begin() + 1, outline.ring.end());
-  }
-  try {
-    outline.ring = plane::sound({outline.ring, {}}, origin).outer;
-  } catch (const Error& e) {
-    at.fail(e.happened(), e.hint());
-  }
-  return outline;
-}
-
 // What is numbered by corners, or runs along the outline from its first corner, the other way round.
 works::SectionsAlong turnedRound(const works::SectionsAlong& sections, double length) {
   works::SectionsAlong turned;
   for (auto it = sections.rbegin(); it != sections.rend(); ++it) turned.push_back({length - it->station, it->section});
   if (turned.size() == 1) turned.front().station = 0;
   return turned;
-}
-
-double slopeOr(const std::optional<JsonCursor>& at, double run) {
-  return at ? works::slopeFrom(*at) : run;
-}
-
-double numberOr(const std::optional<JsonCursor>& at, double value) {
-  return at ? at->number() : value;
 }
 
 works::CornerStyle cornersFrom(const JsonCursor& at) {
@@ -400,14 +349,6 @@ project::ProjectPtr tied(project::ProjectPtr project, const LevelFrom& tie, cons
   return project::withWorks(*project, works);
 }
 
-void refuseStages(const JsonCursor& root) {
-  for (const char* name : {"strips", "undercuts", "buildups", "regions", "materials", "accuracy"}) {
-    const auto stage = root.find(name);
-    if (stage && !(stage->isList() && stage->value().empty()))
-      stage->fail("this version does not know " + std::string(name) + " yet", "take them out");
-  }
-}
-
 project::ProjectPtr withSectionsOf(const JsonCursor& root, project::ProjectPtr project) {
   const auto sections = root.find("sections");
   if (!sections) return project;
@@ -416,24 +357,13 @@ project::ProjectPtr withSectionsOf(const JsonCursor& root, project::ProjectPtr p
   return project;
 }
 
-}  // namespace
-
-project::ProjectPtr withDesign(const project::Project& before, std::string_view text, const std::string& file,
-                               const BringInGround& bringInGround) {
-  const json parsed = parsedStrictly(text, file);
-  const JsonCursor root(parsed, file);
-  root.only({"name", "sections", "works", "strips", "undercuts", "buildups", "regions", "materials", "accuracy"});
-  refuseStages(root);
-  project::ProjectPtr project = std::make_shared<project::Project>(before);
-  if (const auto name = root.find("name")) project = project::withName(*project, name->text());
-  project = withSectionsOf(root, std::move(project));
-  const auto list = root.find("works");
-  if (!list) return project;
+// The works in their order; `ids` gets them by their names.
+project::ProjectPtr withWorksOf(const JsonCursor& list, project::ProjectPtr project, const BringInGround& bringInGround,
+                                std::map<std::string, WorksId>& ids) {
   std::set<std::string> names;
   std::map<std::string, int> unnamed;
-  std::map<std::string, WorksId> ids;
   std::vector<LevelFrom> ties;
-  for (const JsonCursor& item : list->items()) {
+  for (const JsonCursor& item : list.items()) {
     const auto given = item.find("name");
     const JsonCursor at = given ? item.named(given->text()) : item;
     const works::Shape shape = shapeFrom(at, project->origin);
@@ -461,23 +391,22 @@ project::ProjectPtr withDesign(const project::Project& before, std::string_view 
   return project;
 }
 
+}  // namespace
+
+project::ProjectPtr withDesign(const project::Project& before, std::string_view text, const std::string& file,
+                               const BringInGround& bringInGround) {
+  const json parsed = parsedStrictly(text, file);
+  const JsonCursor root(parsed, file);
+  root.only({"name", "sections", "works", "strips", "undercuts", "buildups", "regions", "materials", "accuracy"});
+  project::ProjectPtr project = std::make_shared<project::Project>(before);
+  if (const auto name = root.find("name")) project = project::withName(*project, name->text());
+  project = withSectionsOf(root, std::move(project));
+  std::map<std::string, WorksId> ids;
+  if (const auto list = root.find("works")) project = withWorksOf(*list, std::move(project), bringInGround, ids);
+  return withStagesOf(root, *project, ids);
+}
+
 namespace {
-
-using OrderedJson = nlohmann::ordered_json;
-
-OrderedJson pointJson(Vec2 p, const Origin& origin) {
-  return {p.x + origin.easting, p.y + origin.northing};
-}
-
-OrderedJson pointsJson(const Places& points, const Origin& origin) {
-  OrderedJson list = OrderedJson::array();
-  for (const Vec2 p : points) list.push_back(pointJson(p, origin));
-  return list;
-}
-
-OrderedJson slopeJson(Slope slope) {
-  return fmt::format("{:.17g}:1", slope.run());
-}
 
 void addCorners(OrderedJson& j, works::CornerStyle corners) {
   if (corners == works::CornerStyle::square) j["corners"] = "square";
@@ -668,6 +597,7 @@ std::string designOf(const project::Project& project) {
       j["level_from"] = {{"works", to->second}, {"plus", w->tie->plus}};
     root["works"].push_back(std::move(j));
   }
+  addStages(root, project.stages, nameOf, project.origin);
   std::string out;
   layOut(out, root, 0, 3);
   return out + "\n";

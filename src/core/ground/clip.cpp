@@ -6,7 +6,9 @@
 namespace inselberg::ground {
 namespace {
 
-TinPtr keep(const Tin& ground, std::span<const plane::Polygon> polygons, bool wantInside, const Progress& progress) {
+// With the rings cut in, what lies at wanted places.
+TinPtr keep(const Tin& ground, std::span<const plane::Polygon> polygons, const std::function<bool(Vec2)>& wanted,
+            const Progress& progress) {
   std::vector<Line2> lines;
   const auto addRing = [&](const plane::Ring& ring) {
     for (std::size_t i = 0; i < ring.size(); ++i) lines.push_back({ring[i], ring[(i + 1) % ring.size()]});
@@ -15,8 +17,6 @@ TinPtr keep(const Tin& ground, std::span<const plane::Polygon> polygons, bool wa
     addRing(polygon.outer);
     for (const plane::Ring& hole : polygon.holes) addRing(hole);
   }
-  const plane::Inside inside(polygons);
-  const auto wanted = [&](Vec2 p) { return inside(p) == wantInside; };
   const std::vector<char> touched = touchedBy(ground, lines, progress);
   const std::vector<char> kept = spreadInside(ground, touched, wanted);
   const Triangulation cut = recut(ground, touched, lines, progress);
@@ -33,11 +33,20 @@ TinPtr keep(const Tin& ground, std::span<const plane::Polygon> polygons, bool wa
 }  // namespace
 
 TinPtr keepInside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {
-  return keep(ground, polygons, true, progress);
+  const plane::Inside inside(polygons);
+  return keep(
+      ground, polygons, [&](Vec2 p) { return inside(p); }, progress);
 }
 
 TinPtr keepOutside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {
-  return keep(ground, polygons, false, progress);
+  const plane::Inside inside(polygons);
+  return keep(
+      ground, polygons, [&](Vec2 p) { return !inside(p); }, progress);
+}
+
+TinPtr cutAlong(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {
+  return keep(
+      ground, polygons, [](Vec2) { return true; }, progress);
 }
 
 }  // namespace inselberg::ground

@@ -64,6 +64,10 @@ const char* name(DoubtKind kind) {
       return "storage-short";
     case DoubtKind::stepAtJoint:
       return "step-at-joint";
+    case DoubtKind::stripsOverlap:
+      return "strips-overlap";
+    case DoubtKind::regionsOverlap:
+      return "regions-overlap";
     case DoubtKind::gap:
       return "gap";
     case DoubtKind::boundaryOutside:

@@ -41,6 +41,8 @@ enum class DoubtKind {
   freeboardShort,     // a pond with less freeboard than the project asks
   storageShort,       // a pond that holds less than is wanted of it
   stepAtJoint,        // a ground set in that meets what lies around in a step
+  stripsOverlap,      // land that several strips claim
+  regionsOverlap,     // regions that lie over each other
   gap,                // land left between works that enclose it
 };
 

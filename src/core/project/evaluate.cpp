@@ -263,6 +263,11 @@ class Evaluator {
     for (std::size_t i = 0; out_->whole && i < out_->grounds.size(); ++i) {
       if (out_->grounds[i].tin) out_->grounds[i].statistics = statisticsOf(i);
     }
+    if (const Ground* finished = project_.withRole(Role::finished)) {
+      const auto doubts = doubtsOfRegions(project_.stages.regions, project_.origin);
+      EvaluatedGround& ground = out_->grounds[indexOf(finished->id)];
+      ground.doubts.insert(ground.doubts.end(), doubts.begin(), doubts.end());
+    }
     out_->patched = !patches_.empty();
     return out_;
   }
@@ -316,8 +321,116 @@ class Evaluator {
                            ground.tin = out_->grounds[*under].tin;
                          }
                        },
-                       [&](const Derived& base) { derive(i, base); }},
+                       [&](const Derived& base) { derive(i, base); }, [&](const FromStages&) { makeStage(i); }},
                project_.column[i]->base);
+  }
+
+  // The ground of a role, or where there is none of another; made first.
+  std::optional<std::size_t> ofRole(Role role, Role otherwise, EvaluatedGround& ground) {
+    const Ground* found = project_.withRole(role);
+    if (!found) found = project_.withRole(otherwise);
+    return found ? other(found->id, ground) : std::nullopt;
+  }
+
+  void feedStages(Hasher& h) const {
+    const auto feedWorks = [&](const std::vector<WorksId>& list) {
+      for (const WorksId id : list) {
+        const auto placed = project_.works(id);
+        h.value(id.value).value(placed.works && !placed.works->hidden);
+        if (placed.works) works::feed(h, withSectionsOf(project_, placed.works->shape));
+      }
+    };
+    const auto feedRing = [&](const std::vector<plane::Vec2>& ring) {
+      h.value(ring.size());
+      for (const plane::Vec2 p : ring) h.value(p.x).value(p.y);
+    };
+    for (const works::Strip& s : project_.stages.strips) {
+      h.text("strip").text(s.name).value(s.hidden).value(s.margin).value(s.depth);
+      feedRing(s.outline), feedWorks(s.under);
+      for (const plane::Ring& ring : s.except) feedRing(ring);
+      for (const plane::Vec3& p : s.pits) h.value(p.x).value(p.y).value(p.z);
+    }
+    for (const works::Undercut& u : project_.stages.undercuts) {
+      h.text("undercut").text(u.name).value(u.hidden).value(u.width).value(u.byLevels).value(u.depth).value(u.below);
+      h.value(u.wider).value(u.backSlope);
+      feedRing(u.line), feedWorks(u.under);
+      for (const works::Station& s : u.levels) h.value(s[0]).value(s[1]);
+    }
+    for (const works::BuildUp& b : project_.stages.buildUps) {
+      h.text("buildup").text(b.name).value(b.hidden).value(b.part).value(b.slopeTrue).value(b.thickness());
+      feedRing(b.outline), feedWorks(b.over);
+    }
+  }
+
+  // Works where they lie on the finished ground.
+  std::optional<Lying> lyingOnFinished(const EvaluatedGround& finished, WorksId id) const {
+    for (const PlacedWorks& w : finished.works) {
+      if (w.works->id == id) return Lying{withSectionsOf(project_, w.works->shape), w.placement, w.under};
+    }
+    return std::nullopt;
+  }
+
+  // The same as they would lie on another.
+  std::optional<Lying> lyingOn(std::size_t k, WorksId id) {
+    const auto placed = project_.works(id);
+    if (!placed.works || placed.works->hidden || works::groundNamed(placed.works->shape)) return std::nullopt;
+    const auto [shape, name] = resolved(placed.works->shape);
+    const ground::TinPtr& under = out_->grounds[k].tin;
+    try {
+      return Lying{shape,
+                   store_.node<works::Placement>(
+                       nameOfPlacing(names_[k], name),
+                       [&, made = shape] { return works::place(made, *under, project_.origin, progress_); }),
+                   under};
+    } catch (const Error&) {
+      return std::nullopt;
+    }
+  }
+
+  void makeStage(std::size_t i) {
+    EvaluatedGround& ground = out_->grounds[i];
+    const Role role = project_.column[i]->role;
+    Hasher h;
+    h.text("stage").value(role);
+    feedStages(h);
+    std::function<StageGround()> make;
+    if (role == Role::stripped) {
+      const auto k = ofRole(Role::surveyed, Role::surveyed, ground);
+      if (!k) return;
+      h.hash(names_[*k]);
+      make = [this, k = *k] {
+        return strippedFrom(
+            project_, out_->grounds[k].tin, [&](WorksId id) { return lyingOn(k, id); }, progress_);
+      };
+    } else {
+      const auto finished = ofRole(Role::finished, Role::finished, ground);
+      if (!finished) return;
+      const EvaluatedGround& f = out_->grounds[*finished];
+      h.hash(names_[*finished]);
+      const auto find = [this, &f](WorksId id) { return lyingOnFinished(f, id); };
+      if (role == Role::formation) {
+        make = [this, &f, find] {
+          std::vector<WorksId> order;
+          for (const PlacedWorks& w : f.works) order.push_back(w.works->id);
+          return formationFrom(project_, f.tin, order, find, progress_);
+        };
+      } else {
+        const auto stripped = ofRole(Role::stripped, Role::surveyed, ground);
+        const auto formation = ofRole(Role::formation, Role::finished, ground);
+        if (!stripped || !formation) return;
+        h.hash(names_[*stripped]).hash(names_[*formation]);
+        make = [this, s = *stripped, k = *formation, find] {
+          return undercutFrom(project_, out_->grounds[s].tin, out_->grounds[k].tin, find, progress_);
+        };
+      }
+    }
+    names_[i] = h.finish();
+    if (!patches_.empty() && !store_.entries.contains(names_[i])) return;
+    progress_.report("making " + project_.column[i]->name, 0.8);
+    ground.stage = store_.node<StageGround>(names_[i], make);
+    ground.tin = ground.stage->tin;
+    ground.changed = ground.stage->changed;
+    ground.doubts = ground.stage->doubts;
   }
 
   // Laid from its sources, then mended and checked: a mend does not build anew.
@@ -481,6 +594,7 @@ class Evaluator {
       return;
     }
     // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
+    if (!all.empty()) ground.changed = facetsOf(all);
     ground.tin = watched_ && !changed.empty() ? groundWith(all, rest, changed) : groundWith(all, {}, all);
     doubtWater(i);
   }

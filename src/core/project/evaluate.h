@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "base/progress.h"
+#include "project/make_stages.h"
 #include "project/project.h"
 #include "quantity/volume.h"
 
@@ -29,6 +30,8 @@ struct EvaluatedGround {
   std::vector<PlacedWorks> works;  // hidden works take no part
   ground::Doubts doubts;
   std::optional<ground::TinStatistics> statistics;  // once whole
+  std::shared_ptr<const StageGround> stage;         // of a ground that follows from the stages
+  ground::TinPtr changed;                           // where works lie, or whatever makes it; null where nothing does
   ground::TinPtr pending;                           // early only: facets of works that are not yet set into `tin`
 
   // The level at p, pending facets first; nothing where neither covers it.

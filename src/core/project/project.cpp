@@ -134,7 +134,8 @@ bool same(const std::vector<T>& a, const std::vector<T>& b) {
 bool sameContent(const Project& a, const Project& b) {
   return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && same(a.sources, b.sources) &&
          same(a.column, b.column) && a.compared == b.compared && a.accepted == b.accepted && a.system == b.system &&
-         a.limits == b.limits && same(a.kept, b.kept) && a.labelLines == b.labelLines && a.sections == b.sections;
+         a.stages == b.stages && a.limits == b.limits && same(a.kept, b.kept) && a.labelLines == b.labelLines &&
+         a.sections == b.sections;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {
@@ -152,6 +153,69 @@ ProjectPtr withSystem(const Project& project, std::string system) {
 ProjectPtr withLimits(const Project& project, const Limits& limits) {
   auto next = std::make_shared<Project>(project);
   next->limits = limits;
+  return next;
+}
+
+namespace {
+
+// The place in the column of the ground of a role; the column's size when there is none.
+std::size_t placeOf(const Project& project, Role role) {
+  std::size_t i = 0;
+  while (i < project.column.size() && project.column[i]->role != role) ++i;
+  return i;
+}
+
+// Adds or takes out the ground of a stage. It lies above the last of the stages before it.
+void setStage(Project& project, Role role, bool wanted) {
+  const std::size_t at = placeOf(project, role);
+  if (wanted == (at < project.column.size())) return;
+  if (!wanted) {
+    if (project.column[at]->works.empty() && !isUsed(project, project.column[at]->id))
+      project.column.erase(project.column.begin() + static_cast<std::ptrdiff_t>(at));
+    return;
+  }
+  std::size_t above = 0;
+  for (std::size_t i = 0; i < project.column.size(); ++i) {
+    if (isStage(project.column[i]->role) && project.column[i]->role < role) above = i + 1;
+  }
+  const char* name = std::find_if(std::begin(kRoleWords), std::end(kRoleWords), [&](const auto& r) {
+                       return r.first == role;
+                     })->second;
+  project.column.insert(project.column.begin() + static_cast<std::ptrdiff_t>(above),
+                        std::make_shared<Ground>(Ground{GroundId{project.nextId++}, name, FromStages{}, {}, role}));
+}
+
+template <class Item>
+void giveIds(std::vector<Item>& items, std::uint64_t& nextId) {
+  for (Item& item : items) {
+    if (!item.id) item.id = WorksId{nextId++};
+  }
+}
+
+}  // namespace
+
+ProjectPtr withStages(const Project& project, Stages stages) {
+  auto next = std::make_shared<Project>(project);
+  giveIds(stages.strips, next->nextId), giveIds(stages.undercuts, next->nextId);
+  giveIds(stages.buildUps, next->nextId);
+  next->stages = std::move(stages);
+  const GroundId surveyed = next->surveyed();
+  const auto rest = [&](GroundId from, GroundId to) {
+    for (GroundPtr& ground : next->column) {
+      const auto* base = std::get_if<OnGround>(&ground->base);
+      if (ground->role != Role::finished || !base || base->ground != from) continue;
+      auto moved = std::make_shared<Ground>(*ground);
+      moved->base = OnGround{to};
+      ground = std::move(moved);
+    }
+  };
+  if (next->stages.strips.empty()) {
+    if (const Ground* stripped = next->withRole(Role::stripped)) rest(stripped->id, surveyed);
+  }
+  setStage(*next, Role::stripped, !next->stages.strips.empty());
+  setStage(*next, Role::undercut, !next->stages.undercuts.empty());
+  setStage(*next, Role::formation, !next->stages.buildUps.empty());
+  if (!next->stages.strips.empty()) rest(surveyed, next->withRole(Role::stripped)->id);
   return next;
 }
 
@@ -308,7 +372,8 @@ ProjectPtr withFrozen(const Project& project, GroundId ground, const ground::Tin
 bool isUsed(const Project& project, GroundId id) {
   return std::any_of(project.column.begin(), project.column.end(), [&](const GroundPtr& g) {
     return std::visit(
-        Visitor{[](const FromSources&) { return false; }, [&](const OnGround& base) { return base.ground == id; },
+        Visitor{[](const FromSources&) { return false; }, [](const FromStages&) { return false; },
+                [&](const OnGround& base) { return base.ground == id; },
                 [&](const Derived& base) { return std::find(base.of.begin(), base.of.end(), id) != base.of.end(); }},
         g->base);
   });

@@ -13,6 +13,7 @@
 #include "project/kept.h"
 #include "project/limits.h"
 #include "project/source.h"
+#include "project/stages.h"
 #include "quantity/combine.h"
 #include "works/works.h"
 
@@ -57,7 +58,12 @@ struct Derived {
   Operation how;
   bool operator==(const Derived&) const = default;
 };
-using Base = std::variant<FromSources, OnGround, Derived>;
+// A base that follows from the stages around it: stripped, undercut and formation, by the project's strips, undercuts
+// and build-ups.
+struct FromStages {
+  bool operator==(const FromStages&) const = default;
+};
+using Base = std::variant<FromSources, OnGround, Derived, FromStages>;
 
 // What a ground is in the order of work. The stages, surveyed to finished, are those quantities are counted between; a
 // project has at most one of each, and always a surveyed and a finished ground. The others are for comparing.
@@ -106,6 +112,7 @@ struct Project {
   std::vector<Between> compared;  // beside the seams between stages; not counted
   std::vector<AcceptedDoubt> accepted;
   std::vector<works::NamedSection> sections;  // typical sections, by their names
+  Stages stages;
   Limits limits;
   std::vector<KeptPtr> kept;
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled where they cross these; none: as fits
@@ -145,6 +152,10 @@ ProjectPtr withName(const Project& project, std::string name);
 ProjectPtr withSystem(const Project& project, std::string system);
 ProjectPtr withLabelLines(const Project& project, std::vector<std::vector<plane::Vec2>> lines);
 ProjectPtr withLimits(const Project& project, const Limits& limits);
+// With these strips, undercuts, build-ups, regions, materials and accuracies. The column gets the grounds that they
+// make and loses those that nothing makes any more (but for grounds that others are made from); works stand on the
+// stripped ground where there is one. New items (id 0) get ids.
+ProjectPtr withStages(const Project& project, Stages stages);
 // In place of the one of its id; a new one (id 0) comes last.
 ProjectPtr withKept(const Project& project, KeptResult kept);
 ProjectPtr withoutKept(const Project& project, std::uint64_t id);

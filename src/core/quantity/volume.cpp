@@ -328,8 +328,17 @@ Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Po
 }
 
 Volume volumeOfFacets(const Tin& under, const Tin& facets, const Progress& progress) {
-  Volume volume = measure(under, facets, nullptr, nullptr, progress);
-  volume.onlyTo = rest(ground::statistics(facets).planArea, volume.planArea());
+  return volumeOfFacets(under, facets, {}, progress);
+}
+
+Volume volumeOfFacets(const Tin& under, const Tin& facets, const std::vector<plane::Polygon>& region,
+                      const Progress& progress) {
+  const ground::TinPtr limit = region.empty() ? nullptr : regionTin(region, progress);
+  std::optional<CandidatesPerThread> overLimit;
+  if (limit) overLimit.emplace(std::cref(*limit));
+  CandidatesPerThread* const regions = overLimit ? &*overLimit : nullptr;
+  Volume volume = measure(under, facets, limit.get(), regions, progress);
+  volume.onlyTo = rest(coveredArea(facets, limit.get(), regions, progress), volume.planArea());
   return volume;
 }
 

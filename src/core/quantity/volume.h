@@ -36,7 +36,10 @@ Volume volumeBetween(const ground::Tin& from, const ground::Tin& to, const std::
                      const Progress& progress);
 
 // The volume between a ground and facets laid over a part of it, the same as volumeBetween(under, facets) but that the
-// ground beyond the facets does not count as unmeasured: onlyFrom is 0. Its cost follows the facets, not the ground.
+// ground beyond the facets does not count as unmeasured: onlyFrom and outside are 0. Its cost follows the facets, not
+// the ground.
 Volume volumeOfFacets(const ground::Tin& under, const ground::Tin& facets, const Progress& progress);
+Volume volumeOfFacets(const ground::Tin& under, const ground::Tin& facets, const std::vector<plane::Polygon>& region,
+                      const Progress& progress);
 
 }  // namespace inselberg::quantity

@@ -8,6 +8,7 @@
 #include <set>
 
 #include "base/quantity.h"
+#include "report/figures.h"
 #include "works/pond_storage.h"
 
 namespace inselberg::report {
@@ -169,10 +170,74 @@ void addStorage(json& j, const project::Evaluation& evaluation, WorksId id) {
   }
 }
 
+void addSure(json& j, const Quantities& quantities, const std::string& name, std::uint64_t works) {
+  for (const Measured& m : quantities.sure) {
+    if (m.works != works || (works == 0 && m.name != name) || !m.sure) continue;
+    j["cut_pm_m3"] = m.sure->cut, j["fill_pm_m3"] = m.sure->fill, j["net_pm_m3"] = m.sure->net;
+  }
+}
+
+json figuresJson(const Figures& f) {
+  return {{"strip_m3", f.strip},         {"bulk_cut_m3", f.bulkCut},  {"bulk_fill_m3", f.bulkFill},
+          {"undercut_m3", f.undercut},   {"backfill_m3", f.backfill}, {"buildup_m3", f.buildUp},
+          {"available_m3", f.available}, {"needed_m3", f.needed},     {"surplus_m3", f.surplus()},
+          {"import_m3", f.import},       {"export_m3", f.exported}};
+}
+
+json measuredJson(const std::vector<Measured>& list) {
+  json all = json::array();
+  for (const Measured& m : list) {
+    json j;
+    if (m.works != 0) j["id"] = m.works;
+    j["name"] = m.name;
+    j.update(volumeJson(m.volume));
+    all.push_back(std::move(j));
+  }
+  return all;
+}
+
+json materialsJson(const Figures& f) {
+  json list = json::array();
+  for (const MaterialFigure& m : f.materials)
+    list.push_back({{"name", m.name},
+                    {"bank_m3", m.bank},
+                    {"loose_m3", m.loose},
+                    {"compacted_m3", m.compacted},
+                    {"usable_m3", m.usable},
+                    {"cost", m.cost}});
+  return list;
+}
+
+void addQuantities(json& whole, const Quantities& quantities) {
+  const Figures& f = quantities.whole;
+  whole["strips"] = json::array(), whole["undercuts"] = json::array(), whole["buildups"] = json::array();
+  for (const StripFigure& s : f.strips)
+    whole["strips"].push_back({{"name", s.name}, {"volume_m3", s.volume}, {"area_m2", s.area}, {"loose_m3", s.loose}});
+  for (const UndercutFigure& u : f.undercuts)
+    whole["undercuts"].push_back({{"name", u.name}, {"dig_m3", u.dig}, {"area_m2", u.area}});
+  for (const BuildUpFigure& b : f.buildUps) {
+    json layers = json::array();
+    for (const LayerFigure& l : b.layers)
+      layers.push_back({{"name", l.name}, {"thickness_m", l.thickness}, {"volume_m3", l.volume}, {"area_m2", l.area}});
+    whole["buildups"].push_back({{"name", b.name}, {"layers", std::move(layers)}});
+  }
+  whole["figures"] = figuresJson(f);
+  whole["regions"] = json::array();
+  for (const RegionFigures& r : quantities.regions) {
+    json j{{"name", r.name}};
+    j.update(figuresJson(r.figures));
+    j["materials"] = materialsJson(r.figures);
+    j["seams"] = measuredJson(r.seams), j["works"] = measuredJson(r.works);
+    whole["regions"].push_back(std::move(j));
+  }
+  whole["materials"] = materialsJson(f);
+}
+
 }  // namespace
 
 nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
   const Ledger ledger = ledgerOf(evaluation);
+  const Quantities quantities = quantitiesOf(evaluation, {});
   json seams = json::array(), compared = json::array(), works = json::array(), doubts = json::array(),
        problems = json::array();
   for (const LedgerRow& row : ledger.rows) {
@@ -186,6 +251,7 @@ nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
     }
     if (row.known) {
       j.update(volumeJson(row.volume));
+      addSure(j, quantities, row.name, row.id);
     } else {
       j["known"] = false;
     }
@@ -200,17 +266,19 @@ nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
       doubts.back()["ground"] = name;
     }
   }
-  return {{"project", evaluation.project->name},
-          {"seams", std::move(seams)},
-          {"works", std::move(works)},
-          {"compared", std::move(compared)},
-          {"total",
-           {{"cut_m3", ledger.cut},
-            {"fill_m3", ledger.fill},
-            {"surplus_m3", ledger.surplus()},
-            {"unmeasured_area_m2", ledger.unmeasured}}},
-          {"doubts", std::move(doubts)},
-          {"problems", std::move(problems)}};
+  json whole{{"project", evaluation.project->name},
+             {"seams", std::move(seams)},
+             {"works", std::move(works)},
+             {"compared", std::move(compared)},
+             {"total",
+              {{"cut_m3", ledger.cut},
+               {"fill_m3", ledger.fill},
+               {"surplus_m3", ledger.surplus()},
+               {"unmeasured_area_m2", ledger.unmeasured}}},
+             {"doubts", std::move(doubts)},
+             {"problems", std::move(problems)}};
+  addQuantities(whole, quantities);
+  return whole;
 }
 
 std::string dumped(const nlohmann::ordered_json& j) {

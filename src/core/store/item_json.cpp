@@ -140,7 +140,10 @@ json toJson(const project::Ground& ground) {
                      [&](const project::OnGround& base) {
                        j["base"] = {{"ground", base.ground.value}};
                      },
-                     [&](const project::Derived& base) { j["base"] = derivedToJson(base); }},
+                     [&](const project::Derived& base) { j["base"] = derivedToJson(base); },
+                     [&](const project::FromStages&) {
+                       j["base"] = {{"stages", true}};
+                     }},
              ground.base);
   return j;
 }
@@ -149,7 +152,9 @@ std::vector<WorksId> groundFromJson(const json& j, project::Ground& ground) {
   ground.name = j.at("name").get<std::string>();
   if (j.contains("role")) ground.role = valueOf(project::kRoleWords, j["role"].get<std::string>());  // since version 3
   const json& base = j.at("base");
-  if (base.contains("of")) {
+  if (base.contains("stages")) {  // since version 7
+    ground.base = project::FromStages{};
+  } else if (base.contains("of")) {
     ground.base = derivedFromJson(base);
   } else if (base.contains("ground")) {
     ground.base = project::OnGround{GroundId{base.at("ground").get<std::uint64_t>()}};

@@ -12,6 +12,7 @@
 #include "plane/places_json.h"
 #include "store/bulk.h"
 #include "store/item_json.h"
+#include "store/stages_json.h"
 #include "works/section_json.h"
 
 namespace inselberg::store {
@@ -51,6 +52,7 @@ void writeItems(Database& db, const project::Project& project, const std::string
        {"next_id", project.nextId},
        {"accepted", accepted},
        {"sections", sections},
+       {"stages", toJson(project.stages)},
        {"limits",
         {{"steepest_cut", project.limits.steepestCut},
          {"steepest_fill", project.limits.steepestFill},
@@ -239,6 +241,7 @@ class Reading {
     for (const json& section : j.value("sections", json::array()))  // since version 5
       project_->sections.push_back(
           {section.at("name").get<std::string>(), works::sectionFrom(JsonCursor(section.at("legs"), {}, "sections"))});
+    if (const auto stages = j.find("stages"); stages != j.end()) project_->stages = stagesFromJson(*stages);
     if (const auto limits = j.find("limits"); limits != j.end()) {  // since version 7
       const auto number = [&](const char* name) { return plane::finite(limits->at(name)); };
       project_->limits = {number("steepest_cut"), number("steepest_fill"), number("least_fall_percent"),

@@ -106,7 +106,7 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
     return stops;
   };
   std::vector<Ribbon> ribbons;
-  const auto withRails = [&](const Strip& s, Ribbon& ribbon, double reach) {
+  const auto withRails = [&](const BatterStrip& s, Ribbon& ribbon, double reach) {
     const Leg &a = s.fromA->back(), &b = s.toB->back();
     const std::size_t steps = std::max(stepsWithin(a, sign, reach), stepsWithin(b, sign, reach));
     const auto rail = [&](const Leg& leg, double z, Vec2 ray, bool mitre) {
@@ -120,7 +120,7 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
     ribbon.endWhereRaysMeet();
     ribbon.cut = ribbon.railA.back().depth < deepest;
   };
-  for (Strip& s : stripsOf(request.crests->lines, {}, governing, rules)) {
+  for (BatterStrip& s : stripsOf(request.crests->lines, {}, governing, rules)) {
     if (!s.fromA || !endsInBatter(*s.fromA)) continue;
     const Leg &a = s.fromA->back(), &b = s.toB->back();
     Ribbon ribbon{s.a, s.b, s.ua, s.ub, s.out, {}, {}};
@@ -153,7 +153,7 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
   std::vector<std::pair<std::uint32_t, ground::Plane>> cellOf;
   plane::Linework work(ground::kSnap);
   // The crest first, so that its points keep their exact places.
-  for (const Strip& s : strips_) {
+  for (const BatterStrip& s : strips_) {
     if (!s.fan) work.addSegment(s.a, s.b, 0);
   }
   for (const auto& [a, b] : request.borders) work.addSegment(a, b, 0);
@@ -248,7 +248,7 @@ void BatterField::cutAtCrests(ground::TinParts& parts) const {
 }
 
 const Vec2* BatterField::corner(Index t) const {
-  const Strip& s = strips_[ribbonOf_[t]];
+  const BatterStrip& s = strips_[ribbonOf_[t]];
   return s.arcStep > 0 ? &s.centre : nullptr;
 }
 

@@ -58,7 +58,7 @@ class BatterField {
   bool onFoot(std::uint32_t ribbon, Vec2 p) const;
 
   double sign_;
-  std::vector<Strip> strips_;
+  std::vector<BatterStrip> strips_;
   std::unique_ptr<Parting> parting_;
   ground::TinPtr tin_;
   std::vector<std::uint32_t> ribbonOf_;

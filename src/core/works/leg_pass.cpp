@@ -78,10 +78,10 @@ std::vector<double> stopsAlong(const Stretch& s, const PassLeg& leg) {
 Governing byNearness() {
   return {[](const Stretch&) { return std::array{1.0, 1.0}; }};
 }
-std::vector<Ribbon> ribbonsByNearness(const std::vector<Strip>& strips, double reach) {
+std::vector<Ribbon> ribbonsByNearness(const std::vector<BatterStrip>& strips, double reach) {
   std::vector<Ribbon> ribbons;
   const Rail rail{{0, 0}, {reach, -reach}};
-  for (const Strip& s : strips) {
+  for (const BatterStrip& s : strips) {
     ribbons.push_back({s.a, s.b, s.ua, s.ub, s.out, rail, rail});
     ribbons.back().endWhereRaysMeet();
   }
@@ -124,12 +124,12 @@ class Pass {
   LegPass result() { return std::move(result_); }
 
  private:
-  bool covers(const Strip& s) const { return s.fromA && has(leg_, *s.fromA); }
+  bool covers(const BatterStrip& s) const { return s.fromA && has(leg_, *s.fromA); }
 
   // The leg along the two rays of every strip; gives the widest.
   double measureLegs() {
     double widest = 0;
-    for (const Strip& s : strips_) {
+    for (const BatterStrip& s : strips_) {
       covers_.push_back(covers(s) ? 1 : 0);
       legs_.push_back(covers(s) ? std::array{reachAt(s, false), reachAt(s, true)} : std::array<Reach, 2>{});
       widest = std::max({widest, legs_.back()[0].width, legs_.back()[1].width});
@@ -137,7 +137,7 @@ class Pass {
     return widest;
   }
 
-  Reach reachAt(const Strip& s, bool atB) const {
+  Reach reachAt(const BatterStrip& s, bool atB) const {
     const Vec2 foot = atB ? s.b : s.a, ray = atB ? s.ub : s.ua;
     const double z = atB ? s.zb : s.za;
     if (leg_.space) return {*leg_.space, leg_.top ? (*leg_.top)(foot + *leg_.space * ray) : z};
@@ -156,7 +156,7 @@ class Pass {
   }
 
   void cover(std::size_t i, const Parting& parting) {
-    const Strip& s = strips_[i];
+    const BatterStrip& s = strips_[i];
     const auto [legA, legB] = legs_[i];
     Ribbon surface{
         s.a, s.b, s.ua, s.ub, s.out, {{0, s.za}, {legA.width, legA.level}}, {{0, s.zb}, {legB.width, legB.level}}};
@@ -209,7 +209,7 @@ class Pass {
     return high - low > 1e-9 ? std::optional(std::pair(low, high)) : std::nullopt;
   }
 
-  void addOuter(const Strip& s, const Ribbon& r, double from, double to, Vec2 startRay, Vec2 endRay) {
+  void addOuter(const BatterStrip& s, const Ribbon& r, double from, double to, Vec2 startRay, Vec2 endRay) {
     const Vec2 a = r.atA(1), b = r.atB(1);
     if (plane::distance(a, b) * (to - from) < 1e-7) return;
     const double za = r.railA[1].height, zb = r.railB[1].height;
@@ -231,12 +231,12 @@ class Pass {
 
   // A stretch that has not this leg stays.
   void keep(std::size_t i) {
-    const Strip& s = strips_[i];
+    const BatterStrip& s = strips_[i];
     OuterPiece piece;
     piece.stretch = {{s.a.x, s.a.y, s.za}, {s.b.x, s.b.y, s.zb}, s.fromA, s.toB, s.edge, s.arcStep, s.centre};
     // With what it has of the round corners at its ends.
     const auto own = [&](std::size_t k) {
-      const Strip& fan = strips_[k];
+      const BatterStrip& fan = strips_[k];
       return fan.fan && !covers_[k] && fan.fromA && fan.line == s.line && fan.edge == s.edge &&
              sameMake(*fan.fromA, *s.fromA);
     };
@@ -339,7 +339,7 @@ class Pass {
 
   const Crests& inner_;
   const PassLeg& leg_;
-  std::vector<Strip> strips_;
+  std::vector<BatterStrip> strips_;
   std::vector<char> covers_;
   std::vector<std::array<Reach, 2>> legs_;
   std::vector<OuterPiece> pieces_;
@@ -392,7 +392,7 @@ std::vector<Convex> nearestToWalls(const Crests& crests, double reach, const Pro
   rules.radius = [](Vec2) { return 20.0; };
   rules.isWall = [](const Stretch& s) { return !hasBatter(s); };
   rules.stops = [](const Stretch&) { return std::vector<double>(); };
-  const std::vector<Strip> strips = stripsOf(crests.lines, crests.walls, byNearness(), rules);
+  const std::vector<BatterStrip> strips = stripsOf(crests.lines, crests.walls, byNearness(), rules);
   const Parting parting(ribbonsByNearness(strips, reach), progress);
   for (std::size_t i = 0; i < strips.size(); ++i) {
     if (strips[i].fromA && endsInBatter(*strips[i].fromA)) continue;

@@ -8,7 +8,7 @@
 #include "base/progress.h"
 #include "ground/tin.h"
 #include "quantity/overlap.h"
-#include "works/strips.h"
+#include "works/batter_strips.h"
 
 namespace inselberg::works {
 

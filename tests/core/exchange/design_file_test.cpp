@@ -154,7 +154,8 @@ TEST_CASE("What is wrong in a design is said with its place") {
   CHECK_THAT(refusal("{\n \"works\": [\n  {\"kind\" \"pad\"}]}"),
              Catch::StartsWith("design.json:3: this is no JSON, at column"));
   CHECK_THAT(refusal(R"({"name": "a", "name": "b"})"), Catch::Contains("there twice"));
-  CHECK_THAT(refusal(R"({"strips": [{"depth": 0.3}]})"), Catch::Contains("does not know strips yet"));
+  CHECK_THAT(refusal(R"({"strips": [{"depth": 0.3}]})"),
+             Catch::Contains("strips[0] \"Strip 1\": it has neither outline nor under"));
   CHECK_THAT(refusal(R"({"works": [{"kind": "inlay", "name": "I", "ground": "none.xml"}]})"),
              Catch::Contains("none.xml"));
 }

@@ -1,4 +1,4 @@
-#include "works/strips.h"
+#include "works/batter_strips.h"
 
 #include <algorithm>
 #include <cmath>
@@ -50,7 +50,7 @@ class Maker {
     for (std::size_t i = 0; i < n; ++i) {
       const Stretch& s = line.stretches[i];
       const End here = end(s, false);
-      Strip strip;
+      BatterStrip strip;
       strip.line = number, strip.stretch = static_cast<std::uint32_t>(i), strip.edge = s.edge;
       strip.out = here.out, strip.along = here.along;
       strip.arcStep = s.arcStep, strip.centre = s.centre;
@@ -81,7 +81,7 @@ class Maker {
 
   // Blocks all that lies square to it and between its rays.
   void add(const EndWall& wall, std::uint32_t number) {
-    Strip strip;
+    BatterStrip strip;
     strip.line = number;
     Vec2 ray = wall.startRay;
     for (std::size_t i = 0; i + 1 < wall.points.size(); ++i) {
@@ -89,7 +89,7 @@ class Maker {
       if (plane::distance(a, b) < 1e-9) continue;
       const Vec2 along = plane::unit(b - a), out = rightOf(along);
       addTurn({a.x, a.y, 0}, ray, out, strip, nullptr);
-      Strip straight = strip;
+      BatterStrip straight = strip;
       straight.a = a, straight.b = b, straight.ua = straight.ub = straight.out = out, straight.along = along;
       strips.push_back(straight);
       ray = out;
@@ -98,7 +98,7 @@ class Maker {
     addTurn({last.x, last.y, 0}, ray, wall.endRay, strip, nullptr);
   }
 
-  std::vector<Strip> strips;
+  std::vector<BatterStrip> strips;
 
  private:
   End end(const Stretch& s, bool atB) const {
@@ -155,8 +155,8 @@ class Maker {
     return j;
   }
 
-  void addParts(const Stretch& s, Strip strip, Vec2 first, Vec2 last, bool mitreFirst, bool mitreLast, bool startsLine,
-                bool endsLine) {
+  void addParts(const Stretch& s, BatterStrip strip, Vec2 first, Vec2 last, bool mitreFirst, bool mitreLast,
+                bool startsLine, bool endsLine) {
     std::vector<double> stops{0};
     for (const double t : rules_.stops(s)) stops.push_back(t);
     stops.push_back(1);
@@ -179,10 +179,10 @@ class Maker {
     }
   }
 
-  void addFan(const Stretch& in, const Stretch& out, const Joint& j, const Strip& like) {
+  void addFan(const Stretch& in, const Stretch& out, const Joint& j, const BatterStrip& like) {
     if (j.angle == 0) return;
     const Vec2 from = end(in, true).out;
-    Strip strip = like;
+    BatterStrip strip = like;
     strip.fan = true, strip.along = {}, strip.edge = in.edge;
     strip.mitreA = strip.mitreB = strip.startsLine = strip.endsLine = false;
     strip.centre = in.b.plan();
@@ -216,19 +216,19 @@ class Maker {
     return std::clamp(static_cast<int>(std::ceil(angle / step)), 1, 2000);
   }
 
-  static void setRays(Strip& strip, Vec2 ua, Vec2 ub) {
+  static void setRays(BatterStrip& strip, Vec2 ua, Vec2 ub) {
     strip.ua = ua, strip.ub = ub;
     strip.out = (1 / (1 + dot(ua, ub))) * (ua + ub);
   }
 
   // Strips round the end of a line, from one ray on to another; coarse where they only block.
-  void addTurn(Vec3 at, Vec2 from, Vec2 to, const Strip& like, const SectionPtr& section) {
+  void addTurn(Vec3 at, Vec2 from, Vec2 to, const BatterStrip& like, const SectionPtr& section) {
     from = plane::unit(from), to = plane::unit(to);
     double angle = std::atan2(cross(from, to), dot(from, to));
     if (angle < -std::numbers::pi + 1e-9) angle += 2 * std::numbers::pi;
     if (angle < 1e-6) return;
     const int parts = section ? partsOf(angle, at.plan()) : std::max(1, static_cast<int>(std::ceil(angle / 0.1)));
-    Strip strip = like;
+    BatterStrip strip = like;
     strip.fan = true, strip.along = {}, strip.fromA = strip.toB = section;
     strip.mitreA = strip.mitreB = strip.startsLine = strip.endsLine = false;
     strip.a = strip.b = at.plan(), strip.za = strip.zb = at.z;
@@ -245,8 +245,8 @@ class Maker {
 
 }  // namespace
 
-std::vector<Strip> stripsOf(const std::vector<CrestLine>& lines, const std::vector<EndWall>& walls,
-                            const Governing& governing, const StripRules& rules) {
+std::vector<BatterStrip> stripsOf(const std::vector<CrestLine>& lines, const std::vector<EndWall>& walls,
+                                  const Governing& governing, const StripRules& rules) {
   Maker maker(governing, rules);
   for (std::size_t i = 0; i < lines.size(); ++i) maker.add(lines[i], static_cast<std::uint32_t>(i));
   for (std::size_t i = 0; i < walls.size(); ++i) maker.add(walls[i], static_cast<std::uint32_t>(lines.size() + i));

@@ -10,7 +10,7 @@
 namespace inselberg::works {
 
 // The place of a strip on its foot a-b, between the rays (a, ua) and (b, ub). A fan's foot is one point.
-struct Strip {
+struct BatterStrip {
   Vec2 a, b;
   double za = 0, zb = 0;
   Vec2 ua, ub;                          // per metre of depth
@@ -49,7 +49,7 @@ struct StripRules {
 };
 
 // In the order of the lines, from their start to their end; end walls last.
-std::vector<Strip> stripsOf(const std::vector<CrestLine>& lines, const std::vector<EndWall>& walls,
-                            const Governing& governing, const StripRules& rules);
+std::vector<BatterStrip> stripsOf(const std::vector<CrestLine>& lines, const std::vector<EndWall>& walls,
+                                  const Governing& governing, const StripRules& rules);
 
 }  // namespace inselberg::works

@@ -1,0 +1,239 @@
+// The stages of earthwork: strips, undercuts, build-ups; regions, and the tables of quantities.
+#include <QFileInfo>
+
+#include "base/error.h"
+#include "exchange/text_file.h"
+#include "ledger/quantities_dialog.h"
+#include "project/design_doubts.h"
+#include "report/tables.h"
+#include "window/command.h"
+#include "window/main_window.h"
+#include "window/message_strip.h"
+#include "window/stages_dialog.h"
+
+namespace inselberg::app {
+namespace {
+
+template <class Items>
+std::string freeName(const Items& items, const std::string& start) {
+  std::string name = start;
+  const auto taken = [&] {
+    return std::any_of(items.begin(), items.end(), [&](const auto& i) { return i.name == name; });
+  };
+  for (int k = 2; taken(); ++k) name = start + " " + std::to_string(k);
+  return name;
+}
+
+void change(MainWindow& w, const QString& what, const QString& tab, const std::function<void(project::Stages&)>& edit) {
+  w.guarded([&] {
+    project::Stages stages = w.workspace().project()->stages;
+    edit(stages);
+    w.workspace().commit(project::withStages(*w.workspace().project(), std::move(stages)), what);
+    StagesDialog(w.workspace(), tab, &w).exec();
+  });
+}
+
+// The chosen outline, sound; a message and nothing when there is none.
+std::optional<plane::Polygon> outlineFor(MainWindow& w) {
+  const auto chosen = w.chosenOutline();
+  if (!chosen) {
+    w.messages().say(tr("Choose the outline first: a closed line, boundary or void, or works."), true);
+    return std::nullopt;
+  }
+  return plane::sound(*chosen, w.workspace().project()->origin);
+}
+
+void strip(MainWindow& w, const std::vector<plane::Ring>& outlines, const std::vector<WorksId>& under) {
+  if (outlines.empty() && under.empty()) return;
+  change(w, tr("strip topsoil"), "strips", [&](project::Stages& stages) {
+    const auto add = [&](works::Strip strip) {
+      strip.name = freeName(stages.strips, "Topsoil");
+      stages.strips.push_back(std::move(strip));
+    };
+    for (const plane::Ring& outline : outlines) {
+      works::Strip one;
+      one.outline = outline;
+      add(one);
+    }
+    if (under.empty()) return;
+    works::Strip one;
+    one.under = under, one.margin = 1;
+    add(one);
+  });
+}
+
+void stripSite(MainWindow& w) {
+  std::vector<plane::Ring> outlines;
+  for (const plane::Polygon& part : project::siteOf(*w.workspace().project())) outlines.push_back(part.outer);
+  if (outlines.empty())
+    w.messages().say(tr("There is no site boundary. Draw one under Gather, or strip inside an outline."), true);
+  strip(w, outlines, {});
+}
+
+void stripUnderWorks(MainWindow& w) {
+  std::vector<WorksId> under;
+  const project::Project& project = *w.workspace().project();
+  for (const auto& works : project.ground(project.finished())->works) under.push_back(works->id);
+  strip(w, {}, under);
+}
+
+void undercut(MainWindow& w) {
+  const WorksId chosen = w.workspace().chosenWorks();
+  change(w, tr("undercut"), "undercuts", [&](project::Stages& stages) {
+    works::Undercut u;
+    u.name = freeName(stages.undercuts, "Under " + w.workspace().project()->works(chosen).works->name);
+    u.under = {chosen};
+    u.wider = 0.5;
+    stages.undercuts.push_back(std::move(u));
+  });
+}
+
+void buildUp(MainWindow& w) {
+  const WorksId chosen = w.workspace().chosenWorks();
+  change(w, tr("build up"), "buildUps", [&](project::Stages& stages) {
+    works::BuildUp b;
+    b.name = freeName(stages.buildUps, "On " + w.workspace().project()->works(chosen).works->name);
+    b.over = {chosen};
+    b.part = works::BuildUpPart::top;
+    b.layers = {{"slab", 0.2}, {"base", 0.15}};
+    stages.buildUps.push_back(std::move(b));
+  });
+}
+
+void region(MainWindow& w) {
+  w.guarded([&] {
+    const auto outline = outlineFor(w);
+    if (!outline) return;
+    change(w, tr("add a region"), "regions", [&](project::Stages& stages) {
+      stages.regions.push_back({freeName(stages.regions, "Region"), *outline});
+    });
+  });
+}
+
+std::vector<report::Table> tables(MainWindow& w) {
+  const project::EvaluationPtr evaluation = w.workspace().evaluation();
+  std::vector<report::Table> made;
+  w.workspace().doLong(tr("Taking quantities"), [&](const Progress& progress) {
+    made = report::tablesOf(*evaluation, report::quantitiesOf(*evaluation, progress));
+  });
+  return made;
+}
+
+void write(MainWindow& w) {
+  const QString path =
+      w.askForSaving(tr("Write the quantities"), "quantities.xlsx", tr("Spreadsheet (*.xlsx);;Text (*.csv)"));
+  if (path.isEmpty()) return;
+  w.guarded([&] {
+    const auto made = tables(w);
+    if (path.endsWith(".csv", Qt::CaseInsensitive)) {
+      exchange::writeWhole(path.toStdString(), report::asCsv(made));
+    } else {
+      report::writeSpreadsheet(made, path.toStdString());
+    }
+    w.messages().say(tr("The quantities are written to %1.").arg(QFileInfo(path).fileName()), false);
+  });
+}
+
+}  // namespace
+
+Commands stageCommands(MainWindow& w) {
+  const auto write_ = [&w] { return w.can().write && w.can().read; };
+  const auto onWorks = [&w] { return w.workspace().chosenWorks().value != 0 && w.can().write; };
+  const auto ready = [&w] { return w.can().read && w.workspace().upToDate(); };
+  return {
+      {.id = "stripOutline",
+       .text = tr("Strip inside the chosen outline"),
+       .menu = "&Stages",
+       .step = "Strip",
+       .brief = tr("Outline"),
+       .icon = "strip",
+       .words = tr("topsoil clearing depth take off"),
+       .run =
+           [&w] {
+             w.guarded([&] {
+               if (const auto o = outlineFor(w)) strip(w, {o->outer}, {});
+             });
+           },
+       .enabled = write_},
+      {.id = "stripSite",
+       .text = tr("Strip the whole site"),
+       .menu = "&Stages",
+       .step = "Strip",
+       .brief = tr("Site"),
+       .icon = "strip",
+       .words = tr("topsoil clearing boundary"),
+       .run = [&w] { stripSite(w); },
+       .enabled = write_},
+      {.id = "stripUnder",
+       .text = tr("Strip under all works"),
+       .menu = "&Stages",
+       .step = "Strip",
+       .brief = tr("Under works"),
+       .icon = "strip",
+       .words = tr("topsoil footprint margin"),
+       .run = [&w] { stripUnderWorks(w); },
+       .enabled =
+           [&w, write_] {
+             const project::Project& project = *w.workspace().project();
+             return write_() && !project.ground(project.finished())->works.empty();
+           }},
+      {.id = "undercut",
+       .text = tr("Undercut below the chosen works"),
+       .menu = "&Stages",
+       .begins = true,
+       .step = "Strip",
+       .brief = tr("Undercut"),
+       .icon = "undercut",
+       .words = tr("dig out replace soft excavation backfill"),
+       .run = [&w] { undercut(w); },
+       .enabled = onWorks},
+      {.id = "buildUp",
+       .text = tr("Build-up over the chosen works"),
+       .menu = "&Stages",
+       .step = "Strip",
+       .brief = tr("Build-up"),
+       .icon = "buildup",
+       .words = tr("slab pavement layers thickness topsoil formation"),
+       .run = [&w] { buildUp(w); },
+       .enabled = onWorks},
+      {.id = "stages",
+       .text = tr("Stages and materials…"),
+       .menu = "&Stages",
+       .begins = true,
+       .step = "Strip",
+       .brief = tr("All…"),
+       .icon = "table",
+       .words = tr("strips undercuts build-ups regions materials accuracy factors bulking shrinkage rates"),
+       .run = [&w] { StagesDialog(w.workspace(), "strips", &w).exec(); }},
+      {.id = "region",
+       .text = tr("Region from the chosen outline"),
+       .menu = "&Stages",
+       .begins = true,
+       .step = "Measure",
+       .brief = tr("Region"),
+       .icon = "region",
+       .words = tr("lot phase zone area break down quantities"),
+       .run = [&w] { region(w); },
+       .enabled = write_},
+      {.id = "quantities",
+       .text = tr("Quantities…"),
+       .menu = "&Stages",
+       .step = "Measure",
+       .brief = tr("Quantities"),
+       .icon = "table",
+       .words = tr("figures strip bulk undercut backfill build-up materials regions schedule cost"),
+       .run = [&w] { w.guarded([&] { QuantitiesDialog(tables(w), &w).exec(); }); },
+       .enabled = ready},
+      {.id = "writeQuantities",
+       .text = tr("Write the quantities…"),
+       .menu = "&Stages",
+       .step = "Issue",
+       .brief = tr("Quantities…"),
+       .icon = "export",
+       .words = tr("spreadsheet xlsx csv report tables export"),
+       .run = [&w] { write(w); },
+       .enabled = ready},
+  };
+}
+
+}  // namespace inselberg::app

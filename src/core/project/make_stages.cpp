@@ -1,0 +1,272 @@
+#include "project/make_stages.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+
+#include "base/error.h"
+#include "ground/border.h"
+#include "ground/clip.h"
+#include "ground/drape.h"
+#include "ground/recut.h"
+#include "ground/subset.h"
+#include "plane/inside.h"
+#include "plane/offset.h"
+#include "plane/place_text.h"
+#include "quantity/combine.h"
+#include "works/footprint.h"
+#include "works/tops.h"
+
+namespace inselberg::project {
+namespace {
+
+using ground::Doubt;
+using ground::DoubtKind;
+using ground::Index;
+using ground::kNone;
+using ground::TinPtr;
+using plane::Vec2;
+using plane::Vec3;
+
+Doubt cannot(const std::string& name, const std::string& why) {
+  return {DoubtKind::notPlaced, {}, name + " does nothing: " + why};
+}
+
+std::string gone() {
+  return "works that it belongs to are gone or hidden. Choose others on its card.";
+}
+
+plane::Areas grown(const plane::Areas& areas, double by, works::CornerStyle corners) {
+  plane::Areas all;
+  for (const plane::Polygon& one : areas) {
+    const auto parts = plane::offset(
+        one, by, corners == works::CornerStyle::square ? plane::OffsetCorners::square : plane::OffsetCorners::round);
+    all.insert(all.end(), parts.begin(), parts.end());
+  }
+  return plane::united(all);
+}
+
+plane::Areas areaOf(const works::Strip& strip, const FindWorks& find, ground::Doubts& doubts) {
+  plane::Areas area;
+  if (strip.under.empty()) area = {{strip.outline, {}}};
+  bool missing = false;
+  for (const WorksId id : strip.under) {
+    const auto lying = find(id);
+    missing |= !lying;
+    if (!lying) continue;
+    const TinPtr plan = works::topAndLegsOf(*lying->placement);
+    if (plan->empty()) continue;
+    const auto own = grown(ground::coverOf(*plan), strip.margin, works::cornersOf(lying->shape));
+    area.insert(area.end(), own.begin(), own.end());
+  }
+  if (missing) doubts.push_back(cannot(strip.name, gone()));
+  plane::Areas except;
+  for (const plane::Ring& ring : strip.except) except.push_back({ring, {}});
+  return plane::without(plane::united(area), plane::united(except));
+}
+
+}  // namespace
+
+StageGround strippedFrom(const Project& project, const TinPtr& existing, const FindWorks& find,
+                         const Progress& progress) {
+  StageGround made;
+  std::vector<works::StripArea> strips;
+  for (const works::Strip& strip : project.stages.strips) {
+    if (!strip.hidden) strips.push_back({&strip, areaOf(strip, find, made.doubts)});
+  }
+  const works::Stripped stripped = works::stripped(existing, strips, progress);
+  made.tin = stripped.tin;
+  for (std::size_t i = 0; i < strips.size(); ++i)
+    made.parts.push_back({strips[i].strip->id, stripped.parts[i], nullptr});
+  constexpr double kLarge = 0.1;  // m2
+  if (stripped.twice > kLarge)
+    made.doubts.push_back(
+        {DoubtKind::stripsOverlap, stripped.twiceAt,
+         fmt::format("{:.0f} m² lie in several strips, near {}: they are stripped once, by the greater "
+                     "depth. Draw the outlines beside each other.",
+                     stripped.twice, plane::placeText(stripped.twiceAt, project.origin))});
+  return made;
+}
+
+namespace {
+
+// The last works that covers each triangle, by its number in `lying`; -1 for none.
+std::vector<int> ownersOf(const ground::Tin& tin, const std::vector<std::optional<Lying>>& lying) {
+  plane::Box all;
+  for (const auto& one : lying) {
+    if (!one || one->placement->facets->empty()) continue;
+    for (const Vec2 p : {Vec2{one->placement->facets->bounds().minX, one->placement->facets->bounds().minY},
+                         Vec2{one->placement->facets->bounds().maxX, one->placement->facets->bounds().maxY}})
+      all.add(p);
+  }
+  std::vector<int> owner(tin.triangles().size(), -1);
+  for (Index t = 0; t < tin.triangles().size(); ++t) {
+    const Vec2 c = ground::centroid(tin, t);
+    if (!all.contains(c)) continue;
+    for (std::size_t k = lying.size(); k-- > 0 && owner[t] < 0;) {
+      if (!lying[k] || !lying[k]->placement->facets->bounds().contains(c)) continue;
+      if (lying[k]->placement->facets->locate(c) != kNone) owner[t] = static_cast<int>(k);
+    }
+  }
+  return owner;
+}
+
+}  // namespace
+
+StageGround formationFrom(const Project& project, const TinPtr& finished, std::span<const WorksId> order,
+                          const FindWorks& find, const Progress& progress) {
+  StageGround made;
+  std::vector<works::BuildUp> buildUps;
+  plane::Areas outlines;
+  std::map<WorksId, std::size_t> numbers;
+  std::vector<std::optional<Lying>> lying;
+  for (const WorksId id : order) {
+    numbers[id] = lying.size();
+    lying.push_back(find(id));
+  }
+  std::map<std::size_t, TinPtr> tops;
+  for (const works::BuildUp& b : project.stages.buildUps) {
+    if (b.hidden) continue;
+    buildUps.push_back(b);
+    if (b.over.empty()) outlines.push_back({b.outline, {}});
+    bool missing = false;
+    for (const WorksId id : b.over) {
+      const auto number = numbers.find(id);
+      missing |= number == numbers.end() || !lying[number->second];
+      if (number == numbers.end() || !lying[number->second] || tops.contains(number->second)) continue;
+      const Lying& one = *lying[number->second];
+      tops[number->second] = works::topOf(one.shape, *one.placement, *one.under, project.origin, progress);
+    }
+    if (missing) made.doubts.push_back(cannot(b.name, gone()));
+  }
+  const TinPtr whole = outlines.empty() ? finished : ground::cutAlong(*finished, outlines, progress);
+  const std::vector<int> owner = ownersOf(*whole, lying);
+  std::vector<int> carried(whole->triangles().size(), -1);
+  std::vector<std::optional<plane::Inside>> inside;
+  for (const works::BuildUp& b : buildUps) {
+    inside.emplace_back();
+    const plane::Areas area{{b.outline, {}}};
+    if (b.over.empty()) inside.back().emplace(area);
+  }
+  for (Index t = 0; t < carried.size(); ++t) {
+    if (owner[t] < 0 && outlines.empty()) continue;
+    if ((t & 0xfff) == 0) progress.check();
+    const Vec2 c = ground::centroid(*whole, t);
+    for (std::size_t k = buildUps.size(); k-- > 0 && carried[t] < 0;) {
+      const works::BuildUp& b = buildUps[k];
+      if (b.over.empty()) {
+        if ((*inside[k])(c)) carried[t] = static_cast<int>(k);
+        continue;
+      }
+      if (owner[t] < 0 ||
+          std::find(b.over.begin(), b.over.end(), order[static_cast<std::size_t>(owner[t])]) == b.over.end())
+        continue;
+      const bool top = tops.at(static_cast<std::size_t>(owner[t]))->locate(c) != kNone;
+      if (b.part == works::BuildUpPart::all || top == (b.part == works::BuildUpPart::top))
+        carried[t] = static_cast<int>(k);
+    }
+  }
+  works::Formation formation = works::formationUnder(whole, buildUps, carried);
+  made.tin = formation.tin;
+  for (std::size_t k = 0; k < buildUps.size(); ++k)
+    made.parts.push_back({buildUps[k].id, formation.above[k], formation.below[k]});
+  made.changed = ground::subset(*made.tin, [&](Index t) { return owner[t] >= 0 || carried[t] >= 0; });
+  return made;
+}
+
+namespace {
+
+// The baths of one undercut; empty, and a doubt, where it has none.
+std::vector<TinPtr> bathsOf(const works::Undercut& u, const Project& project, const TinPtr& stripped,
+                            const TinPtr& formation, const FindWorks& find, ground::Doubts& doubts,
+                            const Progress& progress) {
+  const TinPtr& below = u.below == works::UndercutBelow::formation ? formation : stripped;
+  if (u.under.empty()) {
+    works::Stations levels = u.levels;
+    if (!u.byLevels) {
+      const auto way = ground::draped(*below, u.line, false);
+      if (way.empty()) {
+        doubts.push_back(cannot(u.name, "its line leaves the ground. Draw it where there is ground."));
+        return {};
+      }
+      double at = 0;
+      levels.clear();
+      for (std::size_t i = 0; i < way.size(); ++i) {
+        if (i > 0) at += plane::distance(way[i - 1].plan(), way[i].plan());
+        if (levels.empty() || at > levels.back()[0]) levels.push_back({at, way[i].z - u.depth});
+      }
+    }
+    double highest = stripped->maxLevel();
+    for (const works::Station& s : levels) highest = std::max(highest, s[1]);
+    return {works::bathAlong(u.line, levels, u.width + 2 * u.wider, u.backSlope, highest, progress)};
+  }
+  std::map<works::CornerStyle, plane::Areas> tops;
+  bool missing = false;
+  for (const WorksId id : u.under) {
+    const auto lying = find(id);
+    missing |= !lying;
+    if (!lying) continue;
+    const TinPtr top = works::topOf(lying->shape, *lying->placement, *lying->under, project.origin, progress);
+    const auto cover = ground::coverOf(*top);
+    plane::Areas& all = tops[works::cornersOf(lying->shape)];
+    all.insert(all.end(), cover.begin(), cover.end());
+  }
+  if (missing) doubts.push_back(cannot(u.name, gone()));
+  constexpr double kIn = 1e-5;  // m: a wall may stand at the border; works::bathOver puts it back
+  std::vector<TinPtr> baths;
+  for (const auto& [corners, areas] : tops) {
+    plane::Areas in;
+    for (const plane::Polygon& one : plane::united(areas)) {
+      for (auto& part : plane::offset(one, -kIn, plane::OffsetCorners::square)) in.push_back(std::move(part));
+    }
+    const TinPtr over = in.empty() ? nullptr : ground::keepInside(*below, in, progress);
+    if (!over || over->empty()) continue;
+    const TinPtr bottom = quantity::shifted(*over, -u.depth);
+    baths.push_back(works::bathOver({bottom, corners}, u.wider, u.backSlope,
+                                    std::max(stripped->maxLevel(), bottom->maxLevel()), progress));
+  }
+  return baths;
+}
+
+}  // namespace
+
+StageGround undercutFrom(const Project& project, const TinPtr& stripped, const TinPtr& formation, const FindWorks& find,
+                         const Progress& progress) {
+  StageGround made;
+  made.tin = stripped;
+  for (const works::Undercut& u : project.stages.undercuts) {
+    if (u.hidden) continue;
+    StagePart part{u.id, nullptr, nullptr};
+    try {
+      const works::Dug dug =
+          works::dug(made.tin, bathsOf(u, project, stripped, formation, find, made.doubts, progress), progress);
+      made.tin = dug.tin;
+      part.after = dug.after, part.before = dug.before;
+    } catch (const Error& e) {
+      made.doubts.push_back(cannot(u.name, e.what()));
+    }
+    made.parts.push_back(std::move(part));
+  }
+  return made;
+}
+
+ground::Doubts doubtsOfRegions(const std::vector<Region>& regions, const plane::Origin& origin) {
+  constexpr double kLarge = 0.1;  // m2
+  ground::Doubts doubts;
+  for (std::size_t i = 0; i < regions.size(); ++i) {
+    for (std::size_t k = 0; k < i; ++k) {
+      const auto both = plane::common({regions[k].area}, {regions[i].area});
+      if (plane::area(both) <= kLarge) continue;
+      const Vec2 at = both.front().outer.front();
+      doubts.push_back(
+          {DoubtKind::regionsOverlap, at,
+           fmt::format("{:.0f} m² lie in both {} and {}, near {}: they are counted in both. Draw the "
+                       "regions beside each other.",
+                       plane::area(both), regions[k].name, regions[i].name, plane::placeText(at, origin))});
+    }
+  }
+  return doubts;
+}
+
+}  // namespace inselberg::project

@@ -1,0 +1,135 @@
+#include "quantity/uncertainty.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "ground/recut.h"
+#include "ground/tin_index.h"
+#include "quantity/overlap.h"
+
+namespace inselberg::quantity {
+namespace {
+
+using ground::Index;
+using ground::kNone;
+using ground::Plane;
+using ground::Tin;
+
+constexpr double kSame = 1e-7;  // m
+
+// The part of a convex shape where a plane lies above (or below) zero.
+Convex partWhere(const Convex& shape, const Plane& d, bool above) {
+  Convex part;
+  for (int i = 0, j = shape.n - 1; i < shape.n; j = i++) {
+    const double from = above ? d(shape.p[j]) : -d(shape.p[j]), to = above ? d(shape.p[i]) : -d(shape.p[i]);
+    if ((from > 0) != (to > 0)) part.add(shape.p[j] + (from / (from - to)) * (shape.p[i] - shape.p[j]));
+    if (to > 0) part.add(shape.p[i]);
+  }
+  return part;
+}
+
+Vec2 centroidOf(const Convex& shape) {
+  Vec2 sum;
+  double twice = 0;
+  for (int i = 2; i < shape.n; ++i) {
+    const double one = plane::turn(shape.p[0], shape.p[i - 1], shape.p[i]);
+    twice += one;
+    sum = sum + (one / 3) * (shape.p[0] + shape.p[i - 1] + shape.p[i]);
+  }
+  return twice > 0 ? (1 / twice) * sum : shape.p[0];
+}
+
+// Calls f(triangle, overlap) for the triangles of a ground that lie over a shape.
+template <class F>
+void eachOver(const Tin& tin, const Convex& shape, F&& f) {
+  std::vector<Index> near;
+  tin.index().touching({shape.p.data(), static_cast<std::size_t>(shape.n)}, 0, [&](Index t) { near.push_back(t); });
+  std::sort(near.begin(), near.end());
+  near.erase(std::unique(near.begin(), near.end()), near.end());
+  for (const Index t : near) {
+    const auto c = tin.corners(t);
+    const Convex both = overlap(shape, c[0].plan(), c[1].plan(), c[2].plan());
+    if (both.n >= 3 && area(both) > 0) f(t, both);
+  }
+}
+
+class Sums {
+ public:
+  Sums(const Tin& survey, const Tin& followed)
+      : survey_(survey), followed_(followed), cut_(survey.points().size()), fill_(cut_) {}
+
+  // A piece over which both grounds are planes, `d` the later less the earlier.
+  void add(const Convex& piece, const Plane& from, const Plane& to) {
+    const Plane d{from.at, to(from.at) - from.level, to.gradient - from.gradient};
+    for (const bool above : {false, true}) {
+      const Convex part = partWhere(piece, d, above);
+      if (part.n < 3) continue;
+      const Vec2 c = centroidOf(part);
+      const auto level = followed_.levelAt(c);
+      if (!level) continue;
+      const int weight = (std::abs(to(c) - *level) < kSame ? 1 : 0) - (std::abs(from(c) - *level) < kSame ? 1 : 0);
+      if (weight == 0) continue;
+      eachOver(survey_, part, [&](Index t, const Convex& both) { spread(t, both, weight, above ? fill_ : cut_); });
+    }
+  }
+
+  Uncertainty result(const SurveyAccuracy& accuracy) const {
+    const auto of = [&](const auto& integral) {
+      double sum = 0;
+      std::vector<double> together(accuracy.systematic.size(), 0);
+      for (std::size_t i = 0; i < cut_.size(); ++i) {
+        const double a = integral(i);
+        sum += accuracy.random[i] * a * accuracy.random[i] * a;
+        together[accuracy.source[i]] += a;
+      }
+      for (std::size_t s = 0; s < together.size(); ++s) {
+        const double a = accuracy.systematic[s] * together[s];
+        sum += a * a;
+      }
+      constexpr double kTwoSided95 = 1.96;
+      return kTwoSided95 * std::sqrt(sum);
+    };
+    return {of([&](std::size_t i) { return cut_[i]; }), of([&](std::size_t i) { return fill_[i]; }),
+            of([&](std::size_t i) { return cut_[i] + fill_[i]; })};
+  }
+
+ private:
+  // The hat functions of a triangle's corners are linear: their integrals are their values at the centroid times the
+  // area.
+  void spread(Index t, const Convex& shape, double weight, std::vector<double>& into) const {
+    const auto c = survey_.corners(t);
+    const Vec2 p = centroidOf(shape);
+    const double whole = plane::turn(c[0].plan(), c[1].plan(), c[2].plan());
+    if (!(whole > 0)) return;
+    const double size = weight * area(shape);
+    for (int k = 0; k < 3; ++k) {
+      const double share = plane::turn(c[static_cast<std::size_t>(ground::next(k))].plan(),
+                                       c[static_cast<std::size_t>(ground::before(k))].plan(), p) /
+                           whole;
+      into[survey_.triangles()[t][static_cast<std::size_t>(k)]] += size * share;
+    }
+  }
+
+  const Tin &survey_, &followed_;
+  std::vector<double> cut_, fill_;
+};
+
+}  // namespace
+
+Uncertainty uncertaintyOf(const Tin& from, const Tin& to, const Tin& survey, const Tin& followed,
+                          const SurveyAccuracy& accuracy, const Progress& progress) {
+  Sums sums(survey, followed);
+  for (Index t = 0; t < to.triangles().size(); ++t) {
+    if ((t & 0xff) == 0) progress.check();
+    const auto corners = to.corners(t);
+    // A triangle that both have counts for nothing.
+    const Index same = from.locate(ground::centroid(to, t));
+    if (same != kNone && from.corners(same) == corners) continue;
+    const Plane level = ground::planeOf(corners);
+    eachOver(from, triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan()),
+             [&](Index u, const Convex& both) { sums.add(both, ground::planeOf(from.corners(u)), level); });
+  }
+  return sums.result(accuracy);
+}
+
+}  // namespace inselberg::quantity

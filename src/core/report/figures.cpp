@@ -1,0 +1,376 @@
+#include "report/figures.h"
+
+#include <algorithm>
+#include <cmath>
+#include <filesystem>
+#include <map>
+#include <unordered_map>
+
+#include "ground/clip.h"
+#include "ground/recut.h"
+#include "ground/subset.h"
+
+namespace inselberg::report {
+namespace {
+
+using ground::Index;
+using ground::kNone;
+using ground::Tin;
+using ground::TinPtr;
+using project::EvaluatedGround;
+using project::PlacedWorks;
+using project::Role;
+
+using quantity::Volume;
+
+// Without what lies in a part of it.
+Volume rest(Volume whole, const Volume& part) {
+  whole.cut -= part.cut, whole.fill -= part.fill;
+  whole.cutArea -= part.cutArea, whole.fillArea -= part.fillArea, whole.untouchedArea -= part.untouchedArea;
+  whole.onlyFrom -= part.onlyFrom, whole.onlyTo -= part.onlyTo;
+  return whole;
+}
+
+// A part of the plan that quantities are taken in: everywhere, in a region, or outside all of them.
+class Within {
+ public:
+  Within() = default;
+  Within(plane::Areas areas, bool inside) : areas_(std::move(areas)), inside_(inside) {}
+
+  bool everywhere() const { return areas_.empty(); }
+
+  // Of facets over a ground; nothing of those that are null.
+  Volume facets(const TinPtr& under, const TinPtr& facets, const Progress& progress) const {
+    if (!under || !facets || facets->empty()) return {};
+    return of([&](const plane::Areas& areas) { return quantity::volumeOfFacets(*under, *facets, areas, progress); },
+              [&] { return std::pair(under, ground::keepOutside(*facets, areas_, progress)); }, progress);
+  }
+  // From a ground to another; `whole` is what lies between them everywhere.
+  Volume between(const TinPtr& from, const TinPtr& to, const Volume& whole, const Progress& progress) const {
+    return of(
+        [&](const plane::Areas& areas) {
+          return areas.empty() ? whole : quantity::volumeBetween(*from, *to, areas, progress);
+        },
+        [&] {
+          return std::pair(ground::keepOutside(*from, areas_, progress), ground::keepOutside(*to, areas_, progress));
+        },
+        progress);
+  }
+
+ private:
+  template <class Measure, class Outside>
+  Volume of(Measure&& measure, Outside&& outside, const Progress& progress) const {
+    if (areas_.empty() || inside_) return measure(areas_);
+    Volume volume = rest(measure({}), measure(areas_));
+    // Depths do not add up: they are looked for where they are.
+    const auto [from, to] = outside();
+    const Volume there = to->empty() ? Volume{} : quantity::volumeOfFacets(*from, *to, progress);
+    volume.maxCut = there.maxCut, volume.maxFill = there.maxFill;
+    volume.maxCutAt = there.maxCutAt, volume.maxFillAt = there.maxFillAt;
+    return volume;
+  }
+
+  plane::Areas areas_;
+  bool inside_ = true;
+};
+
+class Taking {
+ public:
+  Taking(const project::Evaluation& evaluation, const Progress& progress)
+      : evaluation_(evaluation), project_(*evaluation.project), stages_(project_.stages), progress_(progress) {
+    existing_ = ofRole(Role::surveyed);
+    finished_ = ofRole(Role::finished);
+    stripped_ = ofRole(Role::stripped);
+    undercut_ = ofRole(Role::undercut);
+    formation_ = ofRole(Role::formation);
+    if (!stripped_) stripped_ = existing_;
+    if (!formation_) formation_ = finished_;
+    materials_ = stages_.materials;
+    const auto mention = [&](const std::string& name) {
+      if (!name.empty() && numberOf(name) == materials_.size()) materials_.push_back({name});
+    };
+    for (const works::Strip& s : stages_.strips) mention(s.material);
+    for (const works::Undercut& u : stages_.undercuts) mention(u.material);
+    for (const auto& ground : project_.column) {
+      for (const auto& w : ground->works) mention(w->material);
+    }
+  }
+
+  Figures figures(const Within& within) {
+    Figures f;
+    banks_.assign(materials_.size() + 1, 0);
+    if (!existing_ || !existing_->tin) return f;
+    takeStrips(within, f);
+    takeBulk(within, f);
+    takeUndercuts(within, f);
+    takeBuildUps(within, f);
+    balance(f);
+    return f;
+  }
+
+  std::vector<Measured> seams(const Within& within) {
+    std::vector<Measured> list;
+    for (const project::Seam& seam : evaluation_.seams) {
+      if (!seam.counted) continue;
+      Measured m{project_.ground(seam.from)->name + " to " + project_.ground(seam.to)->name, 0, {}, {}};
+      const TinPtr &from = evaluation_.ground(seam.from)->tin, &to = evaluation_.ground(seam.to)->tin;
+      if (seam.volume) m.volume = within.between(from, to, *seam.volume, progress_);
+      list.push_back(std::move(m));
+    }
+    return list;
+  }
+
+  std::vector<Measured> works(const Within& within) {
+    std::vector<Measured> list;
+    for (const EvaluatedGround& ground : evaluation_.grounds) {
+      for (const PlacedWorks& w : ground.works) {
+        Measured m{w.works->name, w.works->id.value, w.volume, {}};
+        if (!within.everywhere()) m.volume = within.facets(w.under, w.placement->facets, progress_);
+        list.push_back(std::move(m));
+      }
+    }
+    return list;
+  }
+
+  // How sure seams and works are, in the order of these lists.
+  void addSure(std::vector<Measured>& seams, std::vector<Measured>& works) {
+    if (!existing_ || !existing_->tin) return;
+    const quantity::SurveyAccuracy accuracy = accuracyOfSurvey();
+    const auto sure = [&](const Tin& from, const Tin& to) {
+      return quantity::uncertaintyOf(from, to, *existing_->tin, *stripped_->tin, accuracy, progress_);
+    };
+    std::size_t i = 0;
+    for (const project::Seam& seam : evaluation_.seams) {
+      if (!seam.counted) continue;
+      const TinPtr &from = evaluation_.ground(seam.from)->tin, &to = evaluation_.ground(seam.to)->tin;
+      // What is stripped is so thick, however sure the ground is.
+      const bool strip = project_.ground(seam.to)->role == Role::stripped;
+      seams[i++].sure = from && to && !strip ? sure(*from, *to) : quantity::Uncertainty{};
+    }
+    i = 0;
+    for (const EvaluatedGround& ground : evaluation_.grounds) {
+      for (const PlacedWorks& w : ground.works)
+        works[i++].sure = w.placement->facets->empty() ? quantity::Uncertainty{} : sure(*w.under, *w.placement->facets);
+    }
+  }
+
+ private:
+  const EvaluatedGround* ofRole(Role role) const {
+    const project::Ground* ground = project_.withRole(role);
+    const EvaluatedGround* found = ground ? evaluation_.ground(ground->id) : nullptr;
+    return found && found->tin ? found : nullptr;
+  }
+
+  // The number of a material; none comes last.
+  std::size_t numberOf(const std::string& material) const {
+    std::size_t k = 0;
+    while (k < materials_.size() && materials_[k].name != material) ++k;
+    return k;
+  }
+  project::Material materialOf(std::size_t number) const {
+    return number < materials_.size() ? materials_[number] : project::Material{kUnnamed};
+  }
+
+  void takeStrips(const Within& within, Figures& f) {
+    std::size_t k = 0;
+    for (const works::Strip& strip : stages_.strips) {
+      if (strip.hidden) continue;
+      StripFigure figure{strip.name};
+      if (stripped_->stage) {
+        const Volume volume = within.facets(existing_->tin, stripped_->stage->parts.at(k).after, progress_);
+        figure.volume = volume.cut, figure.area = volume.planArea();
+      }
+      ++k;
+      const std::size_t number = numberOf(strip.material);
+      figure.loose = figure.volume * (1 + materialOf(number).bulking);
+      banks_[number] += figure.volume;
+      f.strip += figure.volume;
+      f.strips.push_back(std::move(figure));
+    }
+  }
+
+  // What the cut at a place is made of: of the last works that lowered it, else of the last that lies there.
+  std::size_t materialAt(plane::Vec2 p) const {
+    std::optional<std::size_t> last;
+    for (auto w = finished_->works.rbegin(); w != finished_->works.rend(); ++w) {
+      const Tin& facets = *w->placement->facets;
+      if (facets.empty() || !facets.bounds().contains(p)) continue;
+      const auto level = facets.levelAt(p);
+      if (!level) continue;
+      const std::size_t number = numberOf(w->works->material);
+      if (*level < w->under->levelAt(p).value_or(*level)) return number;
+      if (!last) last = number;
+    }
+    return last.value_or(materials_.size());
+  }
+
+  void takeBulk(const Within& within, Figures& f) {
+    if (!formation_ || !formation_->changed) return;
+    const TinPtr& changed = formation_->changed;
+    std::vector<std::size_t> number(changed->triangles().size());
+    for (Index t = 0; t < number.size(); ++t) number[t] = materialAt(ground::centroid(*changed, t));
+    for (std::size_t k = 0; k < banks_.size(); ++k) {
+      const auto has = std::count(number.begin(), number.end(), k);
+      if (has == 0) continue;
+      const bool all = has == static_cast<std::ptrdiff_t>(number.size());
+      const TinPtr part = all ? changed : ground::subset(*changed, [&](Index t) { return number[t] == k; });
+      const Volume volume = within.facets(stripped_->tin, part, progress_);
+      banks_[k] += volume.cut;
+      f.bulkCut += volume.cut, f.bulkFill += volume.fill;
+    }
+  }
+
+  // The share of an undercut: what fills it up to the lower of stripped ground and formation, less what already lay
+  // below.
+  void takeUndercuts(const Within& within, Figures& f) {
+    std::size_t k = 0;
+    for (const works::Undercut& u : stages_.undercuts) {
+      if (u.hidden) continue;
+      UndercutFigure figure{u.name};
+      if (undercut_ && undercut_->stage) {
+        const project::StagePart& part = undercut_->stage->parts.at(k);
+        const Volume filled = within.facets(formation_->tin, part.after, progress_);
+        figure.dig = std::max(0.0, filled.cut - within.facets(formation_->tin, part.before, progress_).cut);
+        figure.area = filled.cutArea;
+      }
+      ++k;
+      banks_[numberOf(u.material)] += figure.dig;
+      f.undercut += figure.dig;
+      f.undercuts.push_back(std::move(figure));
+    }
+    f.backfill = f.undercut;
+  }
+
+  void takeBuildUps(const Within& within, Figures& f) {
+    std::size_t k = 0;
+    for (const works::BuildUp& b : stages_.buildUps) {
+      if (b.hidden) continue;
+      BuildUpFigure figure{b.name, {}};
+      Volume volume;
+      if (formation_ && formation_->stage) {
+        const project::StagePart& part = formation_->stage->parts.at(k);
+        volume = within.facets(part.before, part.after, progress_);
+      }
+      ++k;
+      // Of a thickness square to the slope it is the area of the surface.
+      const double area = b.thickness() > 0 ? volume.fill / b.thickness() : volume.planArea();
+      for (const works::Layer& layer : b.layers) {
+        figure.layers.push_back({layer.name, layer.thickness, area * layer.thickness, area});
+        f.buildUp += area * layer.thickness;
+        if (layer.fromSite) f.needed += area * layer.thickness;
+      }
+      f.buildUps.push_back(std::move(figure));
+    }
+  }
+
+  void balance(Figures& f) {
+    f.needed += f.bulkFill + f.backfill;
+    double wanting = f.needed;
+    for (std::size_t k = 0; k < banks_.size(); ++k) {
+      const project::Material m = materialOf(k);
+      const double bank = banks_[k], kept = 1 - m.shrinkage;
+      MaterialFigure figure{m.name,
+                            bank,
+                            bank * (1 + m.bulking),
+                            bank * kept,
+                            bank * m.usable,
+                            bank * m.cutRate + bank * (1 + m.bulking) * m.haulRate};
+      const double available = bank * m.usable * kept, used = std::min(available, wanting);
+      wanting -= used;
+      f.available += available;
+      f.exported += bank - (kept > 0 ? used / kept : 0);
+      if (k < materials_.size() || bank > 0) f.materials.push_back(std::move(figure));
+    }
+    f.import = wanting;
+  }
+
+  // Points of the survey's ground are known by their places among those of the sources; what is not found there (cut in
+  // where lines cross, or at the boundary) has the accuracy of a point beside it.
+  quantity::SurveyAccuracy accuracyOfSurvey() const {
+    constexpr std::uint32_t kUnknown = 0xffffffffu;
+    struct HashPlace {
+      std::size_t operator()(const std::pair<double, double>& p) const {
+        return std::hash<double>{}(p.first) * 31 + std::hash<double>{}(p.second);
+      }
+    };
+    std::unordered_map<std::pair<double, double>, std::uint32_t, HashPlace> known;
+    const auto none = static_cast<std::uint32_t>(stages_.accuracy.size());
+    const project::Ground& ground = *project_.ground(existing_->id);
+    if (const auto* base = std::get_if<project::FromSources>(&ground.base)) {
+      for (const SourceId id : base->sources) {
+        const project::Source* source = project_.source(id);
+        if (!source) continue;
+        const std::string file = std::filesystem::path(source->file).filename().string();
+        std::uint32_t number = 0;
+        while (number < none && stages_.accuracy[number].source != file &&
+               stages_.accuracy[number].source != source->name)
+          ++number;
+        const auto add = [&](const plane::Vec3& p) { known[{p.x, p.y}] = number; };
+        for (const auto& p : source->data->points) add(p);
+        for (const auto& p : source->data->modelPoints) add(p);
+        for (const auto& line : source->data->breaklines) {
+          for (const auto& v : line.vertices) known[{v.x, v.y}] = number;
+        }
+      }
+    }
+    const Tin& tin = *existing_->tin;
+    quantity::SurveyAccuracy accuracy;
+    accuracy.source.assign(tin.points().size(), kUnknown);
+    for (std::size_t i = 0; i < tin.points().size(); ++i) {
+      const auto found = known.find({tin.points()[i].x, tin.points()[i].y});
+      if (found != known.end()) accuracy.source[i] = found->second;
+    }
+    for (int round = 0; round < 3; ++round) {
+      for (const ground::Triangle& t : tin.triangles()) {
+        for (const Index v : t) {
+          for (const Index beside : t) {
+            if (accuracy.source[v] == kUnknown) accuracy.source[v] = accuracy.source[beside];
+          }
+        }
+      }
+    }
+    for (std::uint32_t& s : accuracy.source) s = std::min(s, none);
+    for (const std::uint32_t s : accuracy.source) accuracy.random.push_back(s < none ? stages_.accuracy[s].random : 0);
+    for (const project::Accuracy& a : stages_.accuracy) accuracy.systematic.push_back(a.systematic);
+    accuracy.systematic.push_back(0);
+    return accuracy;
+  }
+
+  const project::Evaluation& evaluation_;
+  const project::Project& project_;
+  const project::Stages& stages_;
+  const Progress& progress_;
+  const EvaluatedGround *existing_, *finished_, *stripped_, *undercut_, *formation_;
+  std::vector<project::Material> materials_;  // listed, then mentioned only
+  std::vector<double> banks_;                 // by material, then what is of none
+};
+
+}  // namespace
+
+Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& progress) {
+  Quantities made;
+  Taking taking(evaluation, progress);
+  Within everywhere;
+  made.whole = taking.figures(everywhere);
+  const project::Stages& stages = evaluation.project->stages;
+  if (!stages.regions.empty()) {
+    const auto take = [&](const std::string& name, Within within) {
+      made.regions.push_back({name, taking.figures(within), taking.seams(within), taking.works(within)});
+    };
+    plane::Areas all;
+    for (const project::Region& region : stages.regions) {
+      take(region.name, Within({region.area}, true));
+      all.push_back(region.area);
+    }
+    take(kElsewhere, Within(plane::united(all), false));
+  }
+  if (!stages.accuracy.empty()) {
+    std::vector<Measured> seams = taking.seams(everywhere), works = taking.works(everywhere);
+    taking.addSure(seams, works);
+    made.sure = std::move(seams);
+    made.sure.insert(made.sure.end(), works.begin(), works.end());
+  }
+  return made;
+}
+
+}  // namespace inselberg::report

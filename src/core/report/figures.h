@@ -1,0 +1,73 @@
+// The quantities of the stages: what is stripped, cut, filled, dug and backfilled, of what material, and in which
+// region.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "project/evaluate.h"
+#include "quantity/uncertainty.h"
+
+namespace inselberg::report {
+
+struct StripFigure {
+  std::string name;
+  double volume = 0, area = 0, loose = 0;  // m3, m2 plan, m3
+};
+struct UndercutFigure {
+  std::string name;
+  double dig = 0, area = 0;  // m3, m2 plan
+};
+struct LayerFigure {
+  std::string name;
+  double thickness = 0, volume = 0, area = 0;  // m, m3, m2
+};
+struct BuildUpFigure {
+  std::string name;
+  std::vector<LayerFigure> layers;
+};
+struct MaterialFigure {
+  std::string name;  // kUnnamed for what is said to be of none
+  double bank = 0, loose = 0, compacted = 0, usable = 0, cost = 0;
+};
+inline constexpr const char* kUnnamed = "not said";
+inline constexpr const char* kElsewhere = "elsewhere";
+
+// m3. Strip, cut and undercut in bank, the rest in compacted measure, but export in bank.
+struct Figures {
+  double strip = 0, bulkCut = 0, bulkFill = 0, undercut = 0, backfill = 0, buildUp = 0;
+  double available = 0, needed = 0, import = 0, exported = 0;
+  double surplus() const { return available - needed; }
+  std::vector<StripFigure> strips;
+  std::vector<UndercutFigure> undercuts;
+  std::vector<BuildUpFigure> buildUps;
+  std::vector<MaterialFigure> materials;
+};
+
+// A volume with how sure it is, where accuracies are given.
+struct Measured {
+  std::string name;
+  std::uint64_t works = 0;  // its id; 0: a seam
+  quantity::Volume volume;
+  std::optional<quantity::Uncertainty> sure;
+};
+
+struct RegionFigures {
+  std::string name;
+  Figures figures;
+  std::vector<Measured> seams, works;
+};
+
+struct Quantities {
+  Figures whole;
+  std::vector<RegionFigures> regions;  // and elsewhere; empty without regions
+  std::vector<Measured> sure;          // every seam and works, where accuracies are given; else empty
+};
+
+// With S, U, F the levels of the stripped, undercut and formation ground (of the one before where there is none):
+// bulk cut and fill are ∫ (S − F)⁺ and ∫ (F − S)⁺, undercut and backfill ∫ (min(S, F) − U)⁺; figures of regions and
+// elsewhere add up to the whole. REQUIRES: the evaluation is whole. Throws Cancelled.
+Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& progress);
+
+}  // namespace inselberg::report

@@ -1,0 +1,19 @@
+// The tops of works by themselves, for what lies under and over them.
+#pragma once
+
+#include "works/works.h"
+
+namespace inselberg::works {
+
+// The facets of the top with its space. Of a run, a pond, a berm or a swale all up to the batters. REQUIRES: names are
+// resolved; the placement is the shape's on `under`.
+ground::TinPtr topOf(const Shape& shape, const Placement& placement, const ground::Tin& under,
+                     const plane::Origin& origin, const Progress& progress);
+
+// Tops and legs: all but the batters.
+ground::TinPtr topAndLegsOf(const Placement& placement);
+
+// How corners of the works are made; round where it says nothing.
+CornerStyle cornersOf(const Shape& shape);
+
+}  // namespace inselberg::works

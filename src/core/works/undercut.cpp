@@ -1,0 +1,124 @@
+// A bath is a form of the one engine, placed on level land above it all: the bottom is its top, a level leg the margin,
+// the batter in cut the back slope. Cut to where it lies below the ground it is the undercut.
+#include "works/undercut.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "ground/border.h"
+#include "ground/clip.h"
+#include "ground/recut.h"
+#include "ground/subset.h"
+#include "quantity/combine.h"
+#include "works/kind.h"
+#include "works/line_works.h"
+#include "works/works.h"
+
+namespace inselberg::works {
+namespace {
+
+using ground::Index;
+using ground::kNone;
+using ground::Tin;
+using ground::TinPtr;
+
+constexpr double kMargin = 1e-5;  // m: the bottom is drawn in by so much, its border being that of a wall perhaps
+
+// Level land around a box, 1 m above what has to lie below it.
+TinPtr levelLand(const plane::Box& box, double reach, double upTo) {
+  const plane::Box wide = box.grown(reach);
+  const double z = upTo + 1;
+  ground::TinParts parts;
+  parts.points = {
+      {wide.minX, wide.minY, z}, {wide.maxX, wide.minY, z}, {wide.maxX, wide.maxY, z}, {wide.minX, wide.maxY, z}};
+  parts.triangles = {{0, 1, 2}, {0, 2, 3}};
+  return std::make_shared<Tin>(std::move(parts));
+}
+
+// Without the points that lie on the line between those beside them: what is left are true corners, and changes of
+// grade.
+std::vector<Vec3> straightened(const std::vector<Vec3>& ring) {
+  constexpr double kOff = 2e-5, kOffLevel = 1e-6;  // m
+  std::vector<Vec3> kept = ring;
+  for (bool dropped = true; dropped && kept.size() > 3;) {
+    dropped = false;
+    for (std::size_t i = 0; i < kept.size() && kept.size() > 3; ++i) {
+      const Vec3 &a = kept[(i + kept.size() - 1) % kept.size()], &p = kept[i], &b = kept[(i + 1) % kept.size()];
+      const auto near = plane::nearestOnSegment(p.plan(), a.plan(), b.plan());
+      if (near.distance > kOff || std::abs(a.z + near.along * (b.z - a.z) - p.z) > kOffLevel) continue;
+      kept.erase(kept.begin() + static_cast<std::ptrdiff_t>(i));
+      --i;
+      dropped = true;
+    }
+  }
+  return kept;
+}
+
+}  // namespace
+
+TinPtr bathOver(const Bottom& bottom, double wider, double backSlope, double upTo, const Progress& progress) {
+  Form form;
+  form.tops = {{{}, {}, bottom.tin}};
+  form.crests.corners = bottom.corners;
+  form.crests.chordError = 1e-4;
+  const Section section{legOut(wider + kMargin), legToGround(backSlope, backSlope)};
+  for (const auto& loop : ground::borderLoops(bottom.tin->triangles(), bottom.tin->neighbours())) {
+    std::vector<Vec3> crest;
+    for (const Index i : loop) crest.push_back(bottom.tin->points()[i]);
+    form.crests.lines.push_back(around(straightened(crest), {{0, {{}, section}}}));
+  }
+  const double reach = wider + (upTo + 2 - bottom.tin->minLevel()) * backSlope + 10;
+  form.reach = 12 * reach;
+  const TinPtr land = levelLand(bottom.tin->bounds(), form.reach, upTo);
+  return placeForm(*land, form, {}, progress).facets;
+}
+
+TinPtr bathAlong(const Places& line, const Stations& levels, double width, double backSlope, double upTo,
+                 const Progress& progress) {
+  Swale swale;
+  swale.line = line, swale.width = width;
+  swale.by = SwaleBy::levels, swale.levels = levels;
+  swale.slope = Slope::horizontalPerVertical(backSlope);
+  plane::Box box;
+  for (const Vec2 p : line) box.add(p);
+  double lowest = upTo;
+  for (const Station& s : levels) lowest = std::min(lowest, s[1]);
+  const TinPtr land = levelLand(box, width + (upTo + 2 - lowest) * backSlope + 10, upTo);
+  return place(swale, *land, {}, progress).facets;
+}
+
+Dug dug(const TinPtr& ground, const std::vector<TinPtr>& baths, const Progress& progress) {
+  Dug made{ground, nullptr, nullptr};
+  plane::Box reach;
+  for (TinPtr bath : baths) {
+    const bool off = std::any_of(bath->points().begin(), bath->points().end(),
+                                 [&](const Vec3& p) { return made.tin->locate(p.plan()) == kNone; });
+    if (off) bath = ground::keepInside(*bath, ground::coverOf(*ground), progress);
+    if (bath->empty()) continue;
+    made.tin = quantity::combined(*made.tin, *bath, quantity::Combine::lower, progress);
+    for (const Vec3& p : bath->points()) reach.add(p.plan());
+  }
+  if (made.tin == ground) return made;
+  constexpr double kLower = 1e-7;  // m
+  // The corners of each lowered triangle as they were: its triangles lie in one of the ground before.
+  ground::TinParts before;
+  const auto after = ground::subset(*made.tin, [&](Index t) {
+    const Vec2 c = ground::centroid(*made.tin, t);
+    if (!reach.contains(c)) return false;
+    const Index was = ground->locate(c);
+    if (was == kNone) return false;
+    const ground::Plane plane = ground::planeOf(ground->corners(was));
+    const auto corners = made.tin->corners(t);
+    if (plane(c) - (corners[0].z + corners[1].z + corners[2].z) / 3 < kLower) return false;
+    const auto first = static_cast<Index>(before.points.size());
+    for (const Vec3& p : corners) before.points.push_back({p.x, p.y, plane(p.plan())});
+    before.triangles.push_back({first, first + 1, first + 2});
+    return true;
+  });
+  if (after->empty()) return {ground, nullptr, nullptr};
+  made.after = after;
+  made.before = std::make_shared<Tin>(std::move(before));
+  return made;
+}
+
+}  // namespace inselberg::works

@@ -1,0 +1,121 @@
+// Strips, undercuts and build-ups in the window: the column grows, quantities are told and written.
+#include <catch2/catch.hpp>
+
+#include <QApplication>
+#include <QClipboard>
+#include <QPushButton>
+#include <QTabWidget>
+#include <QTableWidget>
+
+#include "ledger/quantities_dialog.h"
+#include "support/driver.h"
+#include "window/stages_dialog.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+using project::Role;
+
+namespace {
+
+void type(QTableWidget& table, int row, int column, const char* text) {
+  table.item(row, column)->setText(text);
+}
+
+QTableWidget* tableOf(app::StagesDialog& dialog, const char* name) {
+  auto* table = dialog.findChild<QTableWidget*>(name);
+  REQUIRE(table);
+  return table;
+}
+
+}  // namespace
+
+TEST_CASE("A strip under the works makes the stripped ground and typing changes it") {
+  Driver d;
+  d.openDemo();
+  const std::size_t grounds = d.project().column.size();
+  d.whenDialog<app::StagesDialog>([](app::StagesDialog& dialog) {
+    auto* table = tableOf(dialog, "strips");
+    REQUIRE(table->rowCount() == 1);
+    type(*table, 0, 3, "0.25");
+    type(*table, 0, 2, "2 m");
+    type(*table, 0, 3, "much");  // no length: it stays
+    CHECK(table->item(0, 3)->text() == "0.250 m");
+    dialog.reject();
+  });
+  d.act("stripUnder");
+  d.settle();
+  REQUIRE(d.project().column.size() == grounds + 1);
+  REQUIRE(d.project().withRole(Role::stripped));
+  CHECK(d.project().stages.strips[0].depth == 0.25);
+  CHECK(d.project().stages.strips[0].margin == 2);
+  const auto& e = *d.workspace().evaluation();
+  const auto* stripped = e.ground(d.project().withRole(Role::stripped)->id);
+  REQUIRE(stripped->tin);
+  const plane::Vec2 p = d.inside(0);
+  CHECK(*e.surveyed()->tin->levelAt(p) - *stripped->tin->levelAt(p) == Approx(0.25));
+  CHECK(e.seams.size() == 2);
+  // Its works stand on it now; all of it is undone step by step.
+  for (int i = 0; i < 3; ++i) d.act("undo");
+  d.settle();
+  CHECK(d.project().column.size() == grounds);
+  CHECK(d.workspace().evaluation()->seams.size() == 1);
+}
+
+TEST_CASE("Undercut, build-up, region and material give figures that are shown and copied, and stay in the file") {
+  Driver d;
+  d.openDemo();
+  d.workspace().chooseWorks(d.works(0).id);
+  const auto close = [](app::StagesDialog& dialog) { dialog.reject(); };
+  d.whenDialog<app::StagesDialog>(close);
+  d.act("undercut");
+  d.settle();
+  d.whenDialog<app::StagesDialog>([](app::StagesDialog& dialog) {
+    auto* table = tableOf(dialog, "buildUps");
+    type(*table, 0, 3, "slab 0.25, base 0.1 from site");
+    CHECK(table->item(0, 3)->text() == "slab 0.250, base 0.100 from site");
+    dialog.reject();
+  });
+  d.act("buildUp");
+  d.settle();
+  d.workspace().chooseWorks(d.works(0).id);
+  d.whenDialog<app::StagesDialog>(close);
+  d.act("region");
+  d.settle();
+  d.whenDialog<app::StagesDialog>([](app::StagesDialog& dialog) {
+    dialog.findChild<QPushButton*>("materialsAdd")->click();
+    auto* table = tableOf(dialog, "materials");
+    REQUIRE(table->rowCount() == 1);
+    type(*table, 0, 1, "25 %");
+    dialog.findChild<QPushButton*>("accuracyAdd")->click();
+    CHECK(tableOf(dialog, "accuracy")->rowCount() == 1);
+    dialog.reject();
+  });
+  d.act("stages");
+  d.settle();
+  CHECK(d.project().stages.materials[0].bulking == 0.25);
+  CHECK(d.project().withRole(Role::undercut));
+  CHECK(d.project().withRole(Role::formation));
+  CHECK(d.project().stages.buildUps[0].layers[1].fromSite);
+  const auto before = report::quantitiesOf(*d.workspace().evaluation(), {});
+  CHECK(before.whole.undercut > 0);
+  CHECK(before.whole.buildUp > 0);
+  CHECK(before.regions.size() == 2);
+  d.whenDialog<app::QuantitiesDialog>([](app::QuantitiesDialog& dialog) {
+    auto* tabs = dialog.findChild<QTabWidget*>("quantitiesTabs");
+    CHECK(tabs->tabText(tabs->currentIndex()) == "Figures");
+    CHECK(tabs->count() == 6);
+    dialog.findChild<QPushButton*>("copyTable")->click();
+    dialog.reject();
+  });
+  d.act("quantities");
+  CHECK(QApplication::clipboard()->text().startsWith("m³\tIn all\tRegion\telsewhere\nStrip\t"));
+  d.window.save();
+  const QString path = d.workspace().path();
+  d.workspace().startNew();
+  REQUIRE(d.window.openProject(path));
+  d.settle();
+  const auto after = report::quantitiesOf(*d.workspace().evaluation(), {});
+  CHECK(after.whole.undercut == before.whole.undercut);
+  CHECK(after.whole.buildUp == before.whole.buildUp);
+  CHECK(after.whole.bulkFill == before.whole.bulkFill);
+}

@@ -1,0 +1,364 @@
+// Strips, undercuts and build-ups against their rules and closed forms.
+#include <catch2/catch.hpp>
+
+#include "base/error.h"
+#include "support/stages.h"
+#include "works/pit_depths.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+using plane::Vec2;
+using project::Role;
+
+namespace {
+
+const Level kLevelLand = [](double, double) { return 50.0; };
+const Level kSlope = [](double x, double y) { return 50 + 0.05 * x - 0.02 * y; };
+
+const std::string kPad =
+    R"({"kind": "pad", "name": "A", "outline": [[60, 60], [100, 60], [100, 80], [60, 80]], "level": )";
+
+std::string padAt(double level, const std::string& more = "") {
+  return kPad + std::to_string(level) + more + "}";
+}
+
+double sq(double a) {
+  return a * a;
+}
+
+}  // namespace
+
+TEST_CASE("A strip takes its depth off inside its outline and not in what is left out") {
+  const auto s = staged(R"({"strips": [{"name": "Topsoil", "outline": [[20, 20], [120, 20], [120, 100], [20, 100]],
+    "except": [[[40, 40], [60, 40], [60, 60], [40, 60]]], "depth": 0.3, "material": "topsoil"}],
+    "materials": [{"name": "topsoil", "bulking": 0.25, "shrinkage": 0.1, "usable": 0}]})",
+                        kSlope);
+  const auto& strip = s.quantities.whole.strips.at(0);
+  CHECK(strip.area == Approx(100 * 80 - 400).epsilon(1e-9));
+  CHECK(strip.volume == Approx(0.3 * 7600).epsilon(1e-9));
+  CHECK(strip.loose == Approx(0.3 * 7600 * 1.25).epsilon(1e-9));
+  CHECK(s.quantities.whole.strip == strip.volume);
+  CHECK(s.level(Role::stripped, {30, 30}) == Approx(kSlope(30, 30) - 0.3));
+  CHECK(s.level(Role::stripped, {50, 50}) == Approx(kSlope(50, 50)));
+  CHECK(s.level(Role::stripped, {10, 30}) == Approx(kSlope(10, 30)));
+  CHECK(s.level(Role::finished, {30, 30}) == Approx(kSlope(30, 30) - 0.3));
+  // Nothing of it can be filled with, and nothing is needed.
+  CHECK(s.quantities.whole.available == 0);
+  CHECK(s.quantities.whole.exported == Approx(strip.volume));
+  REQUIRE(s.evaluation->seams.size() == 2);
+  CHECK(s.evaluation->seams[0].volume->cut == Approx(strip.volume).epsilon(1e-9));
+}
+
+TEST_CASE("Where strips overlap the deeper rules once and is told and of equals the first") {
+  const auto s = staged(R"({"strips": [
+    {"name": "A", "outline": [[20, 20], [60, 20], [60, 60], [20, 60]], "depth": 0.2},
+    {"name": "B", "outline": [[40, 20], [80, 20], [80, 60], [40, 60]], "depth": 0.3},
+    {"name": "C", "outline": [[70, 20], [90, 20], [90, 60], [70, 60]], "depth": 0.3}]})",
+                        kSlope);
+  const auto& strips = s.quantities.whole.strips;
+  CHECK(strips[0].volume == Approx(0.2 * 20 * 40).epsilon(1e-9));
+  CHECK(strips[1].volume == Approx(0.3 * 40 * 40).epsilon(1e-9));
+  CHECK(strips[2].volume == Approx(0.3 * 10 * 40).epsilon(1e-9));
+  const auto& doubts = s.ground(Role::stripped).doubts;
+  CHECK(std::count_if(doubts.begin(), doubts.end(),
+                      [](const auto& d) { return d.kind == ground::DoubtKind::stripsOverlap; }) == 1);
+}
+
+TEST_CASE("Depths at pits are natural neighbours inside their hull and the nearest outside") {
+  // A plane of depths is met to the letter inside the hull.
+  const auto depth = [](double x, double y) { return 0.2 + 0.001 * x + 0.0005 * y; };
+  std::string pits;
+  std::vector<plane::Vec3> list;
+  for (const Vec2 p : {Vec2{40, 40}, {120, 50}, {110, 130}, {50, 120}, {80, 90}}) {
+    list.push_back({p.x, p.y, depth(p.x, p.y)});
+    pits += (pits.empty() ? "[" : ", [") + std::to_string(p.x) + ", " + std::to_string(p.y) + ", " +
+            std::to_string(depth(p.x, p.y)) + "]";
+  }
+  const auto s = staged(
+      R"({"strips": [{"name": "T", "outline": [[20, 20], [150, 20], [150, 150], [20, 150]], "pits": [)" + pits + "]}]}",
+      kSlope);
+  const works::PitDepths rule(list);
+  std::mt19937 random(3);
+  std::uniform_real_distribution<double> place(21, 149);
+  for (int i = 0; i < 2000; ++i) {
+    const Vec2 p{place(random), place(random)};
+    CHECK(kSlope(p.x, p.y) - s.level(Role::stripped, p) == Approx(rule.at(p)).margin(0.004));
+  }
+  CHECK(rule.at({80, 80}) == Approx(depth(80, 80)).margin(1e-9));
+  CHECK(rule.at({40, 20}) == Approx(depth(40, 40)).margin(1e-9));
+  double sum = 0;
+  constexpr int kCells = 260;
+  for (int j = 0; j < kCells; ++j) {
+    for (int i = 0; i < kCells; ++i) sum += rule.at({20 + (i + 0.5) * 130 / kCells, 20 + (j + 0.5) * 130 / kCells});
+  }
+  CHECK(s.quantities.whole.strips[0].volume == Approx(sum * sq(130.0 / kCells)).epsilon(2e-3));
+}
+
+TEST_CASE("A strip under works covers their tops and legs and a margin with their corners") {
+  const std::string square = R"(, "corners": "square", "section": [{"out": 2}, {"to_ground": {}}])";
+  const auto s = staged(R"({"works": [)" + padAt(52, square) + R"(],
+    "strips": [{"name": "T", "under": ["A"], "margin": 3, "depth": 0.25}]})",
+                        kSlope);
+  CHECK(s.quantities.whole.strips[0].area == Approx(50.0 * 30).epsilon(1e-6));
+  CHECK(s.quantities.whole.strips[0].volume == Approx(0.25 * 50 * 30).epsilon(1e-6));
+}
+
+TEST_CASE("An undercut below a level pad is a bath and its dig stands apart from the bulk cut") {
+  // Pad 1 m above ground: formation 51, bottom 2.5 m below at 48.5: 1.5 m below the ground.
+  const std::string square = R"(, "corners": "square")";
+  const auto s = staged(R"({"works": [)" + padAt(51, square) + R"(],
+    "undercuts": [{"name": "U", "under": ["A"], "depth": 2.5, "wider": 1, "back_slope": "1:1"}]})",
+                        kLevelLand);
+  const double a = 42.0 * 22, b = 45.0 * 25, dig = 1.5 / 3 * (a + b + std::sqrt(a * b));
+  // A prism with sloped sides is not a frustum of similar ends: by Simpson's rule it is exact.
+  const double simpson = 1.5 / 6 * (a + b + 4 * 43.5 * 23.5);
+  CHECK(dig == Approx(simpson).epsilon(1e-3));
+  CHECK(s.quantities.whole.undercut == Approx(simpson).epsilon(1e-6));
+  CHECK(s.quantities.whole.backfill == s.quantities.whole.undercut);
+  CHECK(s.quantities.whole.undercuts[0].area == Approx(b).epsilon(1e-6));
+  CHECK(s.level(Role::undercut, {80, 70}) == Approx(48.5));
+  CHECK(s.level(Role::undercut, {59.5, 70}) == Approx(48.5));
+  CHECK(s.level(Role::undercut, {58.5, 70}) == Approx(49).margin(1e-6));
+  CHECK(s.level(Role::undercut, {50, 70}) == Approx(50));
+  CHECK(s.quantities.whole.bulkCut == Approx(0).margin(1e-9));
+  const double fill = 1.0 / 6 * (800 + 44.0 * 24 + 4 * 42 * 22);
+  CHECK(s.quantities.whole.bulkFill == Approx(fill).epsilon(1e-6));
+  CHECK(s.quantities.whole.import == Approx(fill + 0).epsilon(1e-6));
+}
+
+TEST_CASE("Under a pad in cut only what lies below formation is undercut") {
+  // Pad 2 m below ground in cut at 1:1; bottom 1 m below it, 0.5 m wider, back slope 1:1.
+  const std::string square = R"(, "corners": "square", "section": [{"to_ground": {"cut": 1, "fill": 1}}])";
+  const auto s = staged(R"({"works": [)" + padAt(48, square) + R"(],
+    "undercuts": [{"name": "U", "under": ["A"], "depth": 1, "wider": 0.5, "back_slope": 1}]})",
+                        kLevelLand);
+  // At x beyond the side: undercut 47 to 0.5 m, then up 1:1; formation 48 + x. So 1 m at the side, rising to 0.5 + 1 at
+  // 0.5 m, then even: formation lies 1.5 m above it up to the ground: 2 m; from there less.
+  const auto below = [](double x) {
+    const double u = x < 0.5 ? 47 : 47 + (x - 0.5), f = std::min(50.0, 48 + x);
+    return std::max(0.0, std::min(50.0, f) - u);
+  };
+  for (const double x : {0.2, 0.5, 1.0, 1.9, 2.5, 3.2})
+    CHECK(s.level(Role::finished, {100 + x, 70}) - s.level(Role::undercut, {100 + x, 70}) ==
+          Approx(below(x)).margin(1e-6));
+  const double bulk = 2.0 / 6 * (800 + 44.0 * 24 + 4 * 42 * 22);
+  CHECK(s.quantities.whole.bulkCut == Approx(bulk).epsilon(1e-6));
+  double sum = 800 * 1.0;
+  // Rings of square corners: length of the ring at x is 2 (40 + 20) + 8 x.
+  constexpr int kSteps = 20000;
+  for (int i = 0; i < kSteps; ++i) {
+    const double x = (i + 0.5) * 3.5 / kSteps;
+    sum += below(x) * (120 + 8 * x) * 3.5 / kSteps;
+  }
+  CHECK(s.quantities.whole.undercut == Approx(sum).epsilon(1e-6));
+}
+
+TEST_CASE("Undercuts that overlap are one and what both dig counts to the first") {
+  const std::string two = R"({"works": [)" + padAt(50, R"(, "corners": "square")") + R"(,
+    {"kind": "level_area", "name": "B", "outline": [[90, 60], [120, 60], [120, 80], [90, 80]], "level": 50}],
+    "undercuts": [{"name": "U", "under": ["A"], "depth": 1, "back_slope": 1},
+                  {"name": "V", "under": ["B"], "depth": 1, "back_slope": 1}]})";
+  const auto s = staged(two, kLevelLand);
+  const auto frustum = [](double w, double h) { return 1.0 / 6 * (w * h + (w + 2) * (h + 2) + 4 * (w + 1) * (h + 1)); };
+  CHECK(s.quantities.whole.undercuts[0].dig == Approx(frustum(40, 20)).epsilon(1e-6));
+  // B has no corners to say of: round ones.
+  CHECK(s.quantities.whole.undercut < frustum(60, 20));
+  CHECK(s.quantities.whole.undercut > frustum(60, 20) - 2);
+  CHECK(s.quantities.whole.undercut ==
+        Approx(s.quantities.whole.undercuts[0].dig + s.quantities.whole.undercuts[1].dig).epsilon(1e-9));
+}
+
+TEST_CASE("A trench along a line has open ends and its depth below the ground") {
+  const auto s = staged(R"({"undercuts": [{"name": "T", "line": [[40, 100], [120, 100]], "width": 1.5, "depth": 2,
+    "below": "stripped", "back_slope": "1:2"}]})",
+                        kSlope);
+  CHECK(s.level(Role::undercut, {80, 100}) == Approx(kSlope(80, 100) - 2).margin(1e-6));
+  CHECK(s.level(Role::undercut, {39, 100}) == Approx(kSlope(39, 100)));
+  // Square to the line the ground falls 2 %: both sides at 1 in 1/2.
+  const double left = 2 / (2 + 0.02), right = 2 / (2 - 0.02);
+  CHECK(s.level(Role::undercut, {80, 100.75 + 0.98 * left}) < kSlope(80, 100.75 + 0.98 * left));
+  CHECK(s.level(Role::undercut, {80, 99.25 - 1.02 * right}) == Approx(kSlope(80, 99.25 - 1.02 * right)));
+  CHECK(s.quantities.whole.undercut == Approx(80 * (1.5 * 2 + 0.5 * 2 * 2 * 2 * 0.5)).epsilon(0.02));
+}
+
+TEST_CASE("A build-up lowers formation under the top its layers told by area and thickness") {
+  const auto s = staged(R"({"works": [)" + padAt(51, R"(, "corners": "square", "space": 1)") + R"(],
+    "buildups": [{"name": "Slab", "over": ["A"], "part": "top", "layers": [{"name": "concrete", "thickness": 0.2},
+                                                                           {"name": "base", "thickness": 0.15}]}]})",
+                        kLevelLand);
+  const auto& slab = s.quantities.whole.buildUps.at(0);
+  REQUIRE(slab.layers.size() == 2);
+  CHECK(slab.layers[0].area == Approx(42.0 * 22).epsilon(1e-6));
+  CHECK(slab.layers[0].volume == Approx(42.0 * 22 * 0.2).epsilon(1e-6));
+  CHECK(s.quantities.whole.buildUp == Approx(42.0 * 22 * 0.35).epsilon(1e-6));
+  CHECK(s.level(Role::formation, {80, 70}) == Approx(50.65));
+  CHECK(s.level(Role::formation, {59.5, 70}) == Approx(50.65));
+  CHECK(s.level(Role::formation, {58, 70}) == Approx(50.5));
+  CHECK(s.level(Role::finished, {80, 70}) == Approx(51));
+  CHECK(s.quantities.whole.bulkFill ==
+        Approx(1.0 / 6 * (42.0 * 22 + 46 * 26 + 4 * 44 * 24) - 42.0 * 22 * 0.35).epsilon(1e-6));
+}
+
+TEST_CASE("Topsoil on batters lies square to the slope and only where the works still shows") {
+  const auto s = staged(R"({"works": [)" + padAt(52, R"(, "corners": "square")") + R"(,
+    {"kind": "level_area", "name": "B", "outline": [[95, 50], [110, 50], [110, 90], [95, 90]], "level": 51}],
+    "buildups": [{"name": "Topsoil", "over": ["A"], "part": "batters", "slope_true": true,
+                  "layers": [{"name": "topsoil", "thickness": 0.1}]}]})",
+                        kLevelLand);
+  // 48 x 28 less the pad, without what lies east of 95: 9 x 28 less 5 x 20.
+  const double plan = 48.0 * 28 - 800 - (9.0 * 28 - 5 * 20), true_ = plan * std::sqrt(1.25);
+  CHECK(s.quantities.whole.buildUps[0].layers[0].area == Approx(true_).epsilon(1e-6));
+  CHECK(s.quantities.whole.buildUp == Approx(0.1 * true_).epsilon(1e-6));
+  CHECK(s.level(Role::finished, {58, 70}) - s.level(Role::formation, {58, 70}) == Approx(0.1 * std::sqrt(1.25)));
+  CHECK(s.level(Role::formation, {100, 70}) == Approx(51));
+  // The later of two rules.
+  const auto over = staged(R"({"buildups": [
+    {"name": "P", "outline": [[20, 20], [60, 20], [60, 60], [20, 60]], "layers": [{"name": "a", "thickness": 0.3}]},
+    {"name": "Q", "outline": [[40, 20], [80, 20], [80, 60], [40, 60]], "layers": [{"name": "b", "thickness": 0.1}]}]})",
+                           kSlope);
+  CHECK(over.quantities.whole.buildUps[0].layers[0].area == Approx(800).epsilon(1e-9));
+  CHECK(over.quantities.whole.buildUps[1].layers[0].area == Approx(1600).epsilon(1e-9));
+  CHECK(over.level(Role::formation, {50, 40}) == Approx(kSlope(50, 40) - 0.1));
+}
+
+TEST_CASE("Cut is of the material of the works that lowered the ground last and the balance is in compacted measure") {
+  const auto s = staged(R"({"works": [)" + padAt(48, R"(, "corners": "square", "material": "rock")") + R"(,
+    {"kind": "level_area", "name": "B", "outline": [[60, 60], [70, 60], [70, 80], [60, 80]], "level": 47, "material": "clay"},
+    {"kind": "level_area", "name": "Hill", "outline": [[120, 120], [150, 120], [150, 150], [120, 150]], "level": 53}],
+    "materials": [{"name": "clay", "bulking": 0.3, "shrinkage": 0.2, "usable": 0.5, "rates": {"cut": 2, "haul": 3}},
+                  {"name": "rock", "bulking": 0.5, "shrinkage": -0.1, "usable": 1}]})",
+                        kLevelLand);
+  const auto& f = s.quantities.whole;
+  const double clay = 200 * 3, rock = 2.0 / 6 * (800 + 48.0 * 28 + 4 * 44 * 24) - 400;
+  REQUIRE(f.materials.size() == 2);
+  CHECK(f.materials[0].bank == Approx(clay).epsilon(1e-6));
+  CHECK(f.materials[0].loose == Approx(clay * 1.3).epsilon(1e-6));
+  CHECK(f.materials[0].compacted == Approx(clay * 0.8).epsilon(1e-6));
+  CHECK(f.materials[0].usable == Approx(clay * 0.5).epsilon(1e-6));
+  CHECK(f.materials[0].cost == Approx(clay * 2 + clay * 1.3 * 3).epsilon(1e-6));
+  CHECK(f.materials[1].bank == Approx(rock).epsilon(1e-6));
+  CHECK(f.available == Approx(clay * 0.5 * 0.8 + rock * 1.1).epsilon(1e-6));
+  CHECK(f.needed == Approx(2700).epsilon(1e-6));
+  CHECK(f.surplus() == Approx(f.available - 2700));
+  // All the usable clay first, then the rest of rock.
+  const double used = (2700 - clay * 0.4) / 1.1;
+  CHECK(f.import == Approx(std::max(0.0, 2700 - f.available)).margin(1e-6));
+  CHECK(f.exported == Approx(clay * 0.5 + std::max(0.0, rock - used)).epsilon(1e-6));
+}
+
+TEST_CASE("Figures of regions and elsewhere add up and each is that of its part") {
+  const std::string design = R"({"works": [)" + padAt(54) + R"(,
+    {"kind": "pond", "name": "P", "outline": [[120, 120], [150, 120], [150, 150], [120, 150]], "bottom": 47, "top": 50.5}],
+    "strips": [{"name": "T", "outline": [[10, 10], [190, 10], [190, 190], [10, 190]], "depth": 0.3}],
+    "undercuts": [{"name": "U", "under": ["A"], "depth": 1, "wider": 1}],
+    "buildups": [{"name": "S", "over": ["A"], "part": "top", "layers": [{"name": "base", "thickness": 0.3}]}],
+    "regions": [{"name": "West", "outline": [[0, 0], [80, 0], [80, 200], [0, 200]]},
+                {"name": "East", "outline": [[80, 0], [160, 0], [160, 200], [80, 200]],
+                 "holes": [[[130, 130], [140, 130], [140, 140], [130, 140]]]}]})";
+  const auto s = staged(design, kSlope);
+  REQUIRE(s.quantities.regions.size() == 3);
+  CHECK(s.quantities.regions[2].name == "elsewhere");
+  const auto sum = [&](auto figure) {
+    double all = 0;
+    for (const auto& r : s.quantities.regions) all += figure(r.figures);
+    return all;
+  };
+  using report::Figures;
+  for (const auto figure : {&Figures::strip, &Figures::bulkCut, &Figures::bulkFill, &Figures::undercut,
+                            &Figures::backfill, &Figures::buildUp, &Figures::available, &Figures::needed}) {
+    CHECK(s.quantities.whole.*figure > 0);
+    CHECK(sum([&](const Figures& f) { return f.*figure; }) ==
+          Approx(s.quantities.whole.*figure).epsilon(1e-9).margin(1e-9));
+  }
+  for (std::size_t i = 0; i < s.evaluation->seams.size(); ++i) {
+    double cut = 0, fill = 0;
+    for (const auto& r : s.quantities.regions) cut += r.seams[i].volume.cut, fill += r.seams[i].volume.fill;
+    CHECK(cut == Approx(s.evaluation->seams[i].volume->cut).epsilon(1e-9).margin(1e-9));
+    CHECK(fill == Approx(s.evaluation->seams[i].volume->fill).epsilon(1e-9).margin(1e-9));
+  }
+  CHECK(s.quantities.regions[0].figures.strip == Approx(0.3 * 70 * 180).epsilon(1e-9));
+}
+
+TEST_CASE("A pad on level ground is as sure as its points are") {
+  // Sum of squares of the hats over a square far larger than the cells: near its area over the number of points.
+  const std::string design =
+      R"({"works": [{"kind": "level_area", "name": "A", "outline": [[50, 50], [150, 50], [150, 150], [50, 150]],
+     "level": 52}], "accuracy": [{"source": "survey.csv", "random": 0.03, "systematic": 0.01}]})";
+  const auto s = staged(design, kLevelLand);
+  REQUIRE(s.quantities.sure.size() == 2);
+  const auto& seam = *s.quantities.sure[0].sure;
+  // Inside 9 x 9 points with 100 m2 each, 36 at the sides with half and 4 corners with a quarter.
+  const double squares = 81 * 1e4 + 36 * 2500 + (2 * sq(100.0 / 3) + 2 * sq(100.0 / 6));
+  CHECK(seam.fill == Approx(1.96 * std::sqrt(sq(0.03) * squares + sq(0.01 * 1e4))).epsilon(2e-3));
+  CHECK(seam.cut == 0);
+  CHECK(seam.net == Approx(seam.fill));
+  CHECK(s.quantities.sure[1].sure->fill == Approx(seam.fill).epsilon(1e-9));
+}
+
+TEST_CASE("The stated accuracy covers simulated surveys") {
+  std::mt19937 random(11);
+  std::normal_distribution<double> normal;
+  const auto land = [](double x, double y) { return 50 + 0.03 * x + 0.4 * std::sin(x / 15) * std::cos(y / 20); };
+  const std::string design = R"({"works": [)" + padAt(52.3, R"(, "corners": "square")") +
+                             R"(], "accuracy": [{"source": "survey.csv", "random": 0.05, "systematic": 0.02}]})";
+  const auto truth = staged(design, land);
+  const auto sure = *truth.quantities.sure[0].sure;
+  const auto& known = truth.evaluation->seams[0].volume;
+  int within = 0;
+  constexpr int kSurveys = 200;
+  for (int i = 0; i < kSurveys; ++i) {
+    const double together = 0.02 * normal(random);
+    const auto s = staged(design, [&](double x, double y) { return land(x, y) + together + 0.05 * normal(random); });
+    within += std::abs(s.evaluation->seams[0].volume->cut - known->cut) <= sure.cut &&
+              std::abs(s.evaluation->seams[0].volume->fill - known->fill) <= 1.3 * sure.fill;
+  }
+  CHECK(within >= 0.9 * kSurveys);
+  CHECK(within <= 0.99 * kSurveys);
+}
+
+TEST_CASE("The stages come out of a project as they went in and stay in its file's text") {
+  const std::string design = R"({"name": "Site", "works": [)" + padAt(50.5) + R"(],
+    "strips": [{"name": "T", "under": ["A"], "margin": 2, "depth": 0.3, "material": "topsoil"},
+               {"name": "P", "outline": [[120, 20], [150, 20], [150, 50]], "except": [[[140, 30], [145, 30], [145, 35]]],
+                "pits": [[130, 25, 0.2], [140, 28, 0.3], [145, 40, 0.25]]}],
+    "undercuts": [{"name": "U", "under": ["A"], "depth": 1, "wider": 1, "back_slope": "1.5:1", "below": "stripped"},
+                  {"name": "L", "line": [[10, 10], [40, 10]], "width": 1, "levels": [[0, 48], [30, 47]]}],
+    "buildups": [{"name": "S", "over": ["A"], "part": "top", "layers": [{"name": "base", "thickness": 0.3}]},
+                 {"name": "O", "outline": [[120, 20], [150, 20], [150, 50]], "slope_true": true,
+                  "layers": [{"name": "soil", "thickness": 0.1, "from_site": true}]}],
+    "regions": [{"name": "West", "outline": [[0, 0], [80, 0], [80, 200], [0, 200]], "holes": [[[10, 10], [20, 10], [20, 20]]]}],
+    "materials": [{"name": "topsoil", "bulking": 0.25, "shrinkage": 0.1, "usable": 0, "rates": {"cut": 4.5, "haul": 6}}],
+    "accuracy": [{"source": "survey.csv", "random": 0.03, "systematic": 0.01}]})";
+  const auto first = siteWith(design, kSlope);
+  const std::string text = exchange::designOf(*first);
+  const auto second = siteWith(text, kSlope);
+  CHECK(exchange::designOf(*second) == text);
+  const auto a = staged(first), b = staged(second);
+  CHECK(a.quantities.whole.strip == b.quantities.whole.strip);
+  CHECK(a.quantities.whole.undercut == b.quantities.whole.undercut);
+  CHECK(a.quantities.whole.buildUp == b.quantities.whole.buildUp);
+  CHECK(a.quantities.whole.strip > 0);
+}
+
+TEST_CASE("Stage members that are not sound are refused with their place") {
+  const auto refuses = [](const std::string& design, const std::string& part) {
+    try {
+      siteWith(design, kLevelLand);
+    } catch (const Error& e) {
+      INFO(e.what());
+      CHECK(std::string(e.what()).find(part) != std::string::npos);
+      return;
+    }
+    FAIL("not refused: " + design);
+  };
+  refuses(R"({"strips": [{"name": "T", "depth": 0.3}]})", "strips[0] \"T\"");
+  refuses(R"({"strips": [{"outline": [[0, 0], [9, 0], [9, 9]]}]})", "neither depth nor pits");
+  refuses(R"({"strips": [{"under": ["Z"], "depth": 0.3}]})", "there are no works \"Z\"");
+  refuses(R"({"strips": [{"outline": [[0, 0], [9, 0], [9, 9]], "depth": -0.3}]})", "depth");
+  refuses(R"({"undercuts": [{"under": ["Z"], "line": [[0, 0], [9, 0]], "depth": 1}]})", "beside");
+  refuses(R"({"buildups": [{"outline": [[0, 0], [9, 0], [9, 9]], "part": "top", "layers": []}]})", "part");
+  refuses(R"({"regions": [{"outline": [[0, 0], [9, 9], [9, 0], [0, 9]]}]})", "regions[0]");
+  refuses(R"({"materials": [{"name": "a"}, {"name": "a"}]})", "has this name");
+  refuses(R"({"materials": [{"name": "a", "bulk": 1}]})", "bulk");
+  refuses(R"({"accuracy": [{"random": 1}]})", "source");
+}
