@@ -14,6 +14,10 @@ EAST, NORTH = 412_300.0, 6_187_400.0
 WIDTH, HEIGHT = 300.0, 205.0
 
 
+BOUNDARY = [(4, 4), (150, 2.5), (296, 5), (297, 120), (290, 202), (120, 203), (5, 201)]
+PITS = [("TP1", 80, 150, 0.25), ("TP2", 150, 175, 0.20), ("TP3", 230, 150, 0.30), ("TP4", 120, 70, 0.40), ("TP5", 235, 65, 0.35)]
+
+
 def stream_y(x):
     return 18 + 5 * math.sin(x / 38) + 2.5 * math.sin(x / 13 + 1)
 
@@ -55,7 +59,7 @@ def design(pad):
     def end(x, y, z):
         return [round(EAST + x, 3), round(NORTH + y, 3), z]
 
-    return {
+    whole = {
         "name": "Tolwin Grain Depot",
         "sections": {
             "bank": [{"out": 1.0, "fall_percent": 2}, {"to_ground": {"cut": "2:1", "fill": "2:1"}}],
@@ -78,7 +82,28 @@ def design(pad):
             {"kind": "swale", "name": "Catch ditch", "line": at((96, 152), (150, 160), (205, 156), (226, 128), (232, 96)),
              "width": 0.8, "levels": [[0, 78.08], [54.6, 78.45], [109.7, 79.7], [144.7, 78.3], [177.29, 76.98]], "slope": "2:1"},
         ],
+        "strips": [{"name": "Topsoil", "outline": at(*BOUNDARY), "material": "topsoil",
+                    "pits": [end(x, y, depth) for _, x, y, depth in PITS]}],
+        "undercuts": [{"name": "Under the silos", "under": ["Silo pad"], "depth": 1.2, "wider": 1, "back_slope": "1:1",
+                       "material": "clay"}],
+        "buildups": [
+            {"name": "Silo slab", "over": ["Silo pad"], "part": "top",
+             "layers": [{"name": "slab", "thickness": 0.3}, {"name": "base", "thickness": 0.2}]},
+            {"name": "Yard pavement", "over": ["Truck yard"], "part": "top",
+             "layers": [{"name": "surface", "thickness": 0.1}, {"name": "base", "thickness": 0.3}]},
+            {"name": "Topsoil on batters", "over": ["Silo pad", "Truck yard", "Flood berm"], "part": "batters",
+             "slope_true": True, "layers": [{"name": "topsoil", "thickness": 0.15}]},
+        ],
+        "regions": [{"name": "First phase", "outline": at((110, 20), (210, 20), (215, 160), (110, 160))}],
+        "materials": [
+            {"name": "topsoil", "bulking": 0.25, "shrinkage": 0.1, "usable": 0, "rates": {"cut": 4.5, "haul": 6}},
+            {"name": "clay", "bulking": 0.3, "shrinkage": 0.12, "usable": 0.9, "rates": {"cut": 5.5, "haul": 7}},
+        ],
+        "accuracy": [{"source": "survey.csv", "random": 0.03, "systematic": 0.01}],
     }
+    for works in whole["works"]:
+        works["material"] = "clay"
+    return whole
 
 
 def main(folder):
@@ -153,9 +178,8 @@ def main(folder):
                    "geometry": {"type": "Polygon", "coordinates": [ring + ring[:1]]}}
         return {"type": "FeatureCollection", "features": [feature]}
 
-    boundary = [(4, 4), (150, 2.5), (296, 5), (297, 120), (290, 202), (120, 203), (5, 201)]
     with open(folder / "boundary.geojson", "w", encoding="utf-8", newline="\n") as f:
-        json.dump(polygon("Site boundary", boundary), f, indent=1)
+        json.dump(polygon("Site boundary", BOUNDARY), f, indent=1)
         f.write("\n")
     angle = math.radians(-8)
     pad = []
@@ -168,10 +192,9 @@ def main(folder):
         json.dump(design(pad), f, indent=1)
         f.write("\n")
 
-    pits = [("TP1", 80, 150, 0.25), ("TP2", 150, 175, 0.20), ("TP3", 230, 150, 0.30), ("TP4", 120, 70, 0.40), ("TP5", 235, 65, 0.35)]
     with open(folder / "test-pits.csv", "w", encoding="utf-8", newline="\n") as f:
         f.write("number,easting,northing,level,topsoil\n")
-        for name, x, y, depth in pits:
+        for name, x, y, depth in PITS:
             f.write(f"{name},{EAST + x:.3f},{NORTH + y:.3f},{level(x, y):.3f},{depth:.2f}\n")
 
 

@@ -8,7 +8,9 @@
 #include "card/sections_dialog.h"
 #include "gather/import_dialog.h"
 #include "gather/system_dialog.h"
+#include "ledger/quantities_dialog.h"
 #include "support/driver.h"
+#include "window/stages_dialog.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
@@ -55,6 +57,22 @@ TEST_CASE("pictures", "[.]") {
       dialog.reject();
     });
     d.act("sections");
+    d.window.showStep("Strip");
+    d.whenDialog<app::StagesDialog>([](app::StagesDialog& dialog) {
+      QTest::qWait(200);
+      shoot("stages");
+      dialog.reject();
+    });
+    d.workspace().chooseGround(d.project().withRole(project::Role::undercut)->id);
+    d.settle();
+    d.act("stages");
+    d.window.showStep("Measure");
+    d.whenDialog<app::QuantitiesDialog>([](app::QuantitiesDialog& dialog) {
+      QTest::qWait(200);
+      shoot("quantities");
+      dialog.reject();
+    });
+    d.act("quantities");
   }
   {
     Driver d;

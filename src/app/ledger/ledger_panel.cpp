@@ -77,6 +77,11 @@ LedgerPanel::LedgerPanel(Workspace& workspace, ViewState& state, QWidget* parent
   });
   connect(stop_, &QToolButton::clicked, this, [this] { workspace_.cancel(); });
   connect(pull_, &QToolButton::clicked, this, [this] { setOpen(!isOpen()); });
+  connect(strip_, &QToolButton::clicked, this, [this] {
+    for (const project::Seam& seam : workspace_.evaluation()->seams) {
+      if (seam.counted && workspace_.project()->ground(seam.to)->role == project::Role::stripped) light(Lit::all, seam);
+    }
+  });
   connect(cut_, &QToolButton::clicked, this, [this] { light(Lit::cut); });
   connect(fill_, &QToolButton::clicked, this, [this] { light(Lit::fill); });
   connect(surplus_, &QToolButton::clicked, this, [this] { light(Lit::all); });
@@ -124,6 +129,7 @@ void LedgerPanel::makeBar(QBoxLayout& layout) {
   pull_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
   pull_->setToolTip(tr("Pull the full table up, or let it down (L)"));
   bar->addWidget(pull_);
+  strip_ = button("ledgerStrip", tr("Topsoil, in the ground; click to see its thickness on the plan"), theme::loam);
   cut_ = button("ledgerCut", tr("Click to light up on the plan where this is cut"), theme::cut);
   fill_ = button("ledgerFill", tr("Click to light up on the plan where this is filled"), theme::fill);
   surplus_ = button("ledgerSurplus", tr("Click to see the depths of cut and fill on the plan"), theme::ink);
@@ -188,14 +194,18 @@ void LedgerPanel::compareWith(project::KeptResult kept) {
 void LedgerPanel::refresh() {
   const report::Ledger ledger = report::ledgerOf(*workspace_.evaluation());
   const bool fresh = ledger.whole && workspace_.evaluation()->project == workspace_.project();
-  cut_->setText(tr("Cut %1").arg(figure(ledger.cut)));
-  fill_->setText(tr("Fill %1").arg(figure(ledger.fill)));
-  QString surplus = QString::fromStdString(report::surplusText(ledger.cut, ledger.fill));
+  // Topsoil and what is laid on formation stand apart from what is cut and filled.
+  const double cut = ledger.cut - ledger.strip, fill = ledger.fill - ledger.buildUp;
+  strip_->setText(tr("Strip %1").arg(figure(ledger.strip)));
+  strip_->setVisible(workspace_.project()->withRole(project::Role::stripped) != nullptr);
+  cut_->setText(tr("Cut %1").arg(figure(cut)));
+  fill_->setText(tr("Fill %1").arg(figure(fill)));
+  QString surplus = QString::fromStdString(report::surplusText(cut, fill));
   surplus[0] = surplus[0].toUpper();
   if (baseline_)
     surplus += tr("  (cut %1, fill %2)").arg(change(ledger.cut, baseline_->cut), change(ledger.fill, baseline_->fill));
   surplus_->setText(surplus);
-  for (QToolButton* b : {cut_, fill_, surplus_}) b->setEnabled(fresh);
+  for (QToolButton* b : {strip_, cut_, fill_, surplus_}) b->setEnabled(fresh);
   if (!ledger.whole)
     surplus_->setText(workspace_.project()->sources.empty() ? tr("nothing to measure yet") : tr("measuring…"));
   const std::string unmeasured = report::unmeasuredText(ledger.unmeasured);

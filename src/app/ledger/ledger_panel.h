@@ -48,7 +48,7 @@ class LedgerPanel : public QWidget {
   Workspace& workspace_;
   ViewState& state_;
   QTableWidget* table_;
-  QToolButton *pull_, *cut_, *fill_, *surplus_, *doubts_;
+  QToolButton *pull_, *strip_, *cut_, *fill_, *surplus_, *doubts_;
   QLabel *unmeasured_, *readout_;
   QProgressBar* progress_;
   QToolButton* stop_;

@@ -55,6 +55,7 @@ const QHash<QString, QByteArray>& shapes() {
       {"buildup",
        "<path d='M3 6 H17 M3 9.5 H17 M3 13 H17' /><path d='M3 6 V13 M17 6 V13'/><path d='M2 16.5 H18' "
        "stroke-dasharray='2 1.6'/>"},
+      {"quantities", "<path d='M15 4.5 H5 L10.5 10 L5 15.5 H15 M15 4.5 V6.5 M15 15.5 V13.5'/>"},
       {"region",
        "<path d='M3 4 L12 3 L17 8 L15 16 L5 17 Z'/><path d='M12 3 L10 10 L15 16 M10 10 L4 11' stroke-dasharray='2 "
        "1.6'/>"},
@@ -193,7 +194,7 @@ QString styleSheet() {
              "QToolButton[popupMode=\"1\"] { padding-right: 20px; } QToolButton::menu-button { border: none; width: "
              "18px; "
              "background: transparent; } QToolButton::menu-arrow { image: url(%8); width: 10px; height: 10px; }"
-             "QToolButton[step=\"true\"] { border-radius: 0; border-bottom: 2px solid transparent; padding: 6px 5px; }"
+             "QToolButton[step=\"true\"] { border-radius: 0; border-bottom: 2px solid transparent; padding: 6px 2px; }"
              "QToolButton[step=\"true\"]:checked { background: transparent; border-color: transparent; border-bottom: "
              "2px solid %6; font-weight: bold; }"
              "QLineEdit, QComboBox, QListWidget, QTableWidget, QTreeWidget { background: %1; border: 1px solid %3; "

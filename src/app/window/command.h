@@ -36,7 +36,7 @@ struct Command {
 };
 using Commands = std::vector<Command>;
 
-inline constexpr const char* kMenus[] = {"&Project", "&Edit", "&Survey", "&Stages", "&Grounds", "&View", "&Help"};
+inline constexpr const char* kMenus[] = {"&Project", "&Edit", "&Survey", "&Grounds", "&View", "&Help"};
 // The order of work. A step is shown once it has buttons.
 inline constexpr const char* kSteps[] = {"Gather", "Ground", "Strip", "Shape", "Measure", "Balance", "Issue"};
 

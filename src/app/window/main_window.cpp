@@ -255,13 +255,13 @@ void MainWindow::makeMenus(QHBoxLayout& bar) {
   }
   menus->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Preferred);
   menus->ensurePolished();
-  menus->setMinimumWidth(menus->sizeHint().width() + 12);
+  menus->setMinimumWidth(menus->sizeHint().width() + 2);
   bar.addWidget(menus, 0, Qt::AlignVCenter);
 }
 
 // Takes the words from buttons with an icon, the last first, until the window can be 1280 pixels wide.
 void MainWindow::leaveRoom(QHBoxLayout& row) {
-  constexpr int kRoom = 370;
+  constexpr int kRoom = 316;
   for (int i = row.count() - 1; i >= 0; --i) {
     row.invalidate();
     if (row.minimumSize().width() <= kRoom) return;

@@ -103,7 +103,7 @@ QString StagesDialog::where(const std::vector<WorksId>& works, bool line) const 
 StagesDialog::List StagesDialog::strips() const {
   return {"strips",
           tr("Strips"),
-          tr("Strip › Strip an area draws one; pits are written in the design file."),
+          tr("Strip › Outline, Site or Under works adds one. Depths at test pits come with the design file."),
           {tr("Name"), tr("Inside or under"), tr("Margin"), tr("Depth"), tr("Material")},
           [this](const Stages& s) {
             std::vector<QStringList> rows;

@@ -332,7 +332,8 @@ class Evaluator {
     return found ? other(found->id, ground) : std::nullopt;
   }
 
-  void feedStages(Hasher& h) const {
+  // What makes the ground of a stage, beside the grounds it is made from.
+  void feedStage(Hasher& h, Role role) const {
     const auto feedWorks = [&](const std::vector<WorksId>& list) {
       for (const WorksId id : list) {
         const auto placed = project_.works(id);
@@ -344,21 +345,25 @@ class Evaluator {
       h.value(ring.size());
       for (const plane::Vec2 p : ring) h.value(p.x).value(p.y);
     };
-    for (const works::Strip& s : project_.stages.strips) {
-      h.text("strip").text(s.name).value(s.hidden).value(s.margin).value(s.depth);
-      feedRing(s.outline), feedWorks(s.under);
-      for (const plane::Ring& ring : s.except) feedRing(ring);
-      for (const plane::Vec3& p : s.pits) h.value(p.x).value(p.y).value(p.z);
-    }
-    for (const works::Undercut& u : project_.stages.undercuts) {
-      h.text("undercut").text(u.name).value(u.hidden).value(u.width).value(u.byLevels).value(u.depth).value(u.below);
-      h.value(u.wider).value(u.backSlope);
-      feedRing(u.line), feedWorks(u.under);
-      for (const works::Station& s : u.levels) h.value(s[0]).value(s[1]);
-    }
-    for (const works::BuildUp& b : project_.stages.buildUps) {
-      h.text("buildup").text(b.name).value(b.hidden).value(b.part).value(b.slopeTrue).value(b.thickness());
-      feedRing(b.outline), feedWorks(b.over);
+    if (role == Role::stripped) {
+      for (const works::Strip& s : project_.stages.strips) {
+        h.text("strip").text(s.name).value(s.hidden).value(s.margin).value(s.depth);
+        feedRing(s.outline), feedWorks(s.under);
+        for (const plane::Ring& ring : s.except) feedRing(ring);
+        for (const plane::Vec3& p : s.pits) h.value(p.x).value(p.y).value(p.z);
+      }
+    } else if (role == Role::undercut) {
+      for (const works::Undercut& u : project_.stages.undercuts) {
+        h.text("undercut").text(u.name).value(u.hidden).value(u.width).value(u.byLevels).value(u.depth).value(u.below);
+        h.value(u.wider).value(u.backSlope);
+        feedRing(u.line), feedWorks(u.under);
+        for (const works::Station& s : u.levels) h.value(s[0]).value(s[1]);
+      }
+    } else {
+      for (const works::BuildUp& b : project_.stages.buildUps) {
+        h.text("buildup").text(b.name).value(b.hidden).value(b.part).value(b.slopeTrue).value(b.thickness());
+        feedRing(b.outline), feedWorks(b.over);
+      }
     }
   }
 
@@ -392,7 +397,7 @@ class Evaluator {
     const Role role = project_.column[i]->role;
     Hasher h;
     h.text("stage").value(role);
-    feedStages(h);
+    feedStage(h, role);
     std::function<StageGround()> make;
     if (role == Role::stripped) {
       const auto k = ofRole(Role::surveyed, Role::surveyed, ground);

@@ -39,11 +39,18 @@ class Within {
 
   bool everywhere() const { return areas_.empty(); }
 
-  // Of facets over a ground; nothing of those that are null.
-  Volume facets(const TinPtr& under, const TinPtr& facets, const Progress& progress) const {
+  // Of facets over a ground; nothing of those that are null. `known` keeps what was measured everywhere.
+  using Known = std::map<std::pair<const Tin*, const Tin*>, Volume>;
+  Volume facets(const TinPtr& under, const TinPtr& facets, Known& known, const Progress& progress) const {
     if (!under || !facets || facets->empty()) return {};
-    return of([&](const plane::Areas& areas) { return quantity::volumeOfFacets(*under, *facets, areas, progress); },
-              [&] { return std::pair(under, ground::keepOutside(*facets, areas_, progress)); }, progress);
+    return of(
+        [&](const plane::Areas& areas) {
+          if (!areas.empty()) return quantity::volumeOfFacets(*under, *facets, areas, progress);
+          const auto [it, fresh] = known.try_emplace({under.get(), facets.get()});
+          if (fresh) it->second = quantity::volumeOfFacets(*under, *facets, progress);
+          return it->second;
+        },
+        [&] { return std::pair(under, ground::keepOutside(*facets, areas_, progress)); }, progress);
   }
   // From a ground to another; `whole` is what lies between them everywhere.
   Volume between(const TinPtr& from, const TinPtr& to, const Volume& whole, const Progress& progress) const {
@@ -125,7 +132,7 @@ class Taking {
     for (const EvaluatedGround& ground : evaluation_.grounds) {
       for (const PlacedWorks& w : ground.works) {
         Measured m{w.works->name, w.works->id.value, w.volume, {}};
-        if (!within.everywhere()) m.volume = within.facets(w.under, w.placement->facets, progress_);
+        if (!within.everywhere()) m.volume = within.facets(w.under, w.placement->facets, known_, progress_);
         list.push_back(std::move(m));
       }
     }
@@ -177,7 +184,7 @@ class Taking {
       if (strip.hidden) continue;
       StripFigure figure{strip.name};
       if (stripped_->stage) {
-        const Volume volume = within.facets(existing_->tin, stripped_->stage->parts.at(k).after, progress_);
+        const Volume volume = within.facets(existing_->tin, stripped_->stage->parts.at(k).after, known_, progress_);
         figure.volume = volume.cut, figure.area = volume.planArea();
       }
       ++k;
@@ -206,17 +213,21 @@ class Taking {
 
   void takeBulk(const Within& within, Figures& f) {
     if (!formation_ || !formation_->changed) return;
-    const TinPtr& changed = formation_->changed;
-    std::vector<std::size_t> number(changed->triangles().size());
-    for (Index t = 0; t < number.size(); ++t) number[t] = materialAt(ground::centroid(*changed, t));
+    if (bulk_.empty()) partBulk(*formation_->changed);
     for (std::size_t k = 0; k < banks_.size(); ++k) {
-      const auto has = std::count(number.begin(), number.end(), k);
-      if (has == 0) continue;
-      const bool all = has == static_cast<std::ptrdiff_t>(number.size());
-      const TinPtr part = all ? changed : ground::subset(*changed, [&](Index t) { return number[t] == k; });
-      const Volume volume = within.facets(stripped_->tin, part, progress_);
+      const Volume volume = within.facets(stripped_->tin, bulk_[k], known_, progress_);
       banks_[k] += volume.cut;
       f.bulkCut += volume.cut, f.bulkFill += volume.fill;
+    }
+  }
+
+  // What works and build-ups changed, parted by what the cut there is made of.
+  void partBulk(const Tin& changed) {
+    std::vector<std::size_t> number(changed.triangles().size());
+    for (Index t = 0; t < number.size(); ++t) number[t] = materialAt(ground::centroid(changed, t));
+    for (std::size_t k = 0; k < banks_.size(); ++k) {
+      const bool none = std::find(number.begin(), number.end(), k) == number.end();
+      bulk_.push_back(none ? nullptr : ground::subset(changed, [&](Index t) { return number[t] == k; }));
     }
   }
 
@@ -229,8 +240,8 @@ class Taking {
       UndercutFigure figure{u.name};
       if (undercut_ && undercut_->stage) {
         const project::StagePart& part = undercut_->stage->parts.at(k);
-        const Volume filled = within.facets(formation_->tin, part.after, progress_);
-        figure.dig = std::max(0.0, filled.cut - within.facets(formation_->tin, part.before, progress_).cut);
+        const Volume filled = within.facets(formation_->tin, part.after, known_, progress_);
+        figure.dig = std::max(0.0, filled.cut - within.facets(formation_->tin, part.before, known_, progress_).cut);
         figure.area = filled.cutArea;
       }
       ++k;
@@ -249,7 +260,7 @@ class Taking {
       Volume volume;
       if (formation_ && formation_->stage) {
         const project::StagePart& part = formation_->stage->parts.at(k);
-        volume = within.facets(part.before, part.after, progress_);
+        volume = within.facets(part.before, part.after, known_, progress_);
       }
       ++k;
       // Of a thickness square to the slope it is the area of the surface.
@@ -342,7 +353,9 @@ class Taking {
   const Progress& progress_;
   const EvaluatedGround *existing_, *finished_, *stripped_, *undercut_, *formation_;
   std::vector<project::Material> materials_;  // listed, then mentioned only
-  std::vector<double> banks_;                 // by material, then what is of none
+  std::vector<TinPtr> bulk_;                  // by material
+  Within::Known known_;
+  std::vector<double> banks_;  // by material, then what is of none
 };
 
 }  // namespace

@@ -47,6 +47,8 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
     if (!seam.counted) continue;
     seamRow(seam);
     if (seam.volume) {
+      if (project.ground(seam.to)->role == project::Role::stripped) ledger.strip += seam.volume->cut;
+      if (project.ground(seam.from)->role == project::Role::formation) ledger.buildUp += seam.volume->fill;
       ledger.cut += seam.volume->cut;
       ledger.fill += seam.volume->fill;
       ledger.unmeasured += seam.volume->unmeasured();

@@ -29,7 +29,9 @@ struct Ledger {
   // Seams from stage to stage, each followed by the works of its later ground; works of other grounds; what is compared
   // beside.
   std::vector<LedgerRow> rows;
-  double cut = 0, fill = 0;  // of the seams that are counted
+  double cut = 0, fill = 0;  // of the seams that are counted; among them:
+  double strip = 0;          // the cut into the stripped ground
+  double buildUp = 0;        // the fill from formation to the finished ground
   double unmeasured = 0;     // m2 of these that their figures do not speak of
   bool whole = false;        // every seam that is counted is known
   std::size_t doubts = 0;

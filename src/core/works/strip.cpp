@@ -7,14 +7,14 @@
 #include <cmath>
 #include <numeric>
 
+#include "ground/border.h"
 #include "ground/clip.h"
 #include "ground/recut.h"
-#include "ground/stamp.h"
 #include "ground/subset.h"
 #include "plane/inside.h"
+#include "plane/offset.h"
 #include "quantity/combine.h"
 #include "works/footprint.h"
-#include "works/own_area.h"
 #include "works/pit_depths.h"
 
 namespace inselberg::works {
@@ -64,7 +64,11 @@ TinPtr depthsOver(const StripArea& strip, const Progress& progress) {
       const Vec2 middle = (1.0 / 3) * (a.plan() + b.plan() + c.plan());
       if (!inside(middle)) continue;
       parts.triangles.push_back(t);
-      if (one || round + 1 == kRounds) continue;
+      // Depths have a cusp at each pit: no finer than this, which is within 3 mm of it at any slope of topsoil.
+      constexpr double kFinest = 0.5;  // m
+      const double longest = std::max({plane::distance(a.plan(), b.plan()), plane::distance(b.plan(), c.plan()),
+                                       plane::distance(c.plan(), a.plan())});
+      if (one || round + 1 == kRounds || longest < kFinest) continue;
       const auto check = [&](Vec2 p, double level) {
         if (std::abs(depthAt(p) - level) > kDepthError) finer.push_back(p);
       };
@@ -78,6 +82,20 @@ TinPtr depthsOver(const StripArea& strip, const Progress& progress) {
   }
   ground::dropUnusedPoints(parts);
   return std::make_shared<Tin>(std::move(parts));
+}
+
+// The level of a triangle's plane at a place in it. Where the place lies off by rounding it is that of the triangle
+// still: the plane of a narrow one may rise steeply.
+double within(const std::array<Vec3, 3>& corners, Vec2 p) {
+  const auto [low, high] = std::minmax({corners[0].z, corners[1].z, corners[2].z});
+  return std::clamp(ground::planeOf(corners)(p), low, high);
+}
+
+bool isNarrow(const std::array<Vec3, 3>& c) {
+  constexpr double kNarrow = 1e-3;  // m
+  const double longest = std::max({plane::distance(c[0].plan(), c[1].plan()), plane::distance(c[1].plan(), c[2].plan()),
+                                   plane::distance(c[2].plan(), c[0].plan())});
+  return plane::turn(c[0].plan(), c[1].plan(), c[2].plan()) < kNarrow * longest;
 }
 
 // The ground less the depths, where both are.
@@ -99,17 +117,48 @@ TinPtr loweredBy(const Tin& ground, const Tin& depths, const Progress& progress)
     touched[t] = box.overlaps(depths.bounds());
   }
   const ground::Triangulation cut = ground::recut(ground, touched, lines, progress);
-  const std::vector<int> groups(cut.triangles.size(), 0);
-  SurfaceMaker surface(cut);
+  struct Face {
+    Index face, level, depth;  // of the recut, the ground and the depths
+  };
+  // In narrow triangles rounding of a place is large in level, and where a narrow face lies is not sure: they take what
+  // wide ones beside them have.
+  std::vector<Face> wide, narrow;
   for (Index f = 0; f < cut.triangles.size(); ++f) {
     if ((f & 0xfff) == 0) progress.check();
     const Vec2 c = ground::centroid(cut, f);
-    const Index t = ground.locate(c), d = depths.locate(c);
-    if (t == kNone || d == kNone) continue;
-    const ground::Plane level = ground::planeOf(ground.corners(t)), depth = ground::planeOf(depths.corners(d));
-    surface.add(f, {c, level(c) - depth(c), level.gradient - depth.gradient}, groups);
+    const Face face{f, ground.locate(c), depths.locate(c)};
+    if (face.level == kNone || face.depth == kNone) continue;
+    std::array<Vec3, 3> plan;
+    for (std::size_t k = 0; k < 3; ++k) {
+      const Vec2 p = cut.points[cut.triangles[f][k]];
+      plan[k] = {p.x, p.y, 0};
+    }
+    const bool thin = isNarrow(plan) || isNarrow(ground.corners(face.level)) || isNarrow(depths.corners(face.depth));
+    (thin ? narrow : wide).push_back(face);
   }
-  return std::make_shared<Tin>(surface.finish());
+  ground::TinParts parts;
+  std::vector<std::vector<Index>> at(cut.points.size());  // the points made of each, one for each level
+  const auto add = [&](const Face& one, bool nearest) {
+    ground::Triangle corners;
+    for (std::size_t k = 0; k < 3; ++k) {
+      const Index v = cut.triangles[one.face][k];
+      const Vec2 p = cut.points[v];
+      const double z = within(ground.corners(one.level), p) - within(depths.corners(one.depth), p);
+      const auto off = [&](Index i) { return std::abs(parts.points[i].z - z); };
+      const auto same = std::min_element(at[v].begin(), at[v].end(), [&](Index i, Index j) { return off(i) < off(j); });
+      if (same != at[v].end() && (nearest || off(*same) < ground::kSnap)) {
+        corners[k] = *same;
+        continue;
+      }
+      corners[k] = static_cast<Index>(parts.points.size());
+      at[v].push_back(corners[k]);
+      parts.points.push_back({p.x, p.y, z});
+    }
+    parts.triangles.push_back(corners);
+  };
+  for (const Face& face : wide) add(face, false);
+  for (const Face& face : narrow) add(face, true);
+  return std::make_shared<Tin>(std::move(parts));
 }
 
 std::vector<TinPtr> partsOfOneDepth(const Tin& ground, const std::vector<StripArea>& strips, const Progress& progress) {
@@ -157,15 +206,35 @@ std::vector<TinPtr> partsByPits(const Tin& ground, const std::vector<StripArea>&
   return parts;
 }
 
+// The area with what lies beside it beyond the ground: where it ends at the ground's border, it goes on over it. A cut
+// along the border itself would leave slivers there.
+plane::Areas overBorder(const plane::Areas& area, const plane::Areas& cover) {
+  constexpr double kOver = 0.1, kIn = 1e-4;  // m
+  const auto grown = [](const plane::Areas& areas, double by) {
+    plane::Areas all;
+    for (const plane::Polygon& one : areas) {
+      const auto parts = plane::offset(one, by, plane::OffsetCorners::square);
+      all.insert(all.end(), parts.begin(), parts.end());
+    }
+    return plane::united(all);
+  };
+  plane::Areas all = plane::without(grown(area, kOver), grown(cover, -kIn));
+  all.insert(all.end(), area.begin(), area.end());
+  return plane::united(all);
+}
+
 }  // namespace
 
-Stripped stripped(const TinPtr& ground, const std::vector<StripArea>& strips, const Progress& progress) {
+Stripped stripped(const TinPtr& ground, const std::vector<StripArea>& areas, const Progress& progress) {
   Stripped made;
+  const plane::Areas cover = ground::coverOf(*ground);
+  std::vector<StripArea> strips = areas;
+  for (StripArea& strip : strips) strip.area = overBorder(strip.area, cover);
   const bool pits =
       std::any_of(strips.begin(), strips.end(), [](const StripArea& s) { return !s.strip->pits.empty(); });
   made.parts = pits ? partsByPits(*ground, strips, progress) : partsOfOneDepth(*ground, strips, progress);
   plane::Areas taken;
-  for (const StripArea& strip : strips) {
+  for (const StripArea& strip : areas) {
     const plane::Areas both = plane::common(taken, strip.area);
     if (plane::area(both) > 0) {
       made.twice += plane::area(both);
@@ -178,7 +247,16 @@ Stripped stripped(const TinPtr& ground, const std::vector<StripArea>& strips, co
   for (const TinPtr& part : made.parts) {
     if (part) facets.push_back(part);
   }
-  made.tin = facets.empty() ? ground : ground::stamp(*ground, *merged(facets), progress);
+  if (facets.empty()) {
+    made.tin = ground;
+    return made;
+  }
+  // Beside each other, with walls between: at an edge of a strip nothing is shared but the plan.
+  plane::Areas all;
+  for (const StripArea& strip : strips) all.insert(all.end(), strip.area.begin(), strip.area.end());
+  TinPtr rest = ground::keepOutside(*ground, plane::united(all), progress);
+  if (!rest->empty()) facets.push_back(std::move(rest));
+  made.tin = merged(facets);
   return made;
 }
 

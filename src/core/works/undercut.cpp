@@ -54,19 +54,43 @@ std::vector<Vec3> straightened(const std::vector<Vec3>& ring) {
   return kept;
 }
 
+// The plane that a surface lies in, to rounding; nothing when it is bent.
+std::optional<ground::Plane> planeThrough(const Tin& tin) {
+  Index largest = 0;
+  double most = 0;
+  for (Index t = 0; t < tin.triangles().size(); ++t) {
+    const auto c = tin.corners(t);
+    const double area = plane::turn(c[0].plan(), c[1].plan(), c[2].plan());
+    if (area > most) most = area, largest = t;
+  }
+  constexpr double kBent = 1e-7;  // m
+  const ground::Plane plane = ground::planeOf(tin.corners(largest));
+  for (const Vec3& p : tin.points()) {
+    if (std::abs(plane(p.plan()) - p.z) > kBent) return std::nullopt;
+  }
+  return plane;
+}
+
 }  // namespace
 
 TinPtr bathOver(const Bottom& bottom, double wider, double backSlope, double upTo, const Progress& progress) {
-  Form form;
-  form.tops = {{{}, {}, bottom.tin}};
-  form.crests.corners = bottom.corners;
-  form.crests.chordError = 1e-4;
-  const Section section{legOut(wider + kMargin), legToGround(backSlope, backSlope)};
+  std::vector<std::vector<Vec3>> crests;
   for (const auto& loop : ground::borderLoops(bottom.tin->triangles(), bottom.tin->neighbours())) {
     std::vector<Vec3> crest;
     for (const Index i : loop) crest.push_back(bottom.tin->points()[i]);
-    form.crests.lines.push_back(around(straightened(crest), {{0, {{}, section}}}));
+    crests.push_back(straightened(crest));
   }
+  Form form;
+  form.tops = {{{}, {}, bottom.tin}};
+  if (const auto plane = crests.size() == 1 ? planeThrough(*bottom.tin) : std::nullopt) {
+    plane::Ring ring;
+    for (const Vec3& p : crests[0]) ring.push_back(p.plan());
+    form.tops = {{ring, *plane, nullptr}};
+  }
+  form.crests.corners = bottom.corners;
+  form.crests.chordError = 1e-4;
+  const Section section{legOut(wider + kMargin), legToGround(backSlope, backSlope)};
+  for (const auto& crest : crests) form.crests.lines.push_back(around(crest, {{0, {{}, section}}}));
   const double reach = wider + (upTo + 2 - bottom.tin->minLevel()) * backSlope + 10;
   form.reach = 12 * reach;
   const TinPtr land = levelLand(bottom.tin->bounds(), form.reach, upTo);

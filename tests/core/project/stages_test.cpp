@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include "base/error.h"
+#include "ground/clip.h"
 #include "support/stages.h"
 #include "works/pit_depths.h"
 
@@ -92,6 +93,52 @@ TEST_CASE("Depths at pits are natural neighbours inside their hull and the neare
     for (int i = 0; i < kCells; ++i) sum += rule.at({20 + (i + 0.5) * 130 / kCells, 20 + (j + 0.5) * 130 / kCells});
   }
   CHECK(s.quantities.whole.strips[0].volume == Approx(sum * sq(130.0 / kCells)).epsilon(2e-3));
+}
+
+TEST_CASE("What is stripped by pits lies below the ground by no more than the deepest pit everywhere", "[random]") {
+  std::mt19937 random(5);
+  std::uniform_real_distribution<double> place(5, 95), some(0.1, 0.5);
+  for (int round = 0; round < 20; ++round) {
+    CAPTURE(round);
+    const auto tin = scatteredGround(100, 800, random, randomHills(random, 5));
+    works::Strip strip;
+    for (int i = 0; i < 12; ++i) {
+      const double angle = 2 * M_PI * (i + some(random)) / 12;
+      strip.outline.push_back({50 + 40 * std::cos(angle), 50 + 40 * std::sin(angle)});
+    }
+    for (int i = 0; i < 6; ++i) strip.pits.push_back({place(random), place(random), some(random)});
+    const works::StripArea area{&strip, {{strip.outline, {}}}};
+    const auto made = works::stripped(tin, {area}, {});
+    const auto volume = quantity::volumeBetween(*tin, *made.tin, {}, {});
+    CHECK(volume.fill < 1e-6);
+    CHECK(volume.maxCut < 0.5 + 1e-6);
+    for (const auto& p : made.tin->points()) {
+      const auto level = tin->levelAt(p.plan());
+      if (level) CHECK((p.z > *level - 0.51 && p.z < *level + 1e-4));
+    }
+  }
+}
+
+TEST_CASE("A strip that ends at the border of the ground leaves no slivers there") {
+  std::mt19937 random(9);
+  const plane::Ring site{{3, 5}, {60, 2.5}, {97, 8}, {92, 95}, {40, 91}, {4, 88}};
+  const auto hills = scatteredGround(100, 900, random, randomHills(random, 5));
+  const auto tin = ground::keepInside(*hills, std::vector<plane::Polygon>{{site, {}}}, {});
+  works::Strip strip;
+  strip.outline = site, strip.depth = 0.3;
+  for (const bool pits : {false, true}) {
+    CAPTURE(pits);
+    if (pits) strip.pits = {{20, 20, 0.2}, {80, 30, 0.4}, {50, 80, 0.3}};
+    for (const plane::Ring& area : {site, plane::Ring{{3, 5}, {60, 2.5}, {55, 50}, {4, 88}}}) {
+      const auto made = works::stripped(tin, {{&strip, {{area, {}}}}}, {});
+      for (const auto& p : made.tin->points()) {
+        const auto level = hills->levelAt(p.plan());
+        REQUIRE(level);
+        CHECK((p.z > *level - 0.41 && p.z < *level + 1e-3));
+      }
+      CHECK(ground::statistics(*made.tin).planArea == Approx(ground::statistics(*tin).planArea).epsilon(1e-9));
+    }
+  }
 }
 
 TEST_CASE("A strip under works covers their tops and legs and a margin with their corners") {
