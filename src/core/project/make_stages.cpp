@@ -177,6 +177,24 @@ StageGround formationFrom(const Project& project, const TinPtr& finished, std::s
 
 namespace {
 
+// A level that the ground does not exceed wherever the back slopes of a bottom may reach below it.
+double highestNear(const ground::Tin& tin, const ground::Tin& bottom, double wider, double backSlope) {
+  double highest = tin.maxLevel();
+  for (int round = 0; round < 4; ++round) {
+    const double reach = wider + std::max(0.0, highest - bottom.minLevel()) * backSlope;
+    const plane::Box near = bottom.bounds().grown(reach);
+    double found = bottom.maxLevel();
+    for (Index t = 0; t < tin.triangles().size(); ++t) {
+      const auto c = tin.corners(t);
+      plane::Box box;
+      for (const Vec3& p : c) box.add(p.plan());
+      if (box.overlaps(near)) found = std::max({found, c[0].z, c[1].z, c[2].z});
+    }
+    highest = found;
+  }
+  return highest;
+}
+
 // The baths of one undercut; empty, and a doubt, where it has none.
 std::vector<TinPtr> bathsOf(const works::Undercut& u, const Project& project, const TinPtr& stripped,
                             const TinPtr& formation, const FindWorks& find, ground::Doubts& doubts,
@@ -224,7 +242,7 @@ std::vector<TinPtr> bathsOf(const works::Undercut& u, const Project& project, co
     if (!over || over->empty()) continue;
     const TinPtr bottom = quantity::shifted(*over, -u.depth);
     baths.push_back(works::bathOver({bottom, corners}, u.wider, u.backSlope,
-                                    std::max(stripped->maxLevel(), bottom->maxLevel()), progress));
+                                    highestNear(*stripped, *bottom, u.wider, u.backSlope), progress));
   }
   return baths;
 }

@@ -18,7 +18,7 @@ Table seamsTable(const Ledger& ledger, const Quantities& quantities) {
               {{"Seam"},
                {"Cut m³", 1, true},
                {"Fill m³", 1, true},
-               {"Surplus m³", 1, true},
+               {"Cut less fill m³", 1, true},
                {"Cut m²", 1},
                {"Fill m²", 1},
                {"Deepest cut m", 3},
@@ -47,7 +47,7 @@ Table worksTable(const Ledger& ledger, const Quantities& quantities) {
                {"On"},
                {"Cut m³", 1},
                {"Fill m³", 1},
-               {"Surplus m³", 1},
+               {"Cut less fill m³", 1},
                {"Cut m²", 1},
                {"Fill m²", 1},
                {"Footprint m²", 1},
@@ -84,8 +84,8 @@ Table figuresTable(const Quantities& quantities) {
   row("Build-up", [](const Figures& f) { return f.buildUp; });
   row("Available, compacted", [](const Figures& f) { return f.available; });
   row("Needed, compacted", [](const Figures& f) { return f.needed; });
-  row("Surplus, compacted", [](const Figures& f) { return f.surplus(); });
-  row("Import, compacted", [](const Figures& f) { return f.import; });
+  row("Surplus, compacted", [](const Figures& f) { return std::max(0.0, f.surplus()); });
+  row("Shortfall, to import, compacted", [](const Figures& f) { return f.import; });
   row("Export, bank", [](const Figures& f) { return f.exported; });
   return table;
 }

@@ -88,7 +88,7 @@ TinPtr bathOver(const Bottom& bottom, double wider, double backSlope, double upT
     form.tops = {{ring, *plane, nullptr}};
   }
   form.crests.corners = bottom.corners;
-  form.crests.chordError = 1e-4;
+  form.crests.chordError = 1e-3;
   const Section section{legOut(wider + kMargin), legToGround(backSlope, backSlope)};
   for (const auto& crest : crests) form.crests.lines.push_back(around(crest, {{0, {{}, section}}}));
   const double reach = wider + (upTo + 2 - bottom.tin->minLevel()) * backSlope + 10;
