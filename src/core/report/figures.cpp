@@ -68,8 +68,11 @@ class Within {
   template <class Measure, class Outside>
   Volume of(Measure&& measure, Outside&& outside, const Progress& progress) const {
     if (areas_.empty() || inside_) return measure(areas_);
-    Volume volume = rest(measure({}), measure(areas_));
-    // Depths do not add up: they are looked for where they are.
+    const Volume whole = measure({});
+    Volume volume = rest(whole, measure(areas_));
+    // Depths do not add up: where the greatest of all lie in a region, they are looked for outside.
+    const auto outsideAll = [&](const std::optional<plane::Vec2>& at) { return !at || !plane::contains(areas_, *at); };
+    if (outsideAll(whole.maxCutAt) && outsideAll(whole.maxFillAt)) return volume;
     const auto [from, to] = outside();
     const Volume there = to->empty() ? Volume{} : quantity::volumeOfFacets(*from, *to, progress);
     volume.maxCut = there.maxCut, volume.maxFill = there.maxFill;
