@@ -57,8 +57,10 @@ inline void clipLeft(Convex& shape, Vec2 a, Vec2 b) {
   if (clipLeft(shape, a, b, out)) shape = out;
 }
 
-// The overlap of `shape` with the counter-clockwise triangle abc.
+// The overlap of `shape` with the counter-clockwise triangle abc; nothing where that has no area (one in a point has no
+// sides to cut by).
 inline Convex overlap(const Convex& shape, Vec2 a, Vec2 b, Vec2 c) {
+  if (!(plane::turn(a, b, c) > 0)) return {};
   Convex one, two;
   const Convex* now = &shape;
   if (clipLeft(*now, a, b, one)) now = &one;

@@ -71,6 +71,25 @@ std::optional<ground::Plane> planeThrough(const Tin& tin) {
   return plane;
 }
 
+// The triangle of a ground that a smaller one lies in: asked inside it, off what is narrow, whose plane may be steep.
+Index wideAt(const Tin& ground, const std::array<Vec3, 3>& corners) {
+  constexpr double kNarrow = 1e-3;  // m
+  const Vec2 middle = (1.0 / 3) * (corners[0].plan() + corners[1].plan() + corners[2].plan());
+  Index first = kNone;
+  for (const Vec2 p : {middle, 0.6 * middle + 0.4 * corners[0].plan(), 0.6 * middle + 0.4 * corners[1].plan(),
+                       0.6 * middle + 0.4 * corners[2].plan()}) {
+    const Index t = ground.locate(p);
+    if (t == kNone) continue;
+    const auto c = ground.corners(t);
+    const double longest =
+        std::max({plane::distance(c[0].plan(), c[1].plan()), plane::distance(c[1].plan(), c[2].plan()),
+                  plane::distance(c[2].plan(), c[0].plan())});
+    if (plane::turn(c[0].plan(), c[1].plan(), c[2].plan()) >= kNarrow * longest) return t;
+    if (first == kNone) first = t;
+  }
+  return first;
+}
+
 }  // namespace
 
 TinPtr bathOver(const Bottom& bottom, double wider, double backSlope, double upTo, const Progress& progress) {
@@ -129,13 +148,14 @@ Dug dug(const TinPtr& ground, const std::vector<TinPtr>& baths, const Progress& 
   const auto after = ground::subset(*made.tin, [&](Index t) {
     const Vec2 c = ground::centroid(*made.tin, t);
     if (!reach.contains(c)) return false;
-    const Index was = ground->locate(c);
+    const auto corners = made.tin->corners(t);
+    if (!(plane::turn(corners[0].plan(), corners[1].plan(), corners[2].plan()) > 0)) return false;
+    const Index was = wideAt(*ground, corners);
     if (was == kNone) return false;
     const ground::Plane plane = ground::planeOf(ground->corners(was));
-    const auto corners = made.tin->corners(t);
     if (plane(c) - (corners[0].z + corners[1].z + corners[2].z) / 3 < kLower) return false;
     const auto first = static_cast<Index>(before.points.size());
-    for (const Vec3& p : corners) before.points.push_back({p.x, p.y, plane(p.plan())});
+    for (const Vec3& p : corners) before.points.push_back({p.x, p.y, std::max(p.z, plane(p.plan()))});
     before.triangles.push_back({first, first + 1, first + 2});
     return true;
   });

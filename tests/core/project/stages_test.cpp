@@ -351,16 +351,20 @@ TEST_CASE("The stated accuracy covers simulated surveys") {
   const auto truth = staged(design, land);
   const auto sure = *truth.quantities.sure[0].sure;
   const auto& known = truth.evaluation->seams[0].volume;
-  int within = 0;
+  int cut = 0, fill = 0, net = 0;
   constexpr int kSurveys = 200;
   for (int i = 0; i < kSurveys; ++i) {
     const double together = 0.02 * normal(random);
     const auto s = staged(design, [&](double x, double y) { return land(x, y) + together + 0.05 * normal(random); });
-    within += std::abs(s.evaluation->seams[0].volume->cut - known->cut) <= sure.cut &&
-              std::abs(s.evaluation->seams[0].volume->fill - known->fill) <= 1.3 * sure.fill;
+    const auto& v = *s.evaluation->seams[0].volume;
+    cut += std::abs(v.cut - known->cut) <= sure.cut;
+    fill += std::abs(v.fill - known->fill) <= sure.fill;
+    net += std::abs(v.surplus() - known->surplus()) <= sure.net;
   }
-  CHECK(within >= 0.9 * kSurveys);
-  CHECK(within <= 0.99 * kSurveys);
+  for (const int within : {cut, fill, net}) {
+    CHECK(within >= 0.9 * kSurveys);
+    CHECK(within <= 0.99 * kSurveys);
+  }
 }
 
 TEST_CASE("The stages come out of a project as they went in and stay in its file's text") {
@@ -408,4 +412,61 @@ TEST_CASE("Stage members that are not sound are refused with their place") {
   refuses(R"({"materials": [{"name": "a"}, {"name": "a"}]})", "has this name");
   refuses(R"({"materials": [{"name": "a", "bulk": 1}]})", "bulk");
   refuses(R"({"accuracy": [{"random": 1}]})", "source");
+}
+
+TEST_CASE("Figures of random projects agree with seams and add up over regions and materials", "[random]") {
+  for (unsigned seed = 1; seed <= 12; ++seed) {
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    std::uniform_real_distribution<double> u(0, 1);
+    const Level hills = randomHills(random, 4);
+    const auto number = [](double v) { return std::to_string(v); };
+    const auto box = [&](double x0, double y0, double x1, double y1) {
+      return "[[" + number(x0) + "," + number(y0) + "],[" + number(x1) + "," + number(y0) + "],[" + number(x1) + "," +
+             number(y1) + "],[" + number(x0) + "," + number(y1) + "]]";
+    };
+    std::string works, names;
+    for (int i = 0; i < 4; ++i) {
+      const double x = 30 + 35 * i + 5 * u(random), y = 40 + 90 * u(random);
+      const std::string name = "\"W" + std::to_string(i) + "\"";
+      works += (i ? "," : "") + std::string(R"({"kind": "pad", "name": )") + name + R"(, "outline": )" +
+               box(x, y, x + 15 + 15 * u(random), y + 20 * u(random) + 8) + R"(, "level": )" +
+               number(hills(x, y) + 3 * (u(random) - 0.5)) + R"(, "material": ")" + (i % 2 ? "clay" : "rock") +
+               R"(", "corners": ")" + (u(random) < 0.5 ? "square" : "round") + "\"}";
+      names += (i ? "," : "") + name;
+    }
+    const std::string design =
+        R"({"works": [)" + works + R"(], "strips": [{"outline": )" + box(10, 12, 150 * u(random) + 40, 180) +
+        R"(, "depth": 0.3, "material": "soil"}, {"under": [)" + names + R"(], "margin": 2, "depth": 0.2}],
+        "undercuts": [{"under": ["W0", "W1"], "depth": 0.8, "wider": 0.5}, {"under": ["W2"], "depth": 1.5, "material": "clay"},
+                      {"line": [[20, 20], [150, 40]], "width": 1, "depth": 1.2, "below": "stripped"}],
+        "buildups": [{"over": ["W0", "W2"], "part": "top", "layers": [{"thickness": 0.3}, {"thickness": 0.1, "from_site": true}]},
+                     {"over": ["W1"], "part": "batters", "slope_true": true, "layers": [{"thickness": 0.15}]}],
+        "regions": [{"outline": )" +
+        box(0, 0, 90, 110) + R"(}, {"outline": )" + box(90, 0, 200, 110) + R"(}],
+        "materials": [{"name": "clay", "bulking": 0.3, "shrinkage": 0.1}, {"name": "soil", "usable": 0}, {"name": "rock", "usable": 0.8}]})";
+    const auto s = staged(design, hills);
+    const auto& f = s.quantities.whole;
+    const auto near = [](double v) { return Approx(v).epsilon(1e-6).margin(1e-4); };
+    const auto exact = [](double v) { return Approx(v).epsilon(1e-9).margin(1e-9); };
+    REQUIRE(s.evaluation->seams.size() == 4);
+    const auto seam = [&](std::size_t i) { return *s.evaluation->seams[i].volume; };
+    CHECK(seam(0).cut == near(f.strip));
+    CHECK(seam(1).cut + seam(2).cut == near(f.bulkCut + f.undercut));
+    CHECK(seam(2).fill == near(f.bulkFill + f.backfill));
+    CHECK(seam(3).fill == near(f.buildUp));
+    double bank = 0;
+    for (const auto& m : f.materials) bank += m.bank;
+    CHECK(bank == exact(f.strip + f.bulkCut + f.undercut));
+    double strip = 0, cut = 0, fill = 0, dig = 0, built = 0;
+    for (const auto& r : s.quantities.regions) {
+      strip += r.figures.strip, cut += r.figures.bulkCut, fill += r.figures.bulkFill;
+      dig += r.figures.undercut, built += r.figures.buildUp;
+    }
+    CHECK(strip == exact(f.strip));
+    CHECK(cut == exact(f.bulkCut));
+    CHECK(fill == exact(f.bulkFill));
+    CHECK(dig == exact(f.undercut));
+    CHECK(built == exact(f.buildUp));
+  }
 }

@@ -100,3 +100,11 @@ TEST_CASE("Clipping to the left of a line keeps what lies there") {
   quantity::clipLeft(out, {-1, -5}, {-1, 5});
   CHECK(out.n < 3);
 }
+
+TEST_CASE("A triangle without area has nothing in common with any shape") {
+  Convex square;
+  for (const Vec2 p : {Vec2{0, 0}, {10, 0}, {10, 10}, {0, 10}}) square.add(p);
+  CHECK(quantity::overlap(square, {5, 5}, {5, 5}, {5, 5}).n < 3);
+  CHECK(quantity::overlap(square, {2, 5}, {8, 5}, {5, 5}).n < 3);
+  CHECK(quantity::overlap(square, {2, 5}, {5, 8}, {8, 5}).n < 3);
+}
