@@ -36,8 +36,7 @@ QuantitiesDialog::QuantitiesDialog(std::vector<report::Table> tables, QWidget* p
 }
 
 QWidget* QuantitiesDialog::pageOf(const report::Table& table) {
-  const bool total = table.rows.size() > 1 && std::any_of(table.columns.begin(), table.columns.end(),
-                                                          [](const report::Column& c) { return c.summed; });
+  const bool total = table.hasTotal();
   auto* page = new QTableWidget(static_cast<int>(table.rows.size()) + (total ? 1 : 0),
                                 static_cast<int>(table.columns.size()), this);
   page->setEditTriggers(QAbstractItemView::NoEditTriggers);

@@ -225,4 +225,35 @@ TinParts Assembly::finish() {
   return parts;
 }
 
+std::vector<char> touchedBy(const Tin& ground, const Box& box) {
+  std::vector<char> touched(ground.triangles().size());
+  for (Index t = 0; t < touched.size(); ++t) {
+    Box own;
+    for (const Vec3& c : ground.corners(t)) own.add(c.plan());
+    touched[t] = own.overlaps(box);
+  }
+  return touched;
+}
+
+std::vector<Line2> sidesOf(const Tin& tin) {
+  std::vector<Line2> lines;
+  for (Index t = 0; t < tin.triangles().size(); ++t) {
+    for (int k = 0; k < 3; ++k) {
+      const Index other = tin.neighbours()[t][static_cast<std::size_t>(k)];
+      if (other != kNone && other < t) continue;
+      const Triangle& c = tin.triangles()[t];
+      lines.push_back(
+          {tin.plan(c[static_cast<std::size_t>(next(k))]), tin.plan(c[static_cast<std::size_t>(before(k))])});
+    }
+  }
+  return lines;
+}
+
+bool isNarrow(const std::array<Vec3, 3>& c) {
+  constexpr double kNarrow = 1e-3;  // m
+  const double longest = std::max({plane::distance(c[0].plan(), c[1].plan()), plane::distance(c[1].plan(), c[2].plan()),
+                                   plane::distance(c[2].plan(), c[0].plan())});
+  return plane::turn(c[0].plan(), c[1].plan(), c[2].plan()) < kNarrow * longest;
+}
+
 }  // namespace inselberg::ground

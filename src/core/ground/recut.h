@@ -22,6 +22,13 @@ struct Line2 {
 // Which triangles lie within a few kSnap of the lines.
 std::vector<char> touchedBy(const Tin& ground, std::span<const Line2> lines, const Progress& progress);
 
+// The same for those whose box overlaps another.
+std::vector<char> touchedBy(const Tin& ground, const Box& box);
+// All sides of a ground, each once.
+std::vector<Line2> sidesOf(const Tin& tin);
+// Whether a triangle is so narrow (1 mm) that the rounding of a place in it is large in level.
+bool isNarrow(const std::array<Vec3, 3>& corners);
+
 // Spreads a decision about places over all untouched triangles: `inside` is asked once for each group of untouched
 // triangles hanging together. The result is per triangle; for touched ones false.
 std::vector<char> spreadInside(const Tin& ground, const std::vector<char>& touched,

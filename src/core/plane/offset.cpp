@@ -24,4 +24,13 @@ std::vector<Polygon> offset(const Polygon& polygon, double by, OffsetCorners cor
   return geos.areasOf(grown.get());
 }
 
+Areas offset(const Areas& areas, double by, OffsetCorners corners) {
+  Areas all;
+  for (const Polygon& one : areas) {
+    const auto parts = offset(one, by, corners);
+    all.insert(all.end(), parts.begin(), parts.end());
+  }
+  return united(all);
+}
+
 }  // namespace inselberg::plane

@@ -264,9 +264,16 @@ class Evaluator {
       if (out_->grounds[i].tin) out_->grounds[i].statistics = statisticsOf(i);
     }
     if (const Ground* finished = project_.withRole(Role::finished)) {
-      const auto doubts = doubtsOfRegions(project_.stages.regions, project_.origin);
+      Hasher h;
+      h.text("regions");
+      for (const Region& region : project_.stages.regions) {
+        h.text(region.name);
+        feed(h, region.area);
+      }
+      const auto doubts = store_.node<ground::Doubts>(
+          h.finish(), [&] { return doubtsOfRegions(project_.stages.regions, project_.origin); });
       EvaluatedGround& ground = out_->grounds[indexOf(finished->id)];
-      ground.doubts.insert(ground.doubts.end(), doubts.begin(), doubts.end());
+      ground.doubts.insert(ground.doubts.end(), doubts->begin(), doubts->end());
     }
     out_->patched = !patches_.empty();
     return out_;
@@ -434,7 +441,6 @@ class Evaluator {
     progress_.report("making " + project_.column[i]->name, 0.8);
     ground.stage = store_.node<StageGround>(names_[i], make);
     ground.tin = ground.stage->tin;
-    ground.changed = ground.stage->changed;
     ground.doubts = ground.stage->doubts;
   }
 
@@ -599,7 +605,6 @@ class Evaluator {
       return;
     }
     // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
-    if (!all.empty()) ground.changed = facetsOf(all);
     ground.tin = watched_ && !changed.empty() ? groundWith(all, rest, changed) : groundWith(all, {}, all);
     doubtWater(i);
   }

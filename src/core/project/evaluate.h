@@ -31,7 +31,6 @@ struct EvaluatedGround {
   ground::Doubts doubts;
   std::optional<ground::TinStatistics> statistics;  // once whole
   std::shared_ptr<const StageGround> stage;         // of a ground that follows from the stages
-  ground::TinPtr changed;                           // where works lie, or whatever makes it; null where nothing does
   ground::TinPtr pending;                           // early only: facets of works that are not yet set into `tin`
 
   // The level at p, pending facets first; nothing where neither covers it.

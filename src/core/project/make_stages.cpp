@@ -37,16 +37,6 @@ std::string gone() {
   return "works that it belongs to are gone or hidden. Choose others on its card.";
 }
 
-plane::Areas grown(const plane::Areas& areas, double by, works::CornerStyle corners) {
-  plane::Areas all;
-  for (const plane::Polygon& one : areas) {
-    const auto parts = plane::offset(
-        one, by, corners == works::CornerStyle::square ? plane::OffsetCorners::square : plane::OffsetCorners::round);
-    all.insert(all.end(), parts.begin(), parts.end());
-  }
-  return plane::united(all);
-}
-
 plane::Areas areaOf(const works::Strip& strip, const FindWorks& find, ground::Doubts& doubts) {
   plane::Areas area;
   if (strip.under.empty()) area = {{strip.outline, {}}};
@@ -57,7 +47,9 @@ plane::Areas areaOf(const works::Strip& strip, const FindWorks& find, ground::Do
     if (!lying) continue;
     const TinPtr plan = works::topAndLegsOf(*lying->placement);
     if (plan->empty()) continue;
-    const auto own = grown(ground::coverOf(*plan), strip.margin, works::cornersOf(lying->shape));
+    const bool square = works::cornersOf(lying->shape) == works::CornerStyle::square;
+    const auto own = plane::offset(ground::coverOf(*plan), strip.margin,
+                                   square ? plane::OffsetCorners::square : plane::OffsetCorners::round);
     area.insert(area.end(), own.begin(), own.end());
   }
   if (missing) doubts.push_back(cannot(strip.name, gone()));
@@ -95,10 +87,7 @@ namespace {
 std::vector<int> ownersOf(const ground::Tin& tin, const std::vector<std::optional<Lying>>& lying) {
   plane::Box all;
   for (const auto& one : lying) {
-    if (!one || one->placement->facets->empty()) continue;
-    for (const Vec2 p : {Vec2{one->placement->facets->bounds().minX, one->placement->facets->bounds().minY},
-                         Vec2{one->placement->facets->bounds().maxX, one->placement->facets->bounds().maxY}})
-      all.add(p);
+    if (one) all.add(one->placement->facets->bounds());
   }
   std::vector<int> owner(tin.triangles().size(), -1);
   for (Index t = 0; t < tin.triangles().size(); ++t) {
@@ -234,10 +223,7 @@ std::vector<TinPtr> bathsOf(const works::Undercut& u, const Project& project, co
   constexpr double kIn = 1e-5;  // m: a wall may stand at the border; works::bathOver puts it back
   std::vector<TinPtr> baths;
   for (const auto& [corners, areas] : tops) {
-    plane::Areas in;
-    for (const plane::Polygon& one : plane::united(areas)) {
-      for (auto& part : plane::offset(one, -kIn, plane::OffsetCorners::square)) in.push_back(std::move(part));
-    }
+    const plane::Areas in = plane::offset(plane::united(areas), -kIn, plane::OffsetCorners::square);
     const TinPtr over = in.empty() ? nullptr : ground::keepInside(*below, in, progress);
     if (!over || over->empty()) continue;
     const TinPtr bottom = quantity::shifted(*over, -u.depth);

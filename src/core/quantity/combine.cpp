@@ -55,23 +55,11 @@ std::vector<Line2> levelLines(const Tin& a, const Tin& b, const Progress& progre
 ground::TinPtr combined(const Tin& a, const Tin& b, Combine rule, const Progress& progress) {
   if (rule == Combine::over) return ground::stamp(a, b, progress);
   std::vector<Line2> lines = levelLines(a, b, progress);
-  for (Index t = 0; t < b.triangles().size(); ++t) {
-    for (int k = 0; k < 3; ++k) {
-      const Index other = b.neighbours()[t][static_cast<std::size_t>(k)];
-      if (other != kNone && other < t) continue;
-      const auto& c = b.triangles()[t];
-      lines.push_back({b.plan(c[static_cast<std::size_t>(ground::next(k))]),
-                       b.plan(c[static_cast<std::size_t>(ground::before(k))])});
-    }
-  }
-  std::vector<char> touched(a.triangles().size()), kept(a.triangles().size());
-  const plane::Box reach = b.bounds().grown(1e-3);
-  for (Index t = 0; t < touched.size(); ++t) {
-    plane::Box box;
-    for (const auto& c : a.corners(t)) box.add(c.plan());
-    touched[t] = box.overlaps(reach);
-    kept[t] = !touched[t];
-  }
+  const std::vector<Line2> sides = ground::sidesOf(b);
+  lines.insert(lines.end(), sides.begin(), sides.end());
+  const std::vector<char> touched = ground::touchedBy(a, b.bounds().grown(1e-3));
+  std::vector<char> kept(touched.size());
+  std::transform(touched.begin(), touched.end(), kept.begin(), [](char t) { return !t; });
   const ground::Triangulation cut = ground::recut(a, touched, lines, progress);
   ground::Assembly assembly(a, kept, cut);
   std::vector<Index> fromB(cut.triangles.size(), kNone);

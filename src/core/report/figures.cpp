@@ -215,13 +215,24 @@ class Taking {
   }
 
   void takeBulk(const Within& within, Figures& f) {
-    if (!formation_ || !formation_->changed) return;
-    if (bulk_.empty()) partBulk(*formation_->changed);
+    if (!formation_) return;
+    if (bulk_.empty()) partBulk(*(formation_->stage ? formation_->stage->changed : underWorks()));
     for (std::size_t k = 0; k < banks_.size(); ++k) {
       const Volume volume = within.facets(stripped_->tin, bulk_[k], known_, progress_);
       banks_[k] += volume.cut;
       f.bulkCut += volume.cut, f.bulkFill += volume.fill;
     }
+  }
+
+  // The finished ground where works lie.
+  TinPtr underWorks() const {
+    return ground::subset(*finished_->tin, [&](Index t) {
+      const plane::Vec2 c = ground::centroid(*finished_->tin, t);
+      return std::any_of(finished_->works.begin(), finished_->works.end(), [&](const PlacedWorks& w) {
+        const Tin& facets = *w.placement->facets;
+        return facets.bounds().contains(c) && facets.locate(c) != kNone;
+      });
+    });
   }
 
   // What works and build-ups changed, parted by what the cut there is made of.

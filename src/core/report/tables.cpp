@@ -115,11 +115,6 @@ void addStages(std::vector<Table>& tables, const Figures& f) {
   }
 }
 
-bool hasTotal(const Table& table) {
-  return table.rows.size() > 1 &&
-         std::any_of(table.columns.begin(), table.columns.end(), [](const Column& c) { return c.summed; });
-}
-
 std::string quoted(const std::string& text) {
   if (text.find_first_of(",\"\n\r") == std::string::npos) return text;
   std::string out = "\"";
@@ -136,7 +131,7 @@ std::string lines(const Table& table, const char* between, Text&& text) {
   };
   line(table.columns.size(), [&](std::size_t c) { return text(Cell(table.columns[c].title)); });
   for (const auto& row : table.rows) line(row.size(), [&](std::size_t c) { return text(row[c]); });
-  if (hasTotal(table)) {
+  if (table.hasTotal()) {
     line(table.columns.size(), [&](std::size_t c) {
       return c == 0                    ? text(Cell(std::string("Total")))
              : table.columns[c].summed ? text(Cell(table.total(c)))
@@ -151,6 +146,10 @@ std::string numberText(double v) {
 }
 
 }  // namespace
+
+bool Table::hasTotal() const {
+  return rows.size() > 1 && std::any_of(columns.begin(), columns.end(), [](const Column& c) { return c.summed; });
+}
 
 double Table::total(std::size_t column) const {
   double sum = 0;
@@ -214,7 +213,7 @@ void writeSpreadsheet(const std::vector<Table>& tables, const std::string& path)
             worksheet_write_string(sheet, row, column, cell.text.c_str(), nullptr);
           }
         }
-        if (!hasTotal(table)) continue;
+        if (!table.hasTotal()) continue;
         const auto last = static_cast<lxw_row_t>(table.rows.size() + 1);
         if (c == 0) worksheet_write_string(sheet, last, 0, "Total", bold);
         if (!table.columns[c].summed) continue;

@@ -29,6 +29,8 @@ struct Table {
   std::vector<Column> columns;  // the first names the rows
   std::vector<std::vector<Cell>> rows;
 
+  // Whether it ends in a total: some column is summed, over more than one row.
+  bool hasTotal() const;
   // Of a column that is summed.
   double total(std::size_t column) const;
 };

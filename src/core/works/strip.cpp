@@ -91,32 +91,10 @@ double within(const std::array<Vec3, 3>& corners, Vec2 p) {
   return std::clamp(ground::planeOf(corners)(p), low, high);
 }
 
-bool isNarrow(const std::array<Vec3, 3>& c) {
-  constexpr double kNarrow = 1e-3;  // m
-  const double longest = std::max({plane::distance(c[0].plan(), c[1].plan()), plane::distance(c[1].plan(), c[2].plan()),
-                                   plane::distance(c[2].plan(), c[0].plan())});
-  return plane::turn(c[0].plan(), c[1].plan(), c[2].plan()) < kNarrow * longest;
-}
-
 // The ground less the depths, where both are.
 TinPtr loweredBy(const Tin& ground, const Tin& depths, const Progress& progress) {
-  std::vector<ground::Line2> lines;
-  for (Index t = 0; t < depths.triangles().size(); ++t) {
-    for (int k = 0; k < 3; ++k) {
-      const Index other = depths.neighbours()[t][static_cast<std::size_t>(k)];
-      if (other != kNone && other < t) continue;
-      const auto& c = depths.triangles()[t];
-      lines.push_back({depths.plan(c[static_cast<std::size_t>(ground::next(k))]),
-                       depths.plan(c[static_cast<std::size_t>(ground::before(k))])});
-    }
-  }
-  std::vector<char> touched(ground.triangles().size());
-  for (Index t = 0; t < touched.size(); ++t) {
-    plane::Box box;
-    for (const auto& c : ground.corners(t)) box.add(c.plan());
-    touched[t] = box.overlaps(depths.bounds());
-  }
-  const ground::Triangulation cut = ground::recut(ground, touched, lines, progress);
+  const std::vector<char> touched = ground::touchedBy(ground, depths.bounds());
+  const ground::Triangulation cut = ground::recut(ground, touched, ground::sidesOf(depths), progress);
   struct Face {
     Index face, level, depth;  // of the recut, the ground and the depths
   };
@@ -133,7 +111,8 @@ TinPtr loweredBy(const Tin& ground, const Tin& depths, const Progress& progress)
       const Vec2 p = cut.points[cut.triangles[f][k]];
       plan[k] = {p.x, p.y, 0};
     }
-    const bool thin = isNarrow(plan) || isNarrow(ground.corners(face.level)) || isNarrow(depths.corners(face.depth));
+    const bool thin = ground::isNarrow(plan) || ground::isNarrow(ground.corners(face.level)) ||
+                      ground::isNarrow(depths.corners(face.depth));
     (thin ? narrow : wide).push_back(face);
   }
   ground::TinParts parts;
@@ -210,15 +189,8 @@ std::vector<TinPtr> partsByPits(const Tin& ground, const std::vector<StripArea>&
 // along the border itself would leave slivers there.
 plane::Areas overBorder(const plane::Areas& area, const plane::Areas& cover) {
   constexpr double kOver = 0.1, kIn = 1e-4;  // m
-  const auto grown = [](const plane::Areas& areas, double by) {
-    plane::Areas all;
-    for (const plane::Polygon& one : areas) {
-      const auto parts = plane::offset(one, by, plane::OffsetCorners::square);
-      all.insert(all.end(), parts.begin(), parts.end());
-    }
-    return plane::united(all);
-  };
-  plane::Areas all = plane::without(grown(area, kOver), grown(cover, -kIn));
+  constexpr auto kSquare = plane::OffsetCorners::square;
+  plane::Areas all = plane::without(plane::offset(area, kOver, kSquare), plane::offset(cover, -kIn, kSquare));
   all.insert(all.end(), area.begin(), area.end());
   return plane::united(all);
 }

@@ -72,19 +72,14 @@ std::optional<ground::Plane> planeThrough(const Tin& tin) {
 }
 
 // The triangle of a ground that a smaller one lies in: asked inside it, off what is narrow, whose plane may be steep.
-Index wideAt(const Tin& ground, const std::array<Vec3, 3>& corners) {
-  constexpr double kNarrow = 1e-3;  // m
+Index wideAt(const Tin& tin, const std::array<Vec3, 3>& corners) {
   const Vec2 middle = (1.0 / 3) * (corners[0].plan() + corners[1].plan() + corners[2].plan());
   Index first = kNone;
   for (const Vec2 p : {middle, 0.6 * middle + 0.4 * corners[0].plan(), 0.6 * middle + 0.4 * corners[1].plan(),
                        0.6 * middle + 0.4 * corners[2].plan()}) {
-    const Index t = ground.locate(p);
+    const Index t = tin.locate(p);
     if (t == kNone) continue;
-    const auto c = ground.corners(t);
-    const double longest =
-        std::max({plane::distance(c[0].plan(), c[1].plan()), plane::distance(c[1].plan(), c[2].plan()),
-                  plane::distance(c[2].plan(), c[0].plan())});
-    if (plane::turn(c[0].plan(), c[1].plan(), c[2].plan()) >= kNarrow * longest) return t;
+    if (!ground::isNarrow(tin.corners(t))) return t;
     if (first == kNone) first = t;
   }
   return first;
@@ -139,7 +134,7 @@ Dug dug(const TinPtr& ground, const std::vector<TinPtr>& baths, const Progress& 
     if (off) bath = ground::keepInside(*bath, ground::coverOf(*ground), progress);
     if (bath->empty()) continue;
     made.tin = quantity::combined(*made.tin, *bath, quantity::Combine::lower, progress);
-    for (const Vec3& p : bath->points()) reach.add(p.plan());
+    reach.add(bath->bounds());
   }
   if (made.tin == ground) return made;
   constexpr double kLower = 1e-7;  // m
