@@ -15,6 +15,7 @@
 #include "base/lower_case.h"
 #include "base/quantity.h"
 #include "base/text.h"
+#include "calls.h"
 #include "exchange/area_file.h"
 #include "exchange/contours_write.h"
 #include "exchange/design_file.h"
@@ -26,6 +27,7 @@
 #include "gather.h"
 #include "ground/build.h"
 #include "ground/stamp.h"
+#include "output.h"
 #include "project/evaluate.h"
 #include "quantity/volume.h"
 #include "report/ledger.h"
@@ -36,39 +38,7 @@
 namespace inselberg::cli {
 namespace {
 
-const Progress kQuiet;
-
 using json = nlohmann::ordered_json;
-
-// All that goes to standard output. Names and texts of files are printed without what a terminal would obey.
-template <class... Args>
-void say(fmt::format_string<Args...> format, Args&&... args) {
-  std::string text = fmt::format(format, std::forward<Args>(args)...);
-  for (std::size_t from = 0; from < text.size();) {
-    const std::size_t end = std::min(text.find('\n', from), text.size());
-    text.replace(from, end - from, oneLine(text.substr(from, end - from)));  // of the same length
-    from = end + 1;
-  }
-  std::fwrite(text.data(), 1, text.size(), stdout);
-}
-
-void sayJson(const json& j) {
-  say("{}\n", report::dumped(j));
-}
-
-// A number given as an option. Not a usage mistake when it is none: the value is bad input.
-double numberOf(const std::string& option, const std::string& text) {
-  const auto value = parseNumber(text);
-  if (!value || std::abs(*value) > 1e8)
-    throw Error("\"" + text + "\" is not a usable number", {"", 0, option}, "give a plain number in metres");
-  return *value;
-}
-
-double positiveOf(const std::string& option, const std::string& text) {
-  const double value = numberOf(option, text);
-  if (!(value > 0)) throw Error(text + " is not more than zero", {"", 0, option}, "give a number above zero");
-  return value;
-}
 
 struct LoadedGround {
   ground::TinPtr tin;
@@ -382,8 +352,6 @@ void contours(const std::string& path, const std::string& interval, const std::s
   say("{} contours written to {}\n", exchange::writeContours(*tin, *place, step, {}, out, kQuiet), out);
 }
 
-project::EvaluationPtr evaluated(const std::string& path);
-
 // The doubts about a file that makes a ground, or about all grounds of a project.
 void check(const std::string& path, bool asJson) {
   if (exchange::formatOf(path) != exchange::Format::project) {
@@ -416,11 +384,6 @@ void check(const std::string& path, bool asJson) {
   } else if (doubts.empty()) {
     say("no doubts\n");
   }
-}
-
-project::EvaluationPtr evaluated(const std::string& path) {
-  project::Cache cache;
-  return project::evaluate(store::open(path).project, cache, kQuiet);
 }
 
 void exportGround(const std::string& path, const std::string& name, const std::string& out) {
@@ -770,6 +733,7 @@ int run(int argc, char** argv) {
   for (const auto add : {addSurface, addImport, addSystems, addCheck, addConvert, addVolume, addPadCall, addContours,
                          addInfo, addReport, addExport, addNew, addDesign})
     add(app, given);
+  addBalance(app);
   try {
     app.parse(argc, argv);
   } catch (const CLI::CallForHelp& e) {

@@ -3,12 +3,16 @@
 
 #include <QApplication>
 #include <QClipboard>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
 #include <QPushButton>
 #include <QTabWidget>
 #include <QTableWidget>
 
 #include "ledger/quantities_dialog.h"
 #include "support/driver.h"
+#include "window/balance_dialog.h"
 #include "window/stages_dialog.h"
 
 using namespace inselberg;
@@ -118,4 +122,41 @@ TEST_CASE("Undercut, build-up, region and material give figures that are shown a
   CHECK(after.whole.undercut == before.whole.undercut);
   CHECK(after.whole.buildUp == before.whole.buildUp);
   CHECK(after.whole.bulkFill == before.whole.bulkFill);
+}
+
+TEST_CASE("The site is balanced by one shift of the works that are ticked, and undone in one step") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  std::size_t first = 0;
+  while (!d.works(first).shape.as<works::Pad>()) ++first;
+  d.workspace().chooseWorks(d.works(first).id);
+  d.settle();
+  const double before = *works::levelOf(d.works(first).shape);
+  const auto others = d.project().column.back()->works.size();
+  d.whenDialog<app::BalanceDialog>([&](app::BalanceDialog& dialog) {
+    auto* list = dialog.findChild<QListWidget*>("balanceWorks");
+    REQUIRE(list->count() > 1);
+    int ticked = 0;
+    for (int i = 0; i < list->count(); ++i) ticked += list->item(i)->checkState() == Qt::Checked;
+    CHECK(ticked == 1);  // the chosen works
+    auto* result = dialog.findChild<QLabel*>("balanceResult");
+    CHECK(result->text().startsWith("Now: available"));
+    auto* surplus = dialog.findChild<QLineEdit*>("balanceSurplus");
+    surplus->setFocus();
+    surplus->selectAll();
+    QTest::keyClicks(surplus, "-500");
+    QTest::keyClick(surplus, Qt::Key_Tab);
+    QTest::mouseClick(dialog.findChild<QPushButton*>("balanceGo"), Qt::LeftButton);
+    CHECK((result->text().startsWith("Raised by") || result->text().startsWith("Lowered by")));
+    CHECK(result->text().contains("to bring in 500"));
+    dialog.reject();
+  });
+  d.act("balanceSite");
+  d.settle();
+  CHECK(*works::levelOf(d.works(first).shape) != before);
+  const auto figures = report::figuresOf(*d.workspace().evaluation(), {});
+  CHECK(figures.surplus() == Approx(-500).margin(0.0011 * std::max(figures.available, figures.needed)));
+  d.act("undo");
+  CHECK(*works::levelOf(d.works(first).shape) == before);
+  CHECK(d.project().column.back()->works.size() == others);
 }

@@ -325,3 +325,23 @@ TEST_CASE("A design with stages gives its figures, and the report's tables say t
   CHECK(sheets["Materials"][1][1].get<double>() ==
         Approx(told["materials"][0]["bank_m3"].get<double>()).epsilon(1e-14));
 }
+
+TEST_CASE("balance shifts works of a project to the wanted surplus, and refuses what it cannot do in one line") {
+  const Scratch scratch;
+  const std::string project = demo("depot.inselberg"), out = scratch / "b.inselberg";
+  const json before = jsonFrom(runCli("report '" + project + "' --json"));
+  const json told = jsonFrom(runCli("balance '" + project + "' --surplus 250 --within 0.01 -o '" + out + "' --json"));
+  CHECK(told["balanced"] == true);
+  CHECK(told["works"].size() > 1);
+  const json figures = jsonFrom(runCli("report '" + out + "' --json"))["figures"];
+  CHECK(figures["surplus_m3"].get<double>() == Approx(250).margin(1.001e-4 * figures["needed_m3"].get<double>() + 3));
+  CHECK(figures["available_m3"].get<double>() == Approx(told["figures"]["available_m3"].get<double>()).epsilon(1e-9));
+  CHECK(figures["surplus_m3"] != before["figures"]["surplus_m3"]);
+  for (const std::string bad : {"--works nobody", "--most 0", "--within -1", "--surplus much"}) {
+    CAPTURE(bad);
+    const Ran ran = runCli("balance '" + project + "' " + bad);
+    CHECK(ran.code == 1);
+    CHECK(std::count(ran.err.begin(), ran.err.end(), '\n') == 1);
+  }
+  CHECK(runCli("balance '" + project + "' -o '" + scratch / "b.xml" + "'").code == 2);
+}

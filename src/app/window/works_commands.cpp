@@ -9,6 +9,7 @@
 #include "theme/theme.h"
 #include "tools/draw_works_tool.h"
 #include "tools/select_tool.h"
+#include "window/balance_dialog.h"
 #include "window/command.h"
 #include "window/limits_dialog.h"
 #include "window/main_window.h"
@@ -305,6 +306,16 @@ Commands worksCommands(MainWindow& w) {
                   .words = tr("level cut equals fill earthwork volume optimise"),
                   .run = [&workspace] { workspace.balance(workspace.chosenWorks()); },
                   .enabled = chosen});
+  list.push_back({.id = "balanceSite",
+                  .text = tr("Balance the site…"),
+                  .menu = "&Edit",
+                  .step = "Balance",
+                  .brief = tr("Site"),
+                  .icon = "balance",
+                  .key = QKeySequence(Qt::SHIFT | Qt::Key_B),
+                  .words = tr("several works shift surplus import export shrinkage factors materials strip"),
+                  .run = [&w] { BalanceDialog(w.workspace(), &w).exec(); },
+                  .enabled = [&w] { return w.can().write && w.can().read && w.workspace().upToDate(); }});
   return list;
 }
 

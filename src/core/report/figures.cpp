@@ -400,4 +400,8 @@ Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& p
   return made;
 }
 
+Figures figuresOf(const project::Evaluation& evaluation, const Progress& progress) {
+  return Taking(evaluation, progress).figures(Within());
+}
+
 }  // namespace inselberg::report

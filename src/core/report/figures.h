@@ -69,5 +69,7 @@ struct Quantities {
 // bulk cut and fill are ∫ (S − F)⁺ and ∫ (F − S)⁺, undercut and backfill ∫ (min(S, F) − U)⁺; figures of regions and
 // elsewhere add up to the whole. REQUIRES: the evaluation is whole. Throws Cancelled.
 Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& progress);
+// Those of the whole alone.
+Figures figuresOf(const project::Evaluation& evaluation, const Progress& progress);
 
 }  // namespace inselberg::report

@@ -179,13 +179,6 @@ void addSure(json& j, const Quantities& quantities, const std::string& name, std
   }
 }
 
-json figuresJson(const Figures& f) {
-  return {{"strip_m3", f.strip},         {"bulk_cut_m3", f.bulkCut},  {"bulk_fill_m3", f.bulkFill},
-          {"undercut_m3", f.undercut},   {"backfill_m3", f.backfill}, {"buildup_m3", f.buildUp},
-          {"available_m3", f.available}, {"needed_m3", f.needed},     {"surplus_m3", f.surplus()},
-          {"import_m3", f.import},       {"export_m3", f.exported}};
-}
-
 json measuredJson(const std::vector<Measured>& list) {
   json all = json::array();
   for (const Measured& m : list) {
@@ -236,6 +229,13 @@ void addQuantities(json& whole, const Quantities& quantities) {
 }
 
 }  // namespace
+
+json figuresJson(const Figures& f) {
+  return {{"strip_m3", f.strip},         {"bulk_cut_m3", f.bulkCut},  {"bulk_fill_m3", f.bulkFill},
+          {"undercut_m3", f.undercut},   {"backfill_m3", f.backfill}, {"buildup_m3", f.buildUp},
+          {"available_m3", f.available}, {"needed_m3", f.needed},     {"surplus_m3", f.surplus()},
+          {"import_m3", f.import},       {"export_m3", f.exported}};
+}
 
 nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
   const Ledger ledger = ledgerOf(evaluation);

@@ -8,6 +8,7 @@
 #include <nlohmann/json_fwd.hpp>
 
 #include "project/evaluate.h"
+#include "report/figures.h"
 
 namespace inselberg::report {
 
@@ -57,6 +58,8 @@ nlohmann::ordered_json doubtJson(const ground::Doubt& doubt, const plane::Origin
 nlohmann::ordered_json doubtsJson(const ground::Doubts& doubts, const plane::Origin& origin);
 // The members every volume has in JSON: cut_m3 to max_fill_m and the uncovered areas.
 nlohmann::ordered_json volumeJson(const quantity::Volume& volume);
+// The figures of the stages: strip_m3 to export_m3.
+nlohmann::ordered_json figuresJson(const Figures& figures);
 // The whole report: project, seams, works, totals, doubts, problems.
 nlohmann::ordered_json asJson(const project::Evaluation& evaluation);
 // JSON as text on one line; what is no number becomes null, what is no UTF-8 is replaced.

@@ -1,0 +1,10 @@
+// Calls that have a file of their own. Each adds itself to the program.
+#pragma once
+
+#include <CLI/CLI.hpp>
+
+namespace inselberg::cli {
+
+void addBalance(CLI::App& app);
+
+}  // namespace inselberg::cli
