@@ -3,6 +3,7 @@
 
 #include <QApplication>
 #include <QClipboard>
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -97,6 +98,16 @@ TEST_CASE("Undercut, build-up, region and material give figures that are shown a
   d.act("stages");
   d.settle();
   CHECK(d.project().stages.materials[0].bulking == 0.25);
+  auto* material = d.find<QComboBox>("material");
+  CHECK(material->count() == 2);
+  QTest::keyClicks(material, "clay");
+  QTest::keyClick(material, Qt::Key_Return);
+  CHECK(d.works(0).material == "clay");
+  d.act("undo");
+  CHECK(material->currentText().isEmpty());
+  QTest::keyClick(material, Qt::Key_Down);
+  d.settle();
+  CHECK(d.works(0).material == d.project().stages.materials[0].name);
   CHECK(d.project().withRole(Role::undercut));
   CHECK(d.project().withRole(Role::formation));
   CHECK(d.project().stages.buildUps[0].layers[1].fromSite);

@@ -37,6 +37,7 @@ WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
   forms_ = new QVBoxLayout;
   layout->addLayout(forms_);
   makeTie(*layout);
+  makeMaterial(*layout);
   found_ = new QLabel(this);
   found_->setObjectName("worksFound");
   found_->setWordWrap(true);
@@ -122,6 +123,39 @@ void WorksCard::showTie(const works::Works& works) {
       if (follows) tie_->setCurrentIndex(tie_->count() - 1);
     }
   }
+}
+
+// What its cut is made of.
+void WorksCard::makeMaterial(QVBoxLayout& layout) {
+  auto* form = new QFormLayout;
+  material_ = new QComboBox(this);
+  material_->setObjectName("material");
+  material_->setEditable(true);
+  material_->setInsertPolicy(QComboBox::NoInsert);
+  material_->setToolTip(tr("What its cut is made of: bulking, shrinkage, usable share and rates stand in the list of "
+                           "materials (Strip, All…)"));
+  material_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+  material_->lineEdit()->setPlaceholderText(tr("not said"));
+  form->addRow(tr("Material"), material_);
+  layout.addLayout(form);
+  const auto take = [this] {
+    auto works = chosen();
+    if (!works) return;
+    works->material = material_->currentText().trimmed().toStdString();
+    change(*works, tr("change the material of %1").arg(QString::fromStdString(works->name)));
+  };
+  connect(material_, &QComboBox::activated, this, take);
+  connect(material_->lineEdit(), &QLineEdit::editingFinished, this, take);
+}
+
+void WorksCard::showMaterial(const works::Works& works) {
+  material_->setEnabled(!workspace_.readOnly());
+  if (material_->lineEdit()->hasFocus() && material_->lineEdit()->isModified()) return;
+  const QSignalBlocker quiet(material_);
+  material_->clear();
+  material_->addItem(QString());
+  for (const auto& m : workspace_.project()->stages.materials) material_->addItem(QString::fromStdString(m.name));
+  material_->setEditText(QString::fromStdString(works.material));
 }
 
 void WorksCard::makeFigures(QVBoxLayout& layout) {
@@ -237,6 +271,7 @@ void WorksCard::refresh() {
     along_->show(works->shape, placed ? placed->under : nullptr);
   }
   showTie(*works);
+  showMaterial(*works);
   showFigures(*works);
   refreshCurve();
   pond_->refresh();
