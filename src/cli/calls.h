@@ -6,5 +6,6 @@
 namespace inselberg::cli {
 
 void addBalance(CLI::App& app);
+void addSection(CLI::App& app);
 
 }  // namespace inselberg::cli

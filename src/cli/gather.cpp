@@ -82,4 +82,11 @@ ground::BuildResult groundOf(std::vector<exchange::BroughtIn> files, const groun
   }
 }
 
+LoadedGround loadGround(const std::string& path, std::optional<exchange::Georeference>& place) {
+  Gathered gathered = gather({path}, {}, place);
+  place = gathered.place;
+  auto built = groundOf(std::move(gathered.files), {}, place->origin);
+  return {built.tin, built.doubts};
+}
+
 }  // namespace inselberg::cli

@@ -43,4 +43,12 @@ ground::BuildResult groundOf(std::vector<exchange::BroughtIn> files, const groun
 // What is worth knowing of a file: its remarks and what looks wrong.
 std::vector<std::string> warningsOf(const exchange::Imported& imported);
 
+struct LoadedGround {
+  ground::TinPtr tin;
+  ground::Doubts doubts;
+};
+
+// A ground from a model file, or built from what else a file holds. The first file read fixes the place. Throws Error.
+LoadedGround loadGround(const std::string& path, std::optional<exchange::Georeference>& place);
+
 }  // namespace inselberg::cli

@@ -40,19 +40,6 @@ namespace {
 
 using json = nlohmann::ordered_json;
 
-struct LoadedGround {
-  ground::TinPtr tin;
-  ground::Doubts doubts;
-};
-
-// A ground from a model file, or built from what else a file holds. The first file read fixes the place.
-LoadedGround loadGround(const std::string& path, std::optional<exchange::Georeference>& place) {
-  Gathered gathered = gather({path}, {}, place);
-  place = gathered.place;
-  auto built = groundOf(std::move(gathered.files), {}, place->origin);
-  return {built.tin, built.doubts};
-}
-
 void printVolume(const quantity::Volume& v) {
   const auto line = [](const char* name, double value, const char* unit, int decimals) {
     say("{:<18}{:>16} {}\n", name, formatNumber(value, decimals), unit);
@@ -734,6 +721,7 @@ int run(int argc, char** argv) {
                          addInfo, addReport, addExport, addNew, addDesign})
     add(app, given);
   addBalance(app);
+  addSection(app);
   try {
     app.parse(argc, argv);
   } catch (const CLI::CallForHelp& e) {

@@ -132,8 +132,9 @@ void WorksCard::makeMaterial(QVBoxLayout& layout) {
   material_->setObjectName("material");
   material_->setEditable(true);
   material_->setInsertPolicy(QComboBox::NoInsert);
-  material_->setToolTip(tr("What its cut is made of: bulking, shrinkage, usable share and rates stand in the list of "
-                           "materials (Strip, All…)"));
+  material_->setToolTip(
+      tr("What its cut is made of: bulking, shrinkage, usable share and rates stand in the list of "
+         "materials (Strip, All…)"));
   material_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   material_->lineEdit()->setPlaceholderText(tr("not said"));
   form->addRow(tr("Material"), material_);

@@ -1,0 +1,165 @@
+// Sections along a line, or square to it, as tables and drawings.
+#include <fmt/format.h>
+
+#include <memory>
+#include <nlohmann/json.hpp>
+
+#include "base/error.h"
+#include "base/lower_case.h"
+#include "base/quantity.h"
+#include "calls.h"
+#include "drawing/paper_write.h"
+#include "exchange/line_file.h"
+#include "exchange/text_file.h"
+#include "gather.h"
+#include "output.h"
+#include "section/sheet.h"
+
+namespace inselberg::cli {
+namespace {
+
+using section::Section;
+
+constexpr double kMostSections = 10'000;
+
+struct Asked {
+  std::vector<std::string> files, grounds;
+  std::string line, spacing, width, out;
+  bool json = false;
+};
+
+struct Grounds {
+  std::string title;
+  exchange::Georeference place;
+  std::vector<section::Named> list;
+};
+
+// All grounds of a project, in the order of their stages, or those named.
+Grounds groundsOfProject(const std::string& path, const std::vector<std::string>& wanted) {
+  const auto evaluation = evaluated(path);
+  const project::Project& project = *evaluation->project;
+  Grounds grounds{project.name, {project.origin, project.system}, {}};
+  std::string names;
+  const auto take = [&](const std::string* name) {
+    const std::size_t before = grounds.list.size();
+    for (std::size_t i = 0; i < project.column.size(); ++i) {
+      const std::string& own = project.column[i]->name;
+      if (name && own != *name) continue;
+      const auto& ground = evaluation->grounds[i];
+      if (!ground.tin) throw Error(ground.problem, {path, 0, own}, "complete the project first");
+      grounds.list.push_back({own, ground.tin});
+    }
+    if (grounds.list.size() > before) return;
+    for (const auto& ground : project.column) names += (names.empty() ? "" : ", ") + ground->name;
+    throw Error("there is no ground of the name \"" + (name ? *name : "") + "\"", {path}, "the project has: " + names);
+  };
+  if (wanted.empty()) take(nullptr);
+  for (const std::string& name : wanted) take(&name);
+  return grounds;
+}
+
+Grounds groundsOf(const Asked& asked) {
+  for (const std::string& file : asked.files) {
+    if (exchange::formatOf(file) != exchange::Format::project) continue;
+    if (asked.files.size() > 1)
+      throw Error("a project stands among other files", {file}, "give one project, or grounds");
+    return groundsOfProject(file, asked.grounds);
+  }
+  Grounds grounds;
+  std::optional<exchange::Georeference> place;
+  for (const std::string& file : asked.files) {
+    std::string name = exchange::stemOf(file);
+    const auto taken = [&] {
+      return std::any_of(grounds.list.begin(), grounds.list.end(), [&](const auto& g) { return g.name == name; });
+    };
+    for (int k = 2; taken(); ++k) name = fmt::format("{} {}", exchange::stemOf(file), k);
+    grounds.list.push_back({name, loadGround(file, place).tin});
+  }
+  grounds.title = grounds.list.front().name;
+  grounds.place = *place;
+  return grounds;
+}
+
+nlohmann::ordered_json figuresJson(const Section& section) {
+  nlohmann::ordered_json j{{"length_m", section.length()}};
+  if (section.grounds.size() < 2) return j;
+  const section::CutFill areas = section::between(section, 0, 1);
+  j.update({{"cut_m2", areas.cut}, {"fill_m2", areas.fill}, {"missing_m", areas.missing}});
+  return j;
+}
+
+std::string heading(const Section& section, const section::CrossLine* cross) {
+  std::string text = cross ? "at " + formatNumber(cross->station, 2) + " m" : std::string("along the line");
+  if (section.grounds.size() < 2) return text;
+  const section::CutFill areas = section::between(section, 0, 1);
+  return text + ": cut " + formatNumber(areas.cut, 2) + " m², fill " + formatNumber(areas.fill, 2) + " m²";
+}
+
+std::string contentFor(const Asked& asked, const Grounds& grounds, const std::vector<Section>& sections,
+                       const std::vector<section::CrossLine>& cross) {
+  const std::string ending = lowerCase(asked.out);
+  if (ending.ends_with(".csv")) return section::asCsv(sections, cross, grounds.place.origin);
+  section::SheetRules rules;
+  rules.title = grounds.title;
+  rules.onePage = ending.ends_with(".svg");
+  for (std::size_t k = 0; k < sections.size(); ++k)
+    rules.headings.push_back(heading(sections[k], cross.empty() ? nullptr : &cross[k]));
+  const auto pages = section::sheetsOf(sections, rules);
+  return rules.onePage ? drawing::asSvg(pages.front()) : drawing::asPdf(pages);
+}
+
+void takeSections(const Asked& asked) {
+  const double spacing = asked.spacing.empty() ? 0 : positiveOf("--spacing", asked.spacing);
+  const double width = asked.width.empty() ? 0 : positiveOf("--width", asked.width);
+  const Grounds grounds = groundsOf(asked);
+  const auto line = exchange::readOneLine(asked.line, grounds.place.system, grounds.place.origin);
+  std::vector<Section> sections{section::sectionAlong(grounds.list, line)};
+  if (!sections.front().covered())
+    throw Error("the line lies wholly off the ground", {asked.line}, "check that both are of the same place and unit");
+  std::vector<section::CrossLine> cross;
+  if (spacing > 0) {
+    const double count = sections.front().length() / spacing + 1;
+    if (count > kMostSections)
+      throw Error(fmt::format("that makes {:.0f} sections", count), {"", 0, "--spacing"}, "give a wider spacing");
+    cross = section::crossLines(line, spacing, width);
+    sections.clear();
+    for (const section::CrossLine& c : cross) sections.push_back(section::sectionAlong(grounds.list, c.line));
+  }
+  if (!asked.out.empty()) exchange::writeWhole(asked.out, contentFor(asked, grounds, sections, cross));
+  if (asked.json) {
+    if (cross.empty()) return sayJson(figuresJson(sections.front()));
+    nlohmann::ordered_json list = nlohmann::ordered_json::array();
+    for (std::size_t k = 0; k < sections.size(); ++k) {
+      nlohmann::ordered_json j{{"section", cross[k].station}};
+      j.update(figuresJson(sections[k]));
+      list.push_back(std::move(j));
+    }
+    return sayJson({{"sections", std::move(list)}});
+  }
+  for (std::size_t k = 0; k < sections.size(); ++k)
+    say("{}\n", heading(sections[k], cross.empty() ? nullptr : &cross[k]));
+}
+
+}  // namespace
+
+void addSection(CLI::App& app) {
+  const auto asked = std::make_shared<Asked>();
+  auto* call = app.add_subcommand("section", "Grounds along a line, or in sections square to it");
+  call->add_option("FILE", asked->files, "A project, or grounds from the earlier to the later")->required();
+  call->add_option("--line", asked->line, "A file with one line")->required();
+  call->add_option("--ground", asked->grounds, "A ground of the project; may repeat (all)")->expected(1)->take_all();
+  auto* spacing =
+      call->add_option("--spacing", asked->spacing, "Sections square to the line so far from each other, m");
+  auto* width = call->add_option("--width", asked->width, "Their width in all, m")->needs(spacing);
+  spacing->needs(width);
+  call->add_option("-o,--output", asked->out, "A table (.csv) or a drawing (.svg, .pdf)")
+      ->check([](const std::string& name) {
+        const std::string low = lowerCase(name);
+        const bool known = low.ends_with(".csv") || low.ends_with(".svg") || low.ends_with(".pdf");
+        return known ? std::string() : std::string("must end in .csv .svg or .pdf");
+      });
+  call->add_flag("--json", asked->json, "Print JSON");
+  call->callback([asked] { takeSections(*asked); });
+}
+
+}  // namespace inselberg::cli
