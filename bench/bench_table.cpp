@@ -36,6 +36,7 @@
 #include "project/evaluate.h"
 #include "project/features.h"
 #include "quantity/volume.h"
+#include "section/section.h"
 #include "table.h"
 #include "works/pad.h"
 #ifdef INSELBERG_BENCH_APP
@@ -171,6 +172,19 @@ void volumes() {
   const auto after = ground::stamp(*a, *placed.facets, {});
   quantity::volumeBetween(*a, *after, {}, {});
   report("The same between a ground and itself with a pad of a hectare", *after);
+}
+
+void sections() {
+  std::vector<section::Named> grounds;
+  for (int k = 0; k < 5; ++k)
+    grounds.push_back({std::to_string(k), ground::build(survey(500'000, 0, 3 + k), {}, {}, {}).tin});
+  const std::vector<Vec2> line{{10, 20}, {700, 690}, {20, 640}, {400, 350}};
+  section::sectionAlong(grounds, line);  // the search grids are built once
+  const double t = best(5, [&] { section::sectionAlong(grounds, line); });
+  const section::Section made = section::sectionAlong(grounds, line);
+  row(fmt::format("A section of {:.1f} km across five grounds of 1 000 000 triangles each, {} stations",
+                  made.length() / 1000, made.stations.size()),
+      fmt::format("{:.1f} ms", 1000 * t), "20 ms");
 }
 
 plane::Ring twelveCorners(Vec2 centre) {
@@ -731,6 +745,7 @@ int main(int argc, char** argv) {
   if (wanted("memory")) memory();
   if (wanted("building")) building();
   if (wanted("volumes")) volumes();
+  if (wanted("sections")) sections();
   if (wanted("dragging")) dragging();
   if (wanted("surveying")) surveying();
   if (wanted("works")) manyWorks();

@@ -6,9 +6,7 @@
 
 #include "base/error.h"
 #include "base/lower_case.h"
-#include "base/quantity.h"
 #include "calls.h"
-#include "drawing/paper_write.h"
 #include "exchange/line_file.h"
 #include "exchange/text_file.h"
 #include "gather.h"
@@ -88,26 +86,6 @@ nlohmann::ordered_json figuresJson(const Section& section) {
   return j;
 }
 
-std::string heading(const Section& section, const section::CrossLine* cross) {
-  std::string text = cross ? "at " + formatNumber(cross->station, 2) + " m" : std::string("along the line");
-  if (section.grounds.size() < 2) return text;
-  const section::CutFill areas = section::between(section, 0, 1);
-  return text + ": cut " + formatNumber(areas.cut, 2) + " m², fill " + formatNumber(areas.fill, 2) + " m²";
-}
-
-std::string contentFor(const Asked& asked, const Grounds& grounds, const std::vector<Section>& sections,
-                       const std::vector<section::CrossLine>& cross) {
-  const std::string ending = lowerCase(asked.out);
-  if (ending.ends_with(".csv")) return section::asCsv(sections, cross, grounds.place.origin);
-  section::SheetRules rules;
-  rules.title = grounds.title;
-  rules.onePage = ending.ends_with(".svg");
-  for (std::size_t k = 0; k < sections.size(); ++k)
-    rules.headings.push_back(heading(sections[k], cross.empty() ? nullptr : &cross[k]));
-  const auto pages = section::sheetsOf(sections, rules);
-  return rules.onePage ? drawing::asSvg(pages.front()) : drawing::asPdf(pages);
-}
-
 void takeSections(const Asked& asked) {
   const double spacing = asked.spacing.empty() ? 0 : positiveOf("--spacing", asked.spacing);
   const double width = asked.width.empty() ? 0 : positiveOf("--width", asked.width);
@@ -125,7 +103,10 @@ void takeSections(const Asked& asked) {
     sections.clear();
     for (const section::CrossLine& c : cross) sections.push_back(section::sectionAlong(grounds.list, c.line));
   }
-  if (!asked.out.empty()) exchange::writeWhole(asked.out, contentFor(asked, grounds, sections, cross));
+  section::SheetRules rules;
+  rules.title = grounds.title;
+  if (!asked.out.empty())
+    exchange::writeWhole(asked.out, section::contentOf(asked.out, sections, cross, rules, grounds.place.origin));
   if (asked.json) {
     if (cross.empty()) return sayJson(figuresJson(sections.front()));
     nlohmann::ordered_json list = nlohmann::ordered_json::array();
@@ -137,7 +118,7 @@ void takeSections(const Asked& asked) {
     return sayJson({{"sections", std::move(list)}});
   }
   for (std::size_t k = 0; k < sections.size(); ++k)
-    say("{}\n", heading(sections[k], cross.empty() ? nullptr : &cross[k]));
+    say("{}\n", section::headingOf(sections[k], 0, 1, cross.empty() ? nullptr : &cross[k]));
 }
 
 }  // namespace
@@ -152,11 +133,11 @@ void addSection(CLI::App& app) {
       call->add_option("--spacing", asked->spacing, "Sections square to the line so far from each other, m");
   auto* width = call->add_option("--width", asked->width, "Their width in all, m")->needs(spacing);
   spacing->needs(width);
-  call->add_option("-o,--output", asked->out, "A table (.csv) or a drawing (.svg, .pdf)")
+  call->add_option("-o,--output", asked->out, "A table (.csv) or a drawing (.svg, .pdf, .png)")
       ->check([](const std::string& name) {
-        const std::string low = lowerCase(name);
-        const bool known = low.ends_with(".csv") || low.ends_with(".svg") || low.ends_with(".pdf");
-        return known ? std::string() : std::string("must end in .csv .svg or .pdf");
+        const bool known = std::any_of(std::begin(section::kEndings), std::end(section::kEndings),
+                                       [&](const char* ending) { return lowerCase(name).ends_with(ending); });
+        return known ? std::string() : std::string("must end in .csv .svg .pdf or .png");
       });
   call->add_flag("--json", asked->json, "Print JSON");
   call->callback([asked] { takeSections(*asked); });

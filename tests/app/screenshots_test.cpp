@@ -67,6 +67,13 @@ TEST_CASE("pictures", "[.]") {
     d.settle();
     d.act("stages");
     d.window.showStep("Measure");
+    d.workspace().chooseWorks(d.works(0).id);
+    const plane::Vec2 middle = plane::boundsOf(works::outlineOf(d.works(0).shape)).centre();
+    d.window.view().takeSection({middle - plane::Vec2{110, 40}, middle + plane::Vec2{70, 30}});
+    d.settle();
+    d.movePlan(d.at(middle - plane::Vec2{-20, 15}));
+    shoot("section");
+    d.act("sectionAway");
     d.whenDialog<app::QuantitiesDialog>([](app::QuantitiesDialog& dialog) {
       QTest::qWait(200);
       shoot("quantities");
@@ -133,14 +140,6 @@ TEST_CASE("pictures", "[.]") {
     d.act("steepness");
     d.movePlan(d.at({40, -40}));
     shoot("steepness");
-    d.act("snap");
-    d.act("labelLine");
-    d.clickPlan(d.at({-80, 80}));
-    d.clickPlan(d.at({-70, -70}));
-    d.key(Qt::Key_Return);
-    d.act("levels");
-    d.settle();
-    shoot("levels");
     d.whenDialog<app::SystemDialog>([](app::SystemDialog& dialog) {
       QTest::keyClicks(dialog.findChild<QLineEdit*>("systemWords"), "utm zone 55");
       shoot("coordinates");

@@ -345,3 +345,52 @@ TEST_CASE("balance shifts works of a project to the wanted surplus, and refuses 
   }
   CHECK(runCli("balance '" + project + "' -o '" + scratch / "b.xml" + "'").code == 2);
 }
+
+TEST_CASE("section writes the levels along a line, its areas, and square sections, and refuses what is no line") {
+  const Scratch scratch;
+  const std::string level = levelSquare(scratch);
+  const std::string csv = scratch.file("tilt.csv",
+                                       "number,easting,northing,level\n1,1000,2000,9\n2,1100,2000,11\n3,1100,2100,11\n"
+                                       "4,1000,2100,9\n");
+  const auto line = [&](const std::string& name, const json& geometry) { return scratch.file(name, geometry.dump()); };
+  const std::string along =
+      line("l.geojson", {{"type", "LineString"}, {"coordinates", {{1000, 2030}, {1060, 2030}, {1100, 2030}}}});
+  const std::string out = scratch / "s.csv";
+  const json told =
+      jsonFrom(runCli("section '" + level + "' '" + csv + "' --line '" + along + "' -o '" + out + "' --json"));
+  CHECK(told["cut_m2"].get<double>() == Approx(25).epsilon(1e-6));
+  CHECK(told["fill_m2"].get<double>() == Approx(25).epsilon(1e-6));
+  const std::string text = contentOf(out);
+  CHECK(
+      text.starts_with("station,easting,northing,level,tilt\n0.000000,1000.000000,2030.000000,10.0000000,9.0000000\n"));
+  CHECK(text.find("\n60.000000,1060.000000,2030.000000,10.0000000,10.2000000\n") != std::string::npos);
+
+  const json square = jsonFrom(runCli("section '" + level + "' '" + csv + "' --line '" + along +
+                                      "' --spacing 40 --width 20 -o '" + out + "' --json"));
+  REQUIRE(square["sections"].size() == 3);
+  CHECK(square["sections"][2]["section"] == 80);
+  CHECK(square["sections"][2]["fill_m2"].get<double>() == Approx(20 * 0.6).epsilon(1e-6));
+  CHECK(contentOf(out).find("\n80.000000,0.000000,1080.000000,2040.000000,10.0000000,10.6000000\n") !=
+        std::string::npos);
+
+  for (const char* drawing : {"s.svg", "s.pdf", "s.png"}) {
+    CHECK(runCli("section '" + level + "' --line '" + along + "' -o '" + scratch / drawing + "'").code == 0);
+    CHECK(contentOf(scratch / drawing).size() > 500);
+  }
+  const auto refused = [&](const std::string& file, const std::string& more = "") {
+    const Ran ran = runCli("section '" + level + "' --line '" + file + "' " + more + " --json");
+    CAPTURE(file, more, ran.err);
+    CHECK(ran.code == 1);
+    CHECK(std::count(ran.err.begin(), ran.err.end(), '\n') == 1);
+  };
+  refused(line("p.geojson", {{"type", "Point"}, {"coordinates", {1050, 2050}}}));
+  refused(scratch.file("a.geojson", outline(1010, 2010, 1020, 2020)));
+  refused(line("m.geojson", {{"type", "MultiLineString"},
+                             {"coordinates", {{{1000, 2030}, {1060, 2030}}, {{1000, 2040}, {1060, 2040}}}}}));
+  refused(line("off.geojson", {{"type", "LineString"}, {"coordinates", {{0, 0}, {10, 0}}}}));
+  refused(line("none.geojson", {{"type", "LineString"}, {"coordinates", {{1050, 2050}, {1050, 2050}}}}));
+  refused(along, "--spacing 0 --width 10");
+  refused(along, "--spacing 10 --width 0");
+  refused(along, "--spacing 1e-9 --width 10");
+  CHECK(runCli("section '" + level + "' --line '" + along + "' --spacing 10 --json").code == 2);
+}

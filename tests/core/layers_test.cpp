@@ -54,7 +54,8 @@ TEST_CASE("Dependencies inside the core point one way") {
 TEST_CASE("Dependencies inside the window point one way, and views know the state they share, not each other") {
   // Views come in no order: none includes another.
   const std::vector<std::vector<std::string>> order{
-      {"jobs"},  {"theme"}, {"workspace"}, {"canvas"}, {"tools"}, {"plan", "column", "card", "ledger", "gather"},
+      {"jobs"},   {"theme"}, {"workspace"},
+      {"canvas"}, {"tools"}, {"plan", "column", "card", "ledger", "gather", "section"},
       {"window"}};
   const auto rankOf = [&](const std::string& folder) {
     for (std::size_t i = 0; i < order.size(); ++i) {

@@ -308,9 +308,12 @@ void LedgerPanel::refreshReadout() {
   std::optional<double> first, last;
   for (std::size_t i = 0; i < e.grounds.size(); ++i) {
     const auto level = e.grounds[i].levelAt(*state_.pointer());
-    part(QString::fromStdString(project.column[i]->name), level ? figure(*level, 3) : QStringLiteral("–"));
-    if (e.grounds[i].id == between.from) first = level;
-    if (e.grounds[i].id == between.to) last = level;
+    const GroundId id = e.grounds[i].id;
+    // There is room for three; a section tells them all.
+    if (e.grounds.size() <= 3 || id == between.from || id == between.to || id == workspace_.chosenGround())
+      part(QString::fromStdString(project.column[i]->name), level ? figure(*level, 3) : QStringLiteral("–"));
+    if (id == between.from) first = level;
+    if (id == between.to) last = level;
   }
   if (first && last) {
     const double d = *last - *first;

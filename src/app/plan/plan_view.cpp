@@ -16,6 +16,7 @@
 #include "ground/steepness.h"
 #include "plan/legend.h"
 #include "theme/theme.h"
+#include "tools/section_tool.h"
 #include "works/handles.h"
 
 namespace inselberg::app {
@@ -82,6 +83,10 @@ PlanView::PlanView(Workspace& workspace, ViewState& state, QWidget* parent)
   connect(&workspace_, &Workspace::selectionChanged, this, [this] { requestPicture(); });
   connect(&workspace_, &Workspace::spillChanged, this, [this] { update(); });
   connect(&state_, &ViewState::changed, this, [this] { requestPicture(); });
+  connect(&state_, &ViewState::sectionChanged, this, [this] { update(); });
+  connect(&state_, &ViewState::pointed, this, [this] {
+    if (!pointer_) update();
+  });
 }
 
 PlanView::~PlanView() = default;
@@ -358,6 +363,7 @@ void PlanView::paintEvent(QPaintEvent*) {
   }
   const bool showSources = showsSources();
   if (showSources) paintFeatures(painter, *workspace_.project(), view_, workspace_.chosenFeatures());
+  paintSection(painter);
   tool_->paint(painter);
   paintHint(painter);
   if (showSources && state_.shown().snapping) paintSnapping(painter);
@@ -370,6 +376,17 @@ void PlanView::paintEvent(QPaintEvent*) {
   }
   paintFurniture(painter);
   paintLegend(painter);
+}
+
+// The section's line, and the place that is pointed at in it.
+void PlanView::paintSection(QPainter& painter) {
+  if (!state_.hasSection()) return;
+  paintSectionLine(painter, state_.sectionLine(), view_);
+  if (pointer_ || !state_.pointer()) return;
+  const QPointF p = view_.toScreen(*state_.pointer());
+  painter.setPen(QPen(theme::ink, 1.2));
+  painter.setBrush(theme::amber);
+  painter.drawEllipse(p, 5, 5);
 }
 
 // What is snapped to, top right.

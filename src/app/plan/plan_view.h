@@ -73,6 +73,7 @@ class PlanView : public QWidget, public Canvas {
   void paintEmpty(QPainter& painter);
   void paintDoubts(QPainter& painter);
   void paintSnapping(QPainter& painter);
+  void paintSection(QPainter& painter);
   void openEntry(const QString& start);
   bool showsSources() const { return state_.shown().sources || tool_->showsSources(); }
   // Where the evaluation knows it.

@@ -55,6 +55,9 @@ const QHash<QString, QByteArray>& shapes() {
       {"buildup",
        "<path d='M3 6 H17 M3 9.5 H17 M3 13 H17' /><path d='M3 6 V13 M17 6 V13'/><path d='M2 16.5 H18' "
        "stroke-dasharray='2 1.6'/>"},
+      {"cross",
+       "<path d='M2.5 13 C5 13 6 8 9 8 S13 12 17.5 6'/><path d='M2.5 9.5 L7 10.5 H13 L17.5 11' stroke-dasharray='2 "
+       "1.6'/><path d='M3 17 V3'/>"},
       {"quantities", "<path d='M15 4.5 H5 L10.5 10 L5 15.5 H15 M15 4.5 V6.5 M15 15.5 V13.5'/>"},
       {"region",
        "<path d='M3 4 L12 3 L17 8 L15 16 L5 17 Z'/><path d='M12 3 L10 10 L15 16 M10 10 L4 11' stroke-dasharray='2 "

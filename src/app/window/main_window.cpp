@@ -17,6 +17,7 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QSettings>
+#include <QSplitter>
 #include <QStackedWidget>
 #include <QTimer>
 #include <QToolButton>
@@ -104,6 +105,7 @@ MainWindow::MainWindow(QWidget* parent)
   setAcceptDrops(true);
   resize(1280, 800);
   plan_ = new PlanView(*workspace_, *view_, this);
+  section_ = new SectionView(*workspace_, *view_, this);
   messages_ = new MessageStrip(plan_);
   column_ = new ColumnPanel(*workspace_, *view_, this);
   card_ = new CardPanel(*workspace_, this);
@@ -120,7 +122,14 @@ MainWindow::MainWindow(QWidget* parent)
   middle->setSpacing(0);
   columnArea_ = scrolled(column_, 200, this);
   middle->addWidget(columnArea_);
-  middle->addWidget(plan_, 1);
+  auto* views = new QSplitter(Qt::Vertical, this);
+  views->setObjectName("views");
+  views->setChildrenCollapsible(false);
+  views->setHandleWidth(4);
+  views->addWidget(plan_);
+  views->addWidget(section_);
+  views->setStretchFactor(0, 1);
+  middle->addWidget(views, 1);
   middle->addWidget(scrolled(card_, 252, this));
   rows->addLayout(middle, 1);
   rows->addWidget(ledger_);
@@ -153,6 +162,7 @@ void MainWindow::connectViews() {
   connect(ledger_, &LedgerPanel::openChanged, this, &MainWindow::refreshActions);
   connect(ledger_, &LedgerPanel::baselineChanged, this, &MainWindow::refreshActions);
   connect(view_, &ViewState::changed, this, &MainWindow::refreshActions);
+  connect(view_, &ViewState::sectionChanged, this, &MainWindow::refreshActions);
   for (const auto signal : {&Workspace::projectChanged, &Workspace::evaluationChanged, &Workspace::selectionChanged,
                             &Workspace::fileChanged}) {
     connect(workspace_, signal, this, &MainWindow::refreshActions);
@@ -197,8 +207,8 @@ Abilities MainWindow::can() const {
 }
 
 void MainWindow::makeActions() {
-  for (const auto list :
-       {projectCommands, worksCommands, surveyCommands, stageCommands, groundCommands, viewCommands, helpCommands}) {
+  for (const auto list : {projectCommands, worksCommands, surveyCommands, stageCommands, groundCommands, viewCommands,
+                          sectionCommands, helpCommands}) {
     for (Command& command : list(*this)) commands_.push_back(std::move(command));
   }
   for (const Command& command : commands_) {

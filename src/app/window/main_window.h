@@ -9,6 +9,7 @@
 #include "column/column_panel.h"
 #include "ledger/ledger_panel.h"
 #include "plan/plan_view.h"
+#include "section/section_view.h"
 #include "window/command.h"
 #include "window/message_strip.h"
 #include "workspace/view_state.h"
@@ -43,6 +44,7 @@ class MainWindow : public QMainWindow {
   const Workspace& workspace() const { return *workspace_; }
   ViewState& view() { return *view_; }
   PlanView& plan() { return *plan_; }
+  SectionView& section() { return *section_; }
   ColumnPanel& column() { return *column_; }
   LedgerPanel& ledger() { return *ledger_; }
   MessageStrip& messages() { return *messages_; }
@@ -109,6 +111,7 @@ class MainWindow : public QMainWindow {
   Workspace* workspace_;
   ViewState* view_;
   PlanView* plan_;
+  SectionView* section_;
   ColumnPanel* column_;
   QScrollArea* columnArea_;
   CardPanel* card_;

@@ -1,6 +1,7 @@
 #include "workspace/view_state.h"
 
 #include <QStringList>
+#include <algorithm>
 
 namespace inselberg::app {
 
@@ -25,6 +26,10 @@ ViewState::ViewState(Workspace& workspace, QObject* parent) : QObject(parent), w
   };
   connect(&workspace_, &Workspace::selectionChanged, this, mend);
   connect(&workspace_, &Workspace::projectChanged, this, mend);
+  connect(&workspace_, &Workspace::fileChanged, this, [this] {
+    if (projectOf_ != workspace_.shown()) takeSection({});
+    projectOf_ = workspace_.shown();
+  });
 }
 
 void ViewState::alter(const std::function<void(Shown&)>& change) {
@@ -43,6 +48,13 @@ project::Between ViewState::depthsBetween() const {
     if (seam.to == workspace_.chosenGround()) return seam;
   }
   return {project.surveyed(), project.finished()};
+}
+
+void ViewState::takeSection(std::vector<plane::Vec2> line) {
+  line.erase(std::unique(line.begin(), line.end()), line.end());
+  if (line == sectionLine_) return;
+  sectionLine_ = std::move(line);
+  Q_EMIT sectionChanged();
 }
 
 void ViewState::point(std::optional<plane::Vec2> place) {

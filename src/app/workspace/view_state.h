@@ -51,6 +51,11 @@ class ViewState : public QObject {
   // the surveyed to the finished one.
   project::Between depthsBetween() const;
 
+  // Where a section is taken; fewer than two places: nowhere.
+  const std::vector<plane::Vec2>& sectionLine() const { return sectionLine_; }
+  bool hasSection() const { return sectionLine_.size() >= 2; }
+  void takeSection(std::vector<plane::Vec2> line);
+
   // Where the pointer is in plan, on whichever view; nothing when it is on none.
   std::optional<plane::Vec2> pointer() const { return pointer_; }
   void point(std::optional<plane::Vec2> place);
@@ -58,12 +63,15 @@ class ViewState : public QObject {
  signals:
   void changed();
   void pointed();
+  void sectionChanged();
 
  private:
   Workspace& workspace_;
   Shown shown_;
   std::optional<plane::Vec2> pointer_;
-  GroundId ground_;  // chosen when `compared` was
+  std::vector<plane::Vec2> sectionLine_;
+  int projectOf_ = 0;  // that the section line was taken in
+  GroundId ground_;    // chosen when `compared` was
 };
 
 }  // namespace inselberg::app

@@ -26,6 +26,9 @@ class Workspace : public QObject {
   explicit Workspace(QObject* parent = nullptr);
   ~Workspace() override;
 
+  // How many projects were opened or begun so far: what was chosen in another is of no use in the next.
+  int shown() const { return shown_; }
+
   // What is on the screen: the transient project during a drag, else the present of the history.
   const project::ProjectPtr& project() const { return transient_ ? transient_ : history_.now(); }
   // The latest evaluation (may be of an earlier project while a newer is computed). Never null.

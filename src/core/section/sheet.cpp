@@ -6,6 +6,10 @@
 #include <cmath>
 #include <limits>
 
+#include "base/lower_case.h"
+#include "base/quantity.h"
+#include "drawing/paper_write.h"
+
 namespace inselberg::section {
 namespace {
 
@@ -248,6 +252,26 @@ std::vector<Page> sheetsOf(std::span<const Section> sections, const SheetRules& 
         .draw(k < rules.headings.size() ? rules.headings[k] : "");
   }
   return pages;
+}
+
+std::string headingOf(const Section& section, std::size_t earlier, std::size_t later, const CrossLine* cross) {
+  const std::string text = cross ? "at " + formatNumber(cross->station, 2) + " m" : std::string("along the line");
+  if (std::max(earlier, later) >= section.grounds.size()) return text;
+  const CutFill areas = between(section, earlier, later);
+  return text + ": cut " + formatNumber(areas.cut, 2) + " m², fill " + formatNumber(areas.fill, 2) + " m²";
+}
+
+std::string contentOf(const std::string& name, std::span<const Section> sections, std::span<const CrossLine> cross,
+                      SheetRules rules, const plane::Origin& origin) {
+  const std::string low = lowerCase(name);
+  if (low.ends_with(".csv")) return asCsv(sections, cross, origin);
+  for (std::size_t k = 0; k < sections.size(); ++k)
+    rules.headings.push_back(headingOf(sections[k], rules.earlier, rules.later, cross.empty() ? nullptr : &cross[k]));
+  rules.onePage = !low.ends_with(".pdf");
+  const auto pages = sheetsOf(sections, rules);
+  if (low.ends_with(".pdf")) return drawing::asPdf(pages);
+  constexpr double kDotsPerMm = 6;
+  return low.ends_with(".svg") ? drawing::asSvg(pages.front()) : drawing::asPng(pages.front(), kDotsPerMm);
 }
 
 }  // namespace inselberg::section

@@ -24,6 +24,15 @@ struct SheetRules {
 // A3 across. All sections are at one scale, 1 to a round number. Fills only where there are two grounds.
 std::vector<drawing::Page> sheetsOf(std::span<const Section> sections, const SheetRules& rules);
 
+// "along the line: cut 12.30 m², fill 4.00 m²": what stands over a section; `cross` when it is one of several.
+std::string headingOf(const Section& section, std::size_t earlier, std::size_t later, const CrossLine* cross);
+
+// What a file of sections holds, by the ending of its name: .csv a table, .svg, .pdf or .png sheets, with headings as
+// above. `cross`: as for asCsv. REQUIRES: one of these endings.
+std::string contentOf(const std::string& name, std::span<const Section> sections, std::span<const CrossLine> cross,
+                      SheetRules rules, const plane::Origin& origin);
+inline constexpr const char* kEndings[] = {".csv", ".svg", ".pdf", ".png"};
+
 // The least of 1, 2, 2.5, 5 times a power of ten that is not below `least`. REQUIRES: least above 0.
 double roundUp(double least);
 

@@ -1,0 +1,170 @@
+// Sections: taken along a line, swept, drawn on paper.
+#include <QDialog>
+#include <QDialogButtonBox>
+#include <QFileInfo>
+#include <QFormLayout>
+
+#include "base/error.h"
+#include "card/quantity_edit.h"
+#include "exchange/text_file.h"
+#include "project/features.h"
+#include "tools/section_tool.h"
+#include "window/command.h"
+#include "window/main_window.h"
+#include "window/message_strip.h"
+
+namespace inselberg::app {
+namespace {
+
+constexpr double kMostSections = 1000;
+
+// The line of the chosen works, or of the chosen feature; closed ones back to their first place.
+std::vector<plane::Vec2> chosenLine(MainWindow& w) {
+  std::vector<plane::Vec2> line;
+  const auto placed = w.workspace().project()->works(w.workspace().chosenWorks());
+  const auto& features = w.workspace().chosenFeatures();
+  bool closed = false;
+  if (placed.ground) {
+    const auto places = works::placesOf(placed.works->shape);
+    if (places.empty()) return {};
+    line = places.front().points, closed = places.front().closed;
+    const auto* run = placed.works->shape.as<works::Run>();
+    closed |= run && run->closed;
+  } else if (features.size() == 1) {
+    const auto shape = project::shapeOf(*w.workspace().project(), features.front());
+    for (const auto& v : shape->vertices) line.push_back(v.plan());
+    closed = shape->closed;
+  }
+  if (closed && !line.empty()) line.push_back(line.front());
+  return line;
+}
+
+void takeAlong(MainWindow& w) {
+  auto line = chosenLine(w);
+  if (line.size() < 2) return w.messages().say(tr("Choose a line or works first, or draw the section (X)."), true);
+  w.view().takeSection(std::move(line));
+}
+
+void writeTo(MainWindow& w, const QString& path, const std::vector<section::Section>& sections,
+             const std::vector<section::CrossLine>& cross) {
+  exchange::writeWhole(path.toStdString(),
+                       section::contentOf(path.toStdString(), sections, cross, w.section().sheetRules(),
+                                          w.workspace().project()->origin));
+  w.messages().say(tr("Written to %1.").arg(QFileInfo(path).fileName()), false);
+}
+
+QString askForFile(MainWindow& w, const QString& title) {
+  const QString path =
+      w.askForSaving(title, "section.pdf", tr("Drawing (*.pdf);;Drawing (*.svg);;Picture (*.png);;Table (*.csv)"));
+  const bool known = std::any_of(std::begin(section::kEndings), std::end(section::kEndings),
+                                 [&](const char* ending) { return path.endsWith(ending, Qt::CaseInsensitive); });
+  if (path.isEmpty() || known) return path;
+  w.messages().say(tr("The name has to end in .pdf, .svg, .png or .csv."), true);
+  return {};
+}
+
+void write(MainWindow& w) {
+  const QString path = askForFile(w, tr("Write the section"));
+  if (path.isEmpty()) return;
+  w.guarded([&] { writeTo(w, path, {w.section().section()}, {}); });
+}
+
+// How far apart sections stand, and how wide they are; nothing when it was let be.
+struct Cross {
+  double spacing, width;
+};
+std::optional<Cross> askForCross(MainWindow& w) {
+  QDialog dialog(&w);
+  dialog.setObjectName("crossDialog");
+  dialog.setWindowTitle(tr("Sections square to the line"));
+  auto* form = new QFormLayout(&dialog);
+  const auto field = [&](const char* name, const QString& label, double value) {
+    works::Field made;
+    made.measure = works::Measure::length, made.least = 0.1, made.most = 10000, made.step = 5;
+    auto* edit = new QuantityEdit(std::move(made), &dialog);
+    edit->setObjectName(name);
+    edit->setValue(value);
+    form->addRow(label, edit);
+    return edit;
+  };
+  const double length = w.section().section().length();
+  auto* spacing = field("crossSpacing", tr("Every"), section::roundUp(length / 20));
+  auto* width = field("crossWidth", tr("Wide in all"), section::roundUp(length / 4));
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel, &dialog);
+  form->addRow(buttons);
+  QObject::connect(buttons, &QDialogButtonBox::accepted, &dialog, &QDialog::accept);
+  QObject::connect(buttons, &QDialogButtonBox::rejected, &dialog, &QDialog::reject);
+  if (dialog.exec() != QDialog::Accepted) return std::nullopt;
+  return Cross{spacing->value(), width->value()};
+}
+
+void writeCross(MainWindow& w) {
+  const auto asked = askForCross(w);
+  if (!asked) return;
+  w.guarded([&] {
+    if (w.section().section().length() / asked->spacing > kMostSections)
+      throw Error("that makes more than a thousand sections", "give a wider spacing");
+    const auto cross = section::crossLines(w.section().section().line, asked->spacing, asked->width);
+    std::vector<section::Section> sections;
+    for (const auto& c : cross) sections.push_back(w.section().along(c.line));
+    const QString path = askForFile(w, tr("Write the sections"));
+    if (!path.isEmpty()) writeTo(w, path, sections, cross);
+  });
+}
+
+}  // namespace
+
+Commands sectionCommands(MainWindow& w) {
+  const auto reads = [&w] { return w.can().read; };
+  const auto has = [&w] { return w.can().read && w.view().hasSection(); };
+  return {
+      {.id = "section",
+       .text = tr("Section"),
+       .menu = "&View",
+       .begins = true,
+       .step = "Measure",
+       .icon = "cross",
+       .key = Qt::Key_X,
+       .words = tr("cross profile cut through line sweep"),
+       .run = [&w] { w.use("section", std::make_unique<SectionTool>(w.plan(), w.view())); },
+       .enabled = reads,
+       .checked = [&w] { return w.inHand() == "section"; }},
+      {.id = "sectionAlong",
+       .text = tr("Section along the chosen line or works"),
+       .menu = "&View",
+       .key = QKeySequence(Qt::SHIFT | Qt::Key_X),
+       .words = tr("long profile run road alignment"),
+       .run = [&w] { takeAlong(w); },
+       .enabled = reads},
+      {.id = "sectionAway",
+       .text = tr("Put the section away"),
+       .menu = "&View",
+       .words = tr("close hide fold"),
+       .run = [&w] { w.view().takeSection({}); },
+       .enabled = has},
+      {.id = "writeSection",
+       .text = tr("Write the section…"),
+       .menu = "&View",
+       .step = "Issue",
+       .button = "Sections",
+       .brief = tr("Section…"),
+       .says = tr("The section on show, as a drawing or a table."),
+       .icon = "cross",
+       .words = tr("pdf svg png csv print export profile"),
+       .run = [&w] { write(w); },
+       .enabled = has},
+      {.id = "writeCross",
+       .text = tr("Write sections square to the line…"),
+       .menu = "&View",
+       .step = "Issue",
+       .button = "Sections",
+       .brief = tr("Square…"),
+       .says = tr("Sections across the section's line, every so far."),
+       .icon = "cross",
+       .words = tr("cross sections spacing width pdf svg csv sheet"),
+       .run = [&w] { writeCross(w); },
+       .enabled = has},
+  };
+}
+
+}  // namespace inselberg::app

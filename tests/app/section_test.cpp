@@ -1,0 +1,161 @@
+// Sections in the window: drawn, swept, dragged, pointed at from either side, written.
+#include <catch2/catch.hpp>
+
+#include <QFileDialog>
+#include <QLineEdit>
+
+#include "exchange/text_file.h"
+#include "support/driver.h"
+
+using namespace inselberg;
+using namespace inselberg::testing;
+
+namespace {
+
+// A section drawn by two clicks.
+void draw(Driver& d, plane::Vec2 a, plane::Vec2 b) {
+  d.act("section");
+  d.clickPlan(d.at(a));
+  d.clickPlan(d.at(b));
+  d.key(Qt::Key_Return);
+  QTest::qWait(50);
+}
+
+void chooseFile(Driver& d, const std::string& path) {
+  d.whenDialog<QFileDialog>([path](QFileDialog& dialog) {
+    dialog.selectFile(QString::fromStdString(path));
+    dialog.findChild<QLineEdit*>("fileNameEdit")->setText(QString::fromStdString(path));
+    static_cast<QDialog&>(dialog).accept();
+  });
+}
+
+}  // namespace
+
+TEST_CASE("A section is drawn on the plan, shown below it, swept, and put away") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  d.act("snap");
+  auto& view = d.window.section();
+  CHECK_FALSE(view.isVisible());
+  draw(d, {-90, 10}, {90, 20});
+  REQUIRE(view.isVisible());
+  d.settle();
+  CHECK(view.section().grounds.size() == d.project().column.size());
+  CHECK(view.section().length() == Approx(std::hypot(180, 10)).margin(2));
+  REQUIRE(view.areas());
+  const double cut = view.areas()->cut;
+  CHECK(cut > 0);
+  // Swept: the line is dragged as a whole.
+  const auto before = d.window.view().sectionLine();
+  const plane::Vec2 middle = 0.5 * (before[0] + before[1]);
+  d.dragPlan(d.at(middle), d.at(middle + plane::Vec2{0, 20}));
+  const auto after = d.window.view().sectionLine();
+  CHECK(after[0].y - before[0].y == Approx(20).margin(1));
+  CHECK(plane::distance(after[1] - after[0], before[1] - before[0]) < 1e-9);
+  CHECK(view.areas()->cut != cut);
+  d.act("sectionAway");
+  CHECK_FALSE(view.isVisible());
+  // It does not outlive its project.
+  draw(d, {-90, 10}, {90, 20});
+  CHECK(view.isVisible());
+  d.workspace().startNew();
+  CHECK_FALSE(view.isVisible());
+}
+
+TEST_CASE("The pointer is tied between section and plan both ways") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  d.act("snap");
+  draw(d, {-90, 10}, {90, 20});
+  d.settle();
+  auto& view = d.window.section();
+  const QPointF at = view.axes().toScreen(70, view.section().level(0, 70).value());
+  QTest::mouseMove(&view, at.toPoint());
+  QMouseEvent move(QEvent::MouseMove, at, view.mapToGlobal(at), Qt::NoButton, Qt::NoButton, Qt::NoModifier);
+  QApplication::sendEvent(&view, &move);
+  REQUIRE(d.window.view().pointer());
+  CHECK(plane::distance(*d.window.view().pointer(), view.section().at(70)) < 0.5);
+  const QImage without = view.grab().toImage();
+  d.movePlan(d.at({30, 60}));
+  CHECK(view.grab().toImage() != without);  // its line has moved
+}
+
+TEST_CASE("A pad's level is dragged in the section and everything follows, as one step") {
+  Driver d;
+  d.openDemo();
+  d.act("snap");
+  const plane::Vec2 middle = plane::boundsOf(works::outlineOf(d.works(0).shape)).centre();
+  draw(d, middle - plane::Vec2{80, 3}, middle + plane::Vec2{80, 5});
+  d.settle();
+  auto& view = d.window.section();
+  const double station = view.section().length() / 2, before = *works::levelOf(d.works(0).shape);
+  const std::size_t finished = view.section().grounds.size() - 1;
+  const double shown = view.section().level(finished, station).value();
+  const QPointF from = view.axes().toScreen(station, shown), to = view.axes().toScreen(station, shown + 1.2);
+  const auto send = [&](QEvent::Type type, QPointF p, Qt::MouseButtons held) {
+    QMouseEvent e(type, p, view.mapToGlobal(p), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, {});
+    QApplication::sendEvent(&view, &e);
+    QTest::qWait(30);
+  };
+  send(QEvent::MouseMove, from, {});
+  CHECK(view.cursor().shape() == Qt::SizeVerCursor);
+  send(QEvent::MouseButtonPress, from, Qt::LeftButton);
+  for (int i = 1; i <= 6; ++i) send(QEvent::MouseMove, from + (to - from) * i / 6, Qt::LeftButton);
+  send(QEvent::MouseButtonRelease, to, {});
+  d.settle();
+  CHECK(*works::levelOf(d.works(0).shape) == Approx(before + 1.2).margin(0.03));
+  CHECK(view.section().level(finished, station).value() == Approx(shown + 1.2).margin(0.03));
+  CHECK(d.workspace().chosenWorks() == d.works(0).id);
+  d.act("undo");
+  CHECK(*works::levelOf(d.works(0).shape) == before);
+}
+
+TEST_CASE("The wheel exaggerates, keys fit and go to true scale") {
+  Driver d;
+  d.openDemo();
+  d.act("snap");
+  draw(d, {-60, 0}, {60, 0});
+  d.settle();
+  auto& view = d.window.section();
+  const double fitted = view.axes().exaggeration;
+  const QPointF at = view.axes().area.center();
+  QWheelEvent wheel(at, view.mapToGlobal(at), {}, {0, 240}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+  QApplication::sendEvent(&view, &wheel);
+  CHECK(view.axes().exaggeration == Approx(fitted * 1.44));
+  QTest::keyClick(&view, Qt::Key_1);
+  CHECK(view.axes().exaggeration == 1);
+  CHECK(view.axes().up() == view.axes().scale);
+  QTest::keyClick(&view, Qt::Key_Home);
+  CHECK(view.axes().exaggeration == fitted);
+}
+
+TEST_CASE("Sections along works are written as drawing and table, and square ones too") {
+  Driver d;
+  const Scratch scratch;
+  d.openDemo("depot.inselberg");
+  std::size_t run = 0;
+  while (!d.works(run).shape.as<works::Run>()) ++run;
+  d.workspace().chooseWorks(d.works(run).id);
+  d.act("sectionAlong");
+  d.settle();
+  CHECK(d.window.section().section().line == works::placesOf(d.works(run).shape).front().points);
+  for (const char* name : {"s.svg", "s.pdf", "s.png", "s.csv"}) {
+    chooseFile(d, scratch / name);
+    d.act("writeSection");
+    CHECK(exchange::readBytes(scratch / name).size() > 500);
+  }
+  CHECK(exchange::readBytes(scratch / "s.svg").find("finished</text>") != std::string::npos);
+  d.whenDialog<QDialog>([&](QDialog& dialog) {
+    if (dialog.objectName() != "crossDialog") return;
+    auto* spacing = dialog.findChild<QLineEdit*>("crossSpacing");
+    spacing->selectAll();
+    QTest::keyClicks(spacing, "20");
+    QTest::keyClick(spacing, Qt::Key_Tab);
+    chooseFile(d, scratch / "c.csv");
+    dialog.accept();
+  });
+  d.act("writeCross");
+  const std::string csv = exchange::readText(scratch / "c.csv");
+  CHECK(csv.starts_with("section,station,easting,northing,existing,"));
+  CHECK(csv.find("\n20.000000,0.000000,") != std::string::npos);
+}
