@@ -149,13 +149,12 @@ TEST_CASE("Sections along works are written as drawing and table, and square one
     if (dialog.objectName() != "crossDialog") return;
     auto* spacing = dialog.findChild<QLineEdit*>("crossSpacing");
     spacing->selectAll();
-    QTest::keyClicks(spacing, "20");
-    QTest::keyClick(spacing, Qt::Key_Tab);
     chooseFile(d, scratch / "c.csv");
-    dialog.accept();
+    QTest::keyClicks(spacing, "17");
+    QTest::keyClick(spacing, Qt::Key_Return);
   });
   d.act("writeCross");
   const std::string csv = exchange::readText(scratch / "c.csv");
   CHECK(csv.starts_with("section,station,easting,northing,existing,"));
-  CHECK(csv.find("\n20.000000,0.000000,") != std::string::npos);
+  CHECK(csv.find("\n17.000000,0.000000,") != std::string::npos);
 }

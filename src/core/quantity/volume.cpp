@@ -1,9 +1,10 @@
 // Method. Every pair of overlapping triangles is clipped to a convex polygon; over it the difference of levels is
 // linear, so each of its fan triangles is split at the zero line and integrated in closed form: the mean of the three
-// differences times the area. Pairs are found through the search grid of one ground (the inner), for each triangle of
-// the other (the outer). A triangle both grounds share needs no clipping: it is recognised by its three corners. The
-// choice of the outer ground does not depend on which comes first, so exchanging them changes nothing but signs. A
-// region is triangulated, and laid over the outer triangles first.
+// differences times the area. For each triangle of one ground (the outer) those of the other (the inner) are come upon
+// from neighbour to neighbour, beginning at those found last; where they do not cover it (a border, a wall), they are
+// looked for in the search grid. A triangle both grounds share needs no clipping: it is recognised by its three
+// corners. The choice of the outer ground does not depend on which comes first, so exchanging them changes nothing but
+// signs. A region is triangulated, and laid over the outer triangles first.
 #include "quantity/volume.h"
 
 #include <tbb/enumerable_thread_specific.h>
@@ -31,6 +32,7 @@ using ground::Triangle;
 using plane::Vec3;
 
 constexpr double kNoDifference = 1e-6;
+constexpr double kRounding = 1e-9;  // of an area
 
 struct Deepest {
   double depth = 0;
@@ -116,35 +118,63 @@ void addConvex(const Convex& shape, const Plane& outer, const Plane& inner, Few&
   (low > 0 ? few.upArea : few.downArea) += twice / 2;
 }
 
-// The triangles of one ground whose box overlaps a shape's, each once. One per thread: marks are kept from query to
-// query.
+// The triangles of one ground near a shape. One per thread: marks are kept from query to query.
 class Candidates {
  public:
   explicit Candidates(const Tin& tin) : tin_(tin), stamps_(tin.triangles().size(), 0) {}
 
+  // Those whose box overlaps the shape's, each once.
   std::span<const Index> over(const Convex& shape) {
-    plane::Box box;
-    for (int i = 0; i < shape.n; ++i) box.add(shape.p[i]);
+    const plane::Box box = boxOf(shape);
     ++epoch_;
     found_.clear();
     tin_.index().touching({shape.p.data(), static_cast<std::size_t>(shape.n)}, 0, [&](Index t) {
-      if (stamps_[t] == epoch_) return;
-      stamps_[t] = epoch_;
-      const Triangle& c = tin_.triangles()[t];
-      const Vec2 p = tin_.plan(c[0]), q = tin_.plan(c[1]), r = tin_.plan(c[2]);
-      if (std::max({p.x, q.x, r.x}) > box.minX && std::min({p.x, q.x, r.x}) < box.maxX &&
-          std::max({p.y, q.y, r.y}) > box.minY && std::min({p.y, q.y, r.y}) < box.maxY) {
-        found_.push_back(t);
-      }
+      if (take(t) && boxOverlaps(t, box)) found_.push_back(t);
     });
     return found_;
   }
 
+  // Those that are come upon from triangle to triangle, from among the ones that were taken last: calls f(triangle) for
+  // each, which tells whether it lies over the shape. Cheap, and complete unless the ground has a border there or none
+  // of the last ones is near: so what was found has to be added up.
+  template <class F>
+  void flood(const plane::Box& box, F&& f) {
+    ++epoch_;
+    std::swap(last_, reached_);
+    reached_.clear();
+    const auto visitAround = [&](Index of) {
+      for (const Index t : tin_.neighbours()[of]) {
+        if (t != kNone) visit(t, box, f);
+      }
+    };
+    for (std::size_t i = 0; i < last_.size() && reached_.empty(); ++i) visit(last_[i], box, f);
+    for (std::size_t i = 0; i < last_.size() && reached_.empty(); ++i) visitAround(last_[i]);
+    for (std::size_t i = 0; i < reached_.size(); ++i) visitAround(reached_[i]);
+    if (reached_.empty()) std::swap(last_, reached_);
+  }
+  void beginFrom(std::span<const Index> triangles) { reached_.assign(triangles.begin(), triangles.end()); }
+
  private:
+  bool take(Index t) {
+    if (stamps_[t] == epoch_) return false;
+    stamps_[t] = epoch_;
+    return true;
+  }
+  bool boxOverlaps(Index t, const plane::Box& box) const {
+    const Triangle& c = tin_.triangles()[t];
+    const Vec2 p = tin_.plan(c[0]), q = tin_.plan(c[1]), r = tin_.plan(c[2]);
+    return std::max({p.x, q.x, r.x}) > box.minX && std::min({p.x, q.x, r.x}) < box.maxX &&
+           std::max({p.y, q.y, r.y}) > box.minY && std::min({p.y, q.y, r.y}) < box.maxY;
+  }
+  template <class F>
+  void visit(Index t, const plane::Box& box, F& f) {
+    if (take(t) && boxOverlaps(t, box) && f(t)) reached_.push_back(t);
+  }
+
   const Tin& tin_;
   std::vector<std::uint32_t> stamps_;
   std::uint32_t epoch_ = 0;
-  std::vector<Index> found_;
+  std::vector<Index> found_, last_, reached_;
 };
 
 using CandidatesPerThread = tbb::enumerable_thread_specific<Candidates>;
@@ -225,6 +255,83 @@ double coveredArea(const Tin& tin, const Tin* region, CandidatesPerThread* overR
   return total.value();
 }
 
+// Adds up what lies between triangles of the outer ground and the inner one.
+class Measuring {
+ public:
+  // `inner` and `candidates` of it; where a chunk begins, so that its sums do not depend on what a thread did before.
+  Measuring(const Tin& inner, Candidates& candidates) : inner_(inner), candidates_(candidates) {
+    candidates_.beginFrom({});
+  }
+
+  // Over a whole triangle.
+  void add(const std::array<Vec3, 3>& corners) {
+    if (!addByFlood(corners))
+      add(corners, triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan()), true);
+  }
+  // Over a part of one.
+  void add(const std::array<Vec3, 3>& corners, const Convex& piece, bool whole = false) {
+    const std::span<const Index> near = candidates_.over(piece);
+    for (const Index u : near) {
+      if (!sameCorners(corners, inner_.corners(u))) continue;
+      part_.untouched.add(area(piece));
+      candidates_.beginFrom({&u, 1});
+      return;
+    }
+    const Plane level = ground::planeOf(corners);
+    Few few;
+    met_.clear();
+    for (const Index u : near) {
+      const auto other = inner_.corners(u);
+      if (whole) {
+        overlapOfTriangles(plansOf(corners), plansOf(other), both_);
+      } else {
+        both_ = overlapWith(inner_, u, piece);
+      }
+      if (both_.n < 3) continue;
+      addConvex(both_, level, ground::planeOf(other), few, part_);
+      met_.push_back(u);
+    }
+    candidates_.beginFrom(met_);
+    part_.add(few);
+  }
+
+  const Part& part() const { return part_; }
+
+ private:
+  // Whether what was come upon covers the triangle, so that nothing is missing.
+  bool addByFlood(const std::array<Vec3, 3>& corners) {
+    const auto plans = plansOf(corners);
+    const double whole = plane::turn(plans[0], plans[1], plans[2]) / 2;
+    plane::Box box;
+    for (const Vec2 p : plans) box.add(p);
+    const Plane level = ground::planeOf(corners);
+    Few few;
+    bool same = false;
+    candidates_.flood(box, [&](Index u) {
+      const auto other = inner_.corners(u);
+      same = same || sameCorners(corners, other);
+      if (same) return true;
+      overlapOfTriangles(plans, plansOf(other), both_);
+      if (both_.n < 3) return false;
+      addConvex(both_, level, ground::planeOf(other), few, part_);
+      return true;
+    });
+    if (same) {
+      part_.untouched.add(whole);
+    } else {
+      if (!(std::abs(few.upArea + few.downArea + few.untouched - whole) <= kRounding * whole)) return false;
+      part_.add(few);
+    }
+    return true;
+  }
+
+  const Tin& inner_;
+  Candidates& candidates_;
+  Part part_;
+  Convex both_;
+  std::vector<Index> met_;
+};
+
 // What lies between the grounds where both cover (inside the limit, when there is one); uncovered areas are left at 0.
 Volume measure(const Tin& from, const Tin& to, const Tin* limit, CandidatesPerThread* overLimit,
                const Progress& progress) {
@@ -238,42 +345,20 @@ Volume measure(const Tin& from, const Tin& to, const Tin* limit, CandidatesPerTh
   inner.index();
   CandidatesPerThread overInner(std::cref(inner));
   const auto parts = parallelMap<Part>(n, chunk, progress, [&](std::size_t begin, std::size_t end) {
-    Part part;
-    Candidates& candidates = overInner.local();
-    Convex both;
-    const auto against = [&](const std::array<Vec3, 3>& corners, const Convex& piece) {
-      const std::span<const Index> near = candidates.over(piece);
-      for (const Index u : near) {
-        if (!sameCorners(corners, inner.corners(u))) continue;
-        part.untouched.add(area(piece));
-        return;
-      }
-      const Plane level = ground::planeOf(corners);
-      Few few;
-      for (const Index u : near) {
-        const auto other = inner.corners(u);
-        if (limit) {
-          both = overlapWith(inner, u, piece);
-        } else {
-          overlapOfTriangles(plansOf(corners), plansOf(other), both);
-        }
-        if (both.n >= 3) addConvex(both, level, ground::planeOf(other), few, part);
-      }
-      part.add(few);
-    };
+    Measuring measuring(inner, overInner.local());
     for (std::size_t i = begin; i < end; ++i) {
       const Index t = static_cast<Index>(i);
-      const Convex shape = shapeOf(outer, t);
       if (!limit) {
-        against(outer.corners(t), shape);
+        measuring.add(outer.corners(t));
         continue;
       }
+      const Convex shape = shapeOf(outer, t);
       for (const Index r : overLimit->local().over(shape)) {
         const Convex piece = overlapWith(*limit, r, shape);
-        if (piece.n >= 3) against(outer.corners(t), piece);
+        if (piece.n >= 3) measuring.add(outer.corners(t), piece);
       }
     }
-    return part;
+    return measuring.part();
   });
 
   Part all;
