@@ -6,6 +6,7 @@
 namespace inselberg::cli {
 
 void addBalance(CLI::App& app);
+void addDraw(CLI::App& app);
 void addSection(CLI::App& app);
 
 }  // namespace inselberg::cli

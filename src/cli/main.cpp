@@ -722,6 +722,7 @@ int run(int argc, char** argv) {
     add(app, given);
   addBalance(app);
   addSection(app);
+  addDraw(app);
   try {
     app.parse(argc, argv);
   } catch (const CLI::CallForHelp& e) {

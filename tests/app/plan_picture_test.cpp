@@ -2,10 +2,11 @@
 #include <QImage>
 #include <catch2/catch.hpp>
 
-#include "plan/hachures.h"
 #include "plan/plan_renderer.h"
 #include "support/grounds.h"
 #include "theme/theme.h"
+#include "ground/contours.h"
+#include "works/hachures.h"
 #include "works/pad.h"
 
 using namespace inselberg;
@@ -196,8 +197,8 @@ TEST_CASE("Views far out and far in are drawn without trouble") {
 }
 
 TEST_CASE("Contour intervals are round and follow the relief") {
-  CHECK(app::proposedInterval(*gridGround(100, 5, [](double x, double) { return 0.15 * x; })) == Approx(0.5));
-  CHECK(app::proposedInterval(*gridGround(100, 5, [](double x, double) { return 3 * x; })) == Approx(10));
+  CHECK(ground::proposedInterval(*gridGround(100, 5, [](double x, double) { return 0.15 * x; })) == Approx(0.5));
+  CHECK(ground::proposedInterval(*gridGround(100, 5, [](double x, double) { return 3 * x; })) == Approx(10));
   CHECK(app::depthBand(2) == Approx(0.5));
 }
 
@@ -211,7 +212,7 @@ TEST_CASE("Hachures run down the batter and stay on it, in cut and in fill") {
   plane::Box all;
   all.add(Vec2{0, 0});
   all.add(Vec2{200, 200});
-  const auto strokes = app::hachuresOf(placed, 8, all);
+  const auto strokes = works::hachuresOf(*placed.placement, 8, all);
   CHECK(strokes.size() > 60);
   for (const auto& s : strokes) {
     for (const double t : {0.1, 0.5, 0.9}) {
@@ -222,5 +223,5 @@ TEST_CASE("Hachures run down the batter and stay on it, in cut and in fill") {
     CHECK(*placed.placement->facets->levelAt(s.end) <
           *placed.placement->facets->levelAt(s.top + 0.02 * (s.end - s.top)));
   }
-  CHECK(app::hachuresOf(placed, 8, plane::Box{0, 0, 5, 5}).empty());
+  CHECK(works::hachuresOf(*placed.placement, 8, plane::Box{0, 0, 5, 5}).empty());
 }

@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include <QFileDialog>
+#include <QInputDialog>
 #include <QLineEdit>
 
 #include "exchange/text_file.h"
@@ -157,4 +158,20 @@ TEST_CASE("Sections along works are written as drawing and table, and square one
   const std::string csv = exchange::readText(scratch / "c.csv");
   CHECK(csv.starts_with("section,station,easting,northing,existing,"));
   CHECK(csv.find("\n17.000000,0.000000,") != std::string::npos);
+}
+
+TEST_CASE("The plan is drawn on paper at a chosen scale") {
+  Driver d;
+  const Scratch scratch;
+  d.openDemo("depot.inselberg");
+  for (const char* name : {"p.pdf", "p.svg", "p.dxf"}) {
+    d.whenDialog<QInputDialog>([&](QInputDialog& dialog) {
+      dialog.setTextValue("1 : 500");
+      chooseFile(d, scratch / name);
+      static_cast<QDialog&>(dialog).accept();
+    });
+    d.act("writePlan");
+    CHECK(exchange::readBytes(scratch / name).size() > 10'000);
+  }
+  CHECK(exchange::readText(scratch / "p.svg").find("1 : 500</text>") != std::string::npos);
 }

@@ -394,3 +394,27 @@ TEST_CASE("section writes the levels along a line, its areas, and square section
   refused(along, "--spacing 1e-9 --width 10");
   CHECK(runCli("section '" + level + "' --line '" + along + "' --spacing 10 --json").code == 2);
 }
+
+TEST_CASE("draw writes the plan of a ground as drawing, SVG and PDF, and names what it does not find") {
+  const Scratch scratch;
+  const std::string project = demo("depot.inselberg");
+  for (const char* name : {"p.dxf", "p.svg", "p.pdf"}) {
+    CHECK(runCli("draw '" + project + "' --ground finished --scale 500 -o '" + scratch / name + "'").code == 0);
+    CHECK(contentOf(scratch / name).size() > 10'000);
+  }
+  CHECK(contentOf(scratch / "p.svg").find("Silo pad  77.20</text>") != std::string::npos);
+  scratch.file(
+      "read.py",
+      "import ezdxf, sys\nd = ezdxf.readfile(sys.argv[1])\nprint(sorted(set(e.dxf.layer for e in d.modelspace())))\n");
+  REQUIRE(std::system(("/usr/bin/python3 '" + scratch / "read.py" + "' '" + scratch / "p.dxf" + "' > '" +
+                       scratch / "layers" + "'")
+                          .c_str()) == 0);
+  for (const char* layer : {"'FINISHED_CONTOURS'", "'EXISTING_CONTOURS'", "'CRESTS'", "'DAYLIGHT'", "'BATTER_TICKS'",
+                            "'CONTOUR_LABELS'", "'BOUNDARY'", "'REGIONS'"})
+    CHECK(contentOf(scratch / "layers").find(layer) != std::string::npos);
+  const Ran none = runCli("draw '" + project + "' --ground cellar -o '" + scratch / "x.pdf" + "'");
+  CHECK(none.code == 1);
+  CHECK(none.err.find("the project has: ") != std::string::npos);
+  CHECK(runCli("draw '" + project + "' --ground finished --scale 0 -o '" + scratch / "x.pdf" + "'").code == 1);
+  CHECK(runCli("draw '" + project + "' --ground finished -o '" + scratch / "x.xml" + "'").code == 2);
+}

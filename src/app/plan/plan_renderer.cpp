@@ -169,26 +169,6 @@ QRgb over8(QRgb above, QRgb below) {
               qBlue(above) + qBlue(below) * rest / 255);
 }
 
-// 1, 2 or 5 times a power of ten, near `wanted`.
-double roundStep(double wanted) {
-  const double power = std::pow(10, std::floor(std::log10(wanted)));
-  for (const double step : {1.0, 2.0, 5.0}) {
-    if (wanted <= step * power * 1.2) return step * power;
-  }
-  return 10 * power;
-}
-
-// As many as the interval needs.
-int decimalsOf(double interval) {
-  int decimals = 0;
-  for (double v = interval; decimals < 3 && std::abs(v - std::round(v)) > 1e-6; v *= 10) ++decimals;
-  return decimals;
-}
-
-bool isIndexLevel(double level, double interval) {
-  return std::abs(std::remainder(level, 5 * interval)) < interval / 10;
-}
-
 void drawContours(QPainter& painter, const std::vector<ground::Contour>& lines, const std::vector<plane::Box>& boxes,
                   const ViewTransform& view, double interval, bool existing, const Progress& progress) {
   const plane::Box visible = view.visible();
@@ -197,7 +177,7 @@ void drawContours(QPainter& painter, const std::vector<ground::Contour>& lines, 
     if (!boxes[i].overlaps(visible)) continue;
     if ((i & 63) == 0) progress.check();
     QPen pen(existing ? theme::granite : QColor(0x5B, 0x4B, 0x3A),
-             !existing && isIndexLevel(lines[i].level, interval) ? 1.3 : 0.7);
+             !existing && ground::isIndexLevel(lines[i].level, interval) ? 1.3 : 0.7);
     if (existing) pen.setDashPattern({5, 4});
     painter.setPen(pen);
     drawPath(painter, lines[i], view);
@@ -297,10 +277,6 @@ class Labels {
 };
 
 }  // namespace
-
-double proposedInterval(const Tin& tin) {
-  return roundStep(std::max(tin.maxLevel() - tin.minLevel(), 0.01) / 30);
-}
 
 LevelBands levelBands(const Tin& tin) {
   LevelBands bands;
@@ -473,8 +449,8 @@ PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress)
 }
 
 // Strokes are kept while the works, the scale (nearly) and the area stay the same.
-std::vector<HachureStroke> PlanRenderer::hachures(const PlanRequest& r, const Progress& progress) {
-  std::vector<HachureStroke> all;
+std::vector<works::HachureStroke> PlanRenderer::hachures(const PlanRequest& r, const Progress& progress) {
+  std::vector<works::HachureStroke> all;
   const plane::Box visible = r.view.visible();
   std::unordered_map<WorksId, Hachures> used;
   for (const project::PlacedWorks& works : r.works) {
@@ -484,7 +460,7 @@ std::vector<HachureStroke> PlanRenderer::hachures(const PlanRequest& r, const Pr
         kept.area.contains({visible.minX, visible.minY}) && kept.area.contains({visible.maxX, visible.maxY});
     if (kept.of != works.placement || !fits || kept.scale < 0.8 * r.view.scale || kept.scale > 1.25 * r.view.scale) {
       kept = {works.placement, r.view.scale, visible.grown(std::max(visible.width(), visible.height()) / 2), {}};
-      kept.strokes = hachuresOf(works, kept.scale, kept.area);
+      kept.strokes = works::hachuresOf(*works.placement, kept.scale, kept.area);
     }
     all.insert(all.end(), kept.strokes.begin(), kept.strokes.end());
     used[works.works->id] = std::move(kept);
@@ -504,7 +480,7 @@ double PlanRenderer::greatestDepth(const PlanRequest& r, const Progress& progres
 }
 
 void PlanRenderer::paintGround(const PlanRequest& r, PlanPicture& picture, const Progress& progress) {
-  const double interval = r.interval > 0 ? r.interval : proposedInterval(*r.shown);
+  const double interval = r.interval > 0 ? r.interval : ground::proposedInterval(*r.shown);
   picture.interval = interval;
   const QImage* lines =
       r.contours || r.triangles ? &linesOf(shownLines_, r.shown, false, interval, r, progress) : nullptr;
@@ -539,13 +515,13 @@ void PlanRenderer::paintGround(const PlanRequest& r, PlanPicture& picture, const
     painter.setFont(font);
     const Contours& k = contoursOf(r.shown, interval, progress);
     const plane::Box visible = r.view.visible();
-    Labels labels(painter, r.view, decimalsOf(interval));
+    Labels labels(painter, r.view, ground::decimalsOf(interval));
     for (const auto& line : r.labelLines) {
       for (const auto& label : ground::labelsAlong(k.lines, line)) labels.place(label);
     }
     if (!r.labelLines.empty()) return;
     for (std::size_t i = 0; i < k.lines.size(); ++i) {
-      if (k.boxes[i].overlaps(visible) && isIndexLevel(k.lines[i].level, interval)) labels.place(k.lines[i]);
+      if (k.boxes[i].overlaps(visible) && ground::isIndexLevel(k.lines[i].level, interval)) labels.place(k.lines[i]);
     }
   }
 }

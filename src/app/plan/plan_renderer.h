@@ -11,8 +11,8 @@
 #include "canvas/view_transform.h"
 #include "ground/contours.h"
 #include "ground/tin.h"
-#include "plan/hachures.h"
 #include "project/source.h"
+#include "works/hachures.h"
 #include "workspace/view_state.h"
 
 class QPainter;
@@ -47,7 +47,7 @@ struct PlanPicture {
   PlanMode mode = PlanMode::relief;
   double interval = 0;       // used
   double greatestDepth = 1;  // used
-  std::vector<HachureStroke> hachures;
+  std::vector<works::HachureStroke> hachures;
 };
 
 class TriangleBuffer;
@@ -105,9 +105,9 @@ class PlanRenderer {
     std::shared_ptr<const works::Placement> of;
     double scale = 0;
     plane::Box area;
-    std::vector<HachureStroke> strokes;
+    std::vector<works::HachureStroke> strokes;
   };
-  std::vector<HachureStroke> hachures(const PlanRequest& request, const Progress& progress);
+  std::vector<works::HachureStroke> hachures(const PlanRequest& request, const Progress& progress);
 
   struct Depth {
     ground::TinPtr from, to;
@@ -135,8 +135,5 @@ struct LevelBands {
   double along(int band) const { return count > 1 ? static_cast<double>(band) / (count - 1) : 0.5; }
 };
 LevelBands levelBands(const ground::Tin& tin);
-
-// An interval of 1, 2 or 5 times a power of ten that gives about 30 contours over the relief.
-double proposedInterval(const ground::Tin& tin);
 
 }  // namespace inselberg::app

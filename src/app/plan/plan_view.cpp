@@ -532,7 +532,7 @@ void PlanView::paintHint(QPainter& painter) {
 
 // As they were when the picture was drawn.
 void PlanView::paintHachures(QPainter& painter) {
-  for (const HachureStroke& s : picture_.hachures) {
+  for (const works::HachureStroke& s : picture_.hachures) {
     painter.setPen(QPen(s.cut ? theme::cut : theme::fill, s.isLong ? 1.0 : 0.8));
     painter.drawLine(view_.toScreen(s.top), view_.toScreen(s.end));
   }

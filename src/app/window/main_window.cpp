@@ -388,7 +388,7 @@ void MainWindow::takeInterval() {
 
 double MainWindow::contourInterval(const ground::Tin& tin) const {
   const double wanted = view_->shown().interval;
-  return wanted > 0 ? wanted : proposedInterval(tin);
+  return wanted > 0 ? wanted : ground::proposedInterval(tin);
 }
 
 void MainWindow::showStep(const QString& name) {

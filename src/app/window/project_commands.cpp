@@ -2,9 +2,14 @@
 #include <QApplication>
 #include <QClipboard>
 #include <QFileDialog>
+#include <QFileInfo>
+#include <QInputDialog>
 
+#include "base/error.h"
+#include "exchange/text_file.h"
 #include "gather/system_dialog.h"
 #include "report/ledger.h"
+#include "report/plan_drawing.h"
 #include "window/command.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
@@ -44,6 +49,45 @@ void writeContours(MainWindow& w) {
   const QString path = w.askForSaving(tr("Write the contours of %1").arg(name), name + "-contours.dxf",
                                       tr("DXF (*.dxf);;GeoJSON (*.geojson)"));
   if (!path.isEmpty()) w.exportContours(path);
+}
+
+// The scale the plan is drawn at, 1 to so much (0: what fits on A3); nothing when it was let be.
+std::optional<double> askForScale(MainWindow& w) {
+  constexpr double kScales[] = {100, 200, 250, 500, 750, 1000, 1250, 2000, 2500, 5000};
+  QStringList list{tr("what fits on A3")};
+  for (const double scale : kScales) list << tr("1 : %1").arg(scale);
+  bool given = false;
+  const QString chosen = QInputDialog::getItem(&w, tr("Draw the plan"), tr("Scale"), list, 0, true, &given);
+  if (!given) return std::nullopt;
+  if (chosen == list.front()) return 0;
+  const double scale = chosen.section(':', -1).trimmed().toDouble();
+  if (scale >= 1 && scale <= 1e6) return scale;
+  w.messages().say(tr("%1 is no scale. Write it like 1 : 500.").arg(chosen), true);
+  return std::nullopt;
+}
+
+void writePlan(MainWindow& w) {
+  const auto scale = askForScale(w);
+  if (!scale) return;
+  const QString path =
+      w.askForSaving(tr("Draw the plan of %1").arg(w.chosenGroundName()), w.chosenGroundName() + "-plan.pdf",
+                     tr("Sheet (*.pdf);;Sheet (*.svg);;Drawing, on layers (*.dxf)"));
+  if (path.isEmpty()) return;
+  w.guarded([&] {
+    const std::string name = path.toStdString();
+    if (!report::isDrawingEnding(name))
+      throw Error("the name has no known ending", {name}, "end it in .pdf .svg or .dxf");
+    const project::EvaluationPtr evaluation = w.workspace().evaluation();
+    const GroundId id = w.workspace().chosenGround();
+    const report::PlanRules rules{*scale, w.contourInterval(*evaluation->ground(id)->tin)};
+    double drawnAt = 0;
+    w.workspace().doLong(tr("Drawing the plan"), [&](const Progress& progress) {
+      const report::PlanDrawing plan = report::planDrawing(*evaluation, id, rules, progress);
+      exchange::writeWhole(name, report::contentOf(name, plan, evaluation->project->origin));
+      drawnAt = plan.scale;
+    });
+    w.messages().say(tr("The plan is drawn at 1 : %1 to %2.").arg(drawnAt).arg(QFileInfo(path).fileName()), false);
+  });
 }
 
 }  // namespace
@@ -118,6 +162,15 @@ Commands projectCommands(MainWindow& w) {
        .icon = "contours",
        .words = tr("export lines level dxf geojson out"),
        .run = [&w] { writeContours(w); },
+       .enabled = made},
+      {.id = "writePlan",
+       .text = tr("Draw the plan…"),
+       .menu = "&Project",
+       .step = "Issue",
+       .brief = tr("Plan…"),
+       .icon = "draw",
+       .words = tr("print sheet pdf svg dxf paper scale drawing layout"),
+       .run = [&w] { writePlan(w); },
        .enabled = made},
       {.id = "copyLedger",
        .text = tr("Copy the ledger as text"),

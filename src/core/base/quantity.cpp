@@ -100,6 +100,14 @@ std::optional<Slope> parseSlope(std::string_view text) {
   return h ? checkedSlope(*h) : std::nullopt;
 }
 
+double roundStep(double wanted) {
+  const double power = std::pow(10, std::floor(std::log10(wanted)));
+  for (const double step : {1.0, 2.0, 5.0}) {
+    if (wanted <= step * power * 1.2) return step * power;
+  }
+  return 10 * power;
+}
+
 std::string formatNumber(double value, int decimals) {
   std::string text = fmt::format("{:.{}f}", value, decimals);
   const bool negative = text.starts_with('-');

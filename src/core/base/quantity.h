@@ -36,6 +36,9 @@ std::optional<double> parseLength(std::string_view text, std::optional<double> c
 // run between 1/1000 and 1000; nothing otherwise.
 std::optional<Slope> parseSlope(std::string_view text);
 
+// 1, 2 or 5 times a power of ten, near `wanted`. REQUIRES: above 0.
+double roundStep(double wanted);
+
 // Fixed decimals with a blank between thousands ("18 300.25"); a value that rounds to zero has no minus.
 std::string formatNumber(double value, int decimals);
 

@@ -11,6 +11,7 @@
 
 #include "base/error.h"
 #include "base/lower_case.h"
+#include "exchange/dxf_write.h"
 #include "exchange/geojson.h"
 #include "exchange/gis.h"
 #include "exchange/landxml.h"
@@ -19,20 +20,6 @@
 
 namespace inselberg::exchange {
 namespace {
-
-// R12: read by everything; the header says metres all the same.
-constexpr const char* kDxfStart =
-    "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n9\n$INSUNITS\n70\n6\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
-constexpr const char* kDxfEnd = "0\nENDSEC\n0\nEOF\n";
-
-template <class Points>
-void polyline(std::string& out, const char* layer, bool closed, const Points& points) {
-  const auto to = std::back_inserter(out);
-  fmt::format_to(to, "0\nPOLYLINE\n8\n{}\n66\n1\n10\n0.0\n20\n0.0\n30\n0.0\n70\n{}\n", layer, closed ? 9 : 8);
-  for (const plane::Vec3& p : points)
-    fmt::format_to(to, "0\nVERTEX\n8\n{}\n10\n{:.6f}\n20\n{:.6f}\n30\n{:.6f}\n70\n32\n", layer, p.x, p.y, p.z);
-  fmt::format_to(to, "0\nSEQEND\n8\n{}\n", layer);
-}
 
 plane::Vec3 absolute(const plane::Vec3& p, const plane::Origin& origin) {
   return {p.x + origin.easting, p.y + origin.northing, p.z};
@@ -43,7 +30,7 @@ constexpr std::array kEndings{".xml", ".dxf", ".tif", ".asc", ".geojson", ".gpkg
 }  // namespace
 
 std::string groundToDxf(const ground::Tin& tin, const plane::Origin& origin) {
-  std::string out = kDxfStart;
+  std::string out = dxfStart();
   const auto to = std::back_inserter(out);
   for (ground::Index t = 0; t < tin.triangles().size(); ++t) {
     const auto c = tin.corners(t);
@@ -58,12 +45,12 @@ std::string groundToDxf(const ground::Tin& tin, const plane::Origin& origin) {
       const ground::Index other = tin.neighbours()[t][static_cast<std::size_t>(k)];
       if (!tin.isBreak(t, k) || (other != ground::kNone && other < t)) continue;
       const auto c = tin.corners(t);
-      polyline(out, "BREAKLINES", false,
-               std::array{absolute(c[static_cast<std::size_t>(ground::next(k))], origin),
-                          absolute(c[static_cast<std::size_t>(ground::before(k))], origin)});
+      addPolyline(out, "BREAKLINES", false,
+                  std::array{absolute(c[static_cast<std::size_t>(ground::next(k))], origin),
+                             absolute(c[static_cast<std::size_t>(ground::before(k))], origin)});
     }
   }
-  return out + kDxfEnd;
+  return out + dxfEnd();
 }
 
 std::string groundToGeoJson(const ground::Tin& tin, const Georeference& place) {
@@ -122,22 +109,19 @@ std::string groundToCsv(const ground::Tin& tin, const plane::Origin& origin) {
 
 std::string contoursToDxf(std::span<const ground::Contour> contours, const plane::Origin& origin,
                           std::span<const ground::ContourLabel> labels) {
-  std::string out = kDxfStart;
+  std::string out = dxfStart();
   std::vector<plane::Vec3> points;
   for (const ground::Contour& c : contours) {
     points.clear();
     for (const plane::Vec2 p : c.points) points.push_back(absolute({p.x, p.y, c.level}, origin));
-    polyline(out, "CONTOURS", c.closed, points);
+    addPolyline(out, "CONTOURS", c.closed, points);
   }
   for (const ground::ContourLabel& label : labels) {
     const plane::Vec3 p = absolute({label.at.x, label.at.y, label.level}, origin);
     const double turned = std::atan2(label.along.y, label.along.x) * 180 / std::numbers::pi;
-    fmt::format_to(std::back_inserter(out),
-                   "0\nTEXT\n8\nCONTOUR LABELS\n10\n{0:.6f}\n20\n{1:.6f}\n30\n{2:.6f}\n40\n1.0\n1\n{3}\n50\n{4:.6f}\n"
-                   "72\n1\n11\n{0:.6f}\n21\n{1:.6f}\n31\n{2:.6f}\n73\n2\n",
-                   p.x, p.y, p.z, label.level, turned);
+    addText(out, "CONTOUR LABELS", p, fmt::format("{}", label.level), 1, turned);
   }
-  return out + kDxfEnd;
+  return out + dxfEnd();
 }
 
 bool isGroundEnding(const std::string& path) {

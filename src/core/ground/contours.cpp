@@ -10,6 +10,7 @@
 
 #include "base/error.h"
 #include "base/parallel.h"
+#include "base/quantity.h"
 
 namespace inselberg::ground {
 namespace {
@@ -88,6 +89,20 @@ class Tracer {
 };
 
 }  // namespace
+
+double proposedInterval(const Tin& tin) {
+  return roundStep(std::max(tin.maxLevel() - tin.minLevel(), 0.01) / 30);
+}
+
+bool isIndexLevel(double level, double interval) {
+  return std::abs(std::remainder(level, 5 * interval)) < interval / 10;
+}
+
+int decimalsOf(double interval) {
+  int decimals = 0;
+  for (double v = interval; decimals < 3 && std::abs(v - std::round(v)) > 1e-6; v *= 10) ++decimals;
+  return decimals;
+}
 
 std::vector<double> contourLevels(const Tin& tin, double interval) {
   std::vector<double> levels;

@@ -15,6 +15,13 @@ struct Contour {
   std::vector<Vec2> points;  // at least two, higher ground to the left
 };
 
+// An interval of 1, 2 or 5 times a power of ten that gives about 30 contours over the relief.
+double proposedInterval(const Tin& tin);
+// Every fifth contour is drawn heavier, and labelled.
+bool isIndexLevel(double level, double interval);
+// As many as the interval needs.
+int decimalsOf(double interval);
+
 // The multiples of `interval` above the lowest level, up to the highest. REQUIRES: interval > 0. Throws Error when
 // there would be more than a hundred thousand.
 std::vector<double> contourLevels(const Tin& tin, double interval);

@@ -1,11 +1,9 @@
-#include "plan/hachures.h"
+#include "works/hachures.h"
 
 #include <cmath>
 
-namespace inselberg::app {
+namespace inselberg::works {
 namespace {
-
-using plane::Vec2;
 
 constexpr double kSpacing = 9;    // pixels between strokes
 constexpr double kLongest = 600;  // pixels
@@ -28,28 +26,27 @@ std::pair<double, double> insideBox(Vec2 a, Vec2 b, const plane::Box& box) {
 
 }  // namespace
 
-std::vector<HachureStroke> hachuresOf(const project::PlacedWorks& works, double scale, const plane::Box& area) {
+std::vector<HachureStroke> hachuresOf(const Placement& placement, double scale, const plane::Box& area) {
   std::vector<HachureStroke> strokes;
-  const ground::Tin& facets = *works.placement->facets;
+  const ground::Tin& facets = *placement.facets;
   const auto kindAt = [&](Vec2 p) {
     const auto t = facets.locate(p);
-    return t == ground::kNone ? works::FacetKind::surface : works.placement->kinds[t];
+    return t == ground::kNone ? FacetKind::surface : placement.kinds[t];
   };
   const auto stroke = [&](Vec2 foot, Vec2 out, bool isLong) {
-    const works::FacetKind kind = kindAt(foot + (0.5 / scale) * out);
-    if (!works::isBatter(kind)) return;
+    const FacetKind kind = kindAt(foot + (0.5 / scale) * out);
+    if (!isBatter(kind)) return;
     // The far end along the ray, by steps of two pixels.
     double reach = 0;
-    for (double t = 2 / scale; t < kLongest / scale && works::isBatter(kindAt(foot + t * out)); t += 2 / scale)
-      reach = t;
+    for (double t = 2 / scale; t < kLongest / scale && isBatter(kindAt(foot + t * out)); t += 2 / scale) reach = t;
     if (reach * scale < kShortest) return;
-    const bool cut = kind == works::FacetKind::cutBatter;
+    const bool cut = kind == FacetKind::cutBatter;
     const double part = (isLong ? 0.92 : 0.45) * reach;
     const Vec2 top = cut ? foot + reach * out : foot;
     strokes.push_back({top, top + (cut ? -part : part) * out, cut, isLong});
   };
   const double spacing = kSpacing / scale;
-  for (const works::Line3& crest : works.placement->crests) {
+  for (const Line3& crest : placement.crests) {
     double before = 0;  // m of the crest passed
     for (std::size_t i = 0; i + (crest.closed ? 0 : 1) < crest.points.size(); ++i) {
       const Vec2 a = crest.points[i].plan(), b = crest.points[(i + 1) % crest.points.size()].plan();
@@ -70,4 +67,4 @@ std::vector<HachureStroke> hachuresOf(const project::PlacedWorks& works, double 
   return strokes;
 }
 
-}  // namespace inselberg::app
+}  // namespace inselberg::works

@@ -1,0 +1,47 @@
+#include "exchange/dxf_write.h"
+
+#include <fmt/format.h>
+
+#include <cctype>
+#include <iterator>
+
+namespace inselberg::exchange {
+
+const char* dxfStart() {
+  return "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n9\n$INSUNITS\n70\n6\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
+}
+
+const char* dxfEnd() {
+  return "0\nENDSEC\n0\nEOF\n";
+}
+
+void addPolyline(std::string& drawing, const std::string& layer, bool closed, std::span<const plane::Vec3> points) {
+  const auto to = std::back_inserter(drawing);
+  fmt::format_to(to, "0\nPOLYLINE\n8\n{}\n66\n1\n10\n0.0\n20\n0.0\n30\n0.0\n70\n{}\n", layer, closed ? 9 : 8);
+  for (const plane::Vec3& p : points)
+    fmt::format_to(to, "0\nVERTEX\n8\n{}\n10\n{:.6f}\n20\n{:.6f}\n30\n{:.6f}\n70\n32\n", layer, p.x, p.y, p.z);
+  fmt::format_to(to, "0\nSEQEND\n8\n{}\n", layer);
+}
+
+void addText(std::string& drawing, const std::string& layer, const plane::Vec3& at, const std::string& text,
+             double height, double turned) {
+  std::string line = text;
+  for (char& c : line) {
+    if (c == '\n' || c == '\r') c = ' ';
+  }
+  fmt::format_to(std::back_inserter(drawing),
+                 "0\nTEXT\n8\n{0}\n10\n{1:.6f}\n20\n{2:.6f}\n30\n{3:.6f}\n40\n{4}\n1\n{5}\n50\n{6:.6f}\n"
+                 "72\n1\n11\n{1:.6f}\n21\n{2:.6f}\n31\n{3:.6f}\n73\n2\n",
+                 layer, at.x, at.y, at.z, height, line, turned);
+}
+
+std::string dxfLayer(const std::string& name) {
+  std::string made;
+  for (const char c : name) {
+    const auto u = static_cast<unsigned char>(c);
+    made += std::isalnum(u) || c == '-' ? static_cast<char>(std::toupper(u)) : '_';
+  }
+  return made;
+}
+
+}  // namespace inselberg::exchange

@@ -1,0 +1,499 @@
+#include "report/plan_drawing.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include "base/lower_case.h"
+#include "base/quantity.h"
+#include "drawing/paper_write.h"
+#include "exchange/dxf_write.h"
+#include "ground/contours.h"
+#include "project/design_doubts.h"
+#include "works/hachures.h"
+#include "works/handles.h"
+
+namespace inselberg::report {
+namespace {
+
+using drawing::Pen;
+using plane::Box;
+using plane::Vec2;
+using plane::Vec3;
+using project::PlacedWorks;
+
+// mm on paper
+constexpr double kMargin = 10, kFoot = 24, kLabelEvery = 120, kWidthOfLetter = 0.62;
+constexpr drawing::Colour kInk = 0x22303a, kContour = 0x5b4b3a, kGranite = 0x8a7a66, kDaylight = 0x6a3d9a,
+                          kError = 0xb3261e, kMuted = 0x6c7780, kRegion = 0x14808a;
+
+// Where texts stand already: a text is a few discs in a row, so that turned ones are told apart as well.
+class Taken {
+ public:
+  Taken(double mm, Box inside) : mm_(mm), inside_(inside) {}
+
+  // Takes the place of a text, unless some of it is taken or lies over the edge.
+  bool take(const PlanText& text) {
+    const double radius = 0.65 * text.height * mm_, half = std::max(0.0, halfWidth(text) - 0.5 * text.height * mm_);
+    const double angle = text.turned * std::numbers::pi / 180;
+    const Vec2 along{std::cos(angle), std::sin(angle)};
+    const int n = 1 + static_cast<int>(std::ceil(2 * half / radius));
+    std::vector<Vec2> discs;
+    for (int i = 0; i <= n; ++i) discs.push_back(text.at.plan() + (half * (2.0 * i / n - 1)) * along);
+    for (const Vec2 p : discs) {
+      if (!inside_.grown(-radius).contains(p)) return false;
+      for (const auto& [q, r] : discs_) {
+        if (plane::distance(p, q) < radius + r) return false;
+      }
+    }
+    for (const Vec2 p : discs) discs_.emplace_back(p, radius);
+    return true;
+  }
+  // m
+  double halfWidth(const PlanText& text) const {
+    return 0.5 * kWidthOfLetter * text.height * static_cast<double>(text.text.size()) * mm_;
+  }
+
+ private:
+  double mm_;  // m on the ground
+  Box inside_;
+  std::vector<std::pair<Vec2, double>> discs_;
+};
+
+double upright(double degrees) {
+  while (degrees > 90) degrees -= 180;
+  while (degrees <= -90) degrees += 180;
+  return degrees;
+}
+
+class Drafting {
+ public:
+  Drafting(const project::Evaluation& evaluation, GroundId ground, const PlanRules& rules, const Progress& progress)
+      : evaluation_(evaluation),
+        project_(*evaluation.project),
+        ground_(*evaluation.ground(ground)),
+        progress_(progress) {
+    plan_.title = project_.name;
+    plan_.ground = project_.ground(ground)->name;
+    plan_.extent = ground_.tin->bounds();
+    plan_.interval = rules.interval > 0 ? rules.interval : ground::proposedInterval(*ground_.tin);
+    plan_.scale = rules.scale > 0 ? rules.scale : scaleFor(plan_.extent);
+    for (const auto& g : evaluation_.grounds) {
+      if (g.tin) {
+        for (const PlacedWorks& w : g.works) works_.push_back(&w);
+      }
+      if (g.id == ground) break;
+    }
+  }
+
+  PlanDrawing drawn() {
+    Taken taken(mm(), plan_.extent);
+    const auto* existing = evaluation_.surveyed();
+    if (existing && existing->tin && existing->id != ground_.id)
+      contours("existing contours", *existing->tin, Pen{kGranite, 0.13, {1.5, 0.8}}, std::nullopt);
+    const std::vector<ground::Contour> lines =
+        contours(plan_.ground + " contours", *ground_.tin, Pen{kContour, 0.13}, Pen{kContour, 0.3});
+    areas();
+    worksLines();
+    names(taken);
+    slopes(taken);
+    corners(taken);
+    contourLabels(lines, taken);
+    return std::move(plan_);
+  }
+
+ private:
+  double mm() const { return plan_.scale / 1000; }
+
+  static double scaleFor(const Box& box) {
+    for (double power = 1; power < 1e7; power *= 10) {
+      for (const double step : {1.0, 1.25, 2.0, 2.5, 5.0, 7.5}) {
+        const double mm = step * power / 1000;
+        const double w = box.width() / mm + 2 * kMargin, h = box.height() / mm + 2 * kMargin + kFoot;
+        if (std::max(w, h) <= 420 && std::min(w, h) <= 297) return step * power;
+      }
+    }
+    return 1e7;
+  }
+
+  PlanLayer& layer(const std::string& name, Pen pen) {
+    plan_.layers.push_back({name, std::move(pen), {}, {}});
+    return plan_.layers.back();
+  }
+
+  std::vector<ground::Contour> contours(const std::string& name, const ground::Tin& tin, const Pen& pen,
+                                        const std::optional<Pen>& index) {
+    auto lines = ground::contours(tin, ground::contourLevels(tin, plan_.interval), progress_);
+    PlanLayer plain{name, pen, {}, {}}, heavy{plan_.ground + " index contours", index.value_or(pen), {}, {}};
+    for (const ground::Contour& c : lines) {
+      works::Line3 line;
+      line.closed = c.closed;
+      for (const Vec2 p : c.points) line.points.push_back({p.x, p.y, c.level});
+      const bool isIndex = index && ground::isIndexLevel(c.level, plan_.interval);
+      (isIndex ? heavy : plain).lines.push_back(std::move(line));
+    }
+    plan_.layers.push_back(std::move(plain));
+    if (index) plan_.layers.push_back(std::move(heavy));
+    return lines;
+  }
+
+  static works::Line3 ringOf(const plane::Ring& ring) {
+    works::Line3 line;
+    line.closed = true;
+    for (const Vec2 p : ring) line.points.push_back({p.x, p.y, 0});
+    return line;
+  }
+
+  void areas() {
+    PlanLayer boundary{"boundary", Pen{kMuted, 0.35, {6, 1.5, 1, 1.5}}, {}, {}};
+    PlanLayer regions{"regions", Pen{kRegion, 0.3, {4, 1.5}}, {}, {}};
+    const auto add = [](PlanLayer& to, const plane::Polygon& polygon) {
+      to.lines.push_back(ringOf(polygon.outer));
+      for (const plane::Ring& hole : polygon.holes) to.lines.push_back(ringOf(hole));
+    };
+    for (const plane::Polygon& part : project::siteOf(project_)) add(boundary, part);
+    for (const project::Region& region : project_.stages.regions) add(regions, region.area);
+    for (PlanLayer* made : {&boundary, &regions}) {
+      if (!made->lines.empty()) plan_.layers.push_back(std::move(*made));
+    }
+  }
+
+  void worksLines() {
+    PlanLayer ticks{"batter ticks", Pen{kInk, 0.1}, {}, {}}, daylight{"daylight", Pen{kDaylight, 0.2}, {}, {}},
+        ends{"batters not at daylight", Pen{kError, 0.3, {1, 1}}, {}, {}}, crests{"crests", Pen{kInk, 0.4}, {}, {}};
+    const double perMetre = 5 / mm();  // a fifth of a millimetre is one
+    for (const PlacedWorks* w : works_) {
+      const works::Placement& placed = *w->placement;
+      for (const works::HachureStroke& s : works::hachuresOf(placed, perMetre, plan_.extent)) {
+        if (shows(*w, 0.5 * (s.top + s.end)))
+          ticks.lines.push_back({{{s.top.x, s.top.y, 0}, {s.end.x, s.end.y, 0}}, false});
+      }
+      for (const auto& [to, from] :
+           {std::pair{&daylight, &placed.daylight}, {&ends, &placed.ends}, {&crests, &placed.crests}})
+        to->lines.insert(to->lines.end(), from->begin(), from->end());
+    }
+    for (PlanLayer* made : {&ticks, &daylight, &ends, &crests}) {
+      if (!made->lines.empty()) plan_.layers.push_back(std::move(*made));
+    }
+  }
+
+  // Whether a works still has the ground at a place: no later one lies over it.
+  bool shows(const PlacedWorks& of, Vec2 p) const {
+    for (auto w = works_.rbegin(); w != works_.rend() && *w != &of; ++w) {
+      const ground::Tin& facets = *(*w)->placement->facets;
+      if (facets.bounds().contains(p) && facets.locate(p) != ground::kNone) return false;
+    }
+    return true;
+  }
+  const PlacedWorks* topmost(Vec2 p, works::FacetKind& kind) const {
+    for (auto w = works_.rbegin(); w != works_.rend(); ++w) {
+      const ground::Tin& facets = *(*w)->placement->facets;
+      if (!facets.bounds().contains(p)) continue;
+      const auto t = facets.locate(p);
+      if (t == ground::kNone) continue;
+      kind = (*w)->placement->kinds[t];
+      return *w;
+    }
+    return nullptr;
+  }
+  bool onBatter(Vec2 p) const {
+    works::FacetKind kind{};
+    return topmost(p, kind) && works::isBatter(kind);
+  }
+
+  Vec3 lifted(Vec2 p) const { return {p.x, p.y, ground_.tin->levelAt(p).value_or(0)}; }
+
+  // Names with the levels that works are known by, and the arrows of their falls.
+  void names(Taken& taken) {
+    PlanLayer& labels = layer("labels", Pen{kInk, 0.2});
+    PlanLayer falls{"falls", Pen{kInk, 0.25}, {}, {}};
+    for (const PlacedWorks* w : works_) {
+      const Vec2 place = works::placeOf(w->works->shape);
+      PlanText name{lifted(place), w->works->name, 2.6, 0, true};
+      auto level = works::levelOf(w->works->shape);
+      for (const works::Figure& figure : w->placement->figures) {
+        if (!level && figure.measure == works::Measure::level) level = figure.value;
+      }
+      if (level) name.text += "  " + formatNumber(*level, 2);
+      for (const double aside : {0.0, 5.0, -5.0, 10.0, -10.0}) {
+        name.at = lifted(place + Vec2{0, aside * mm()});
+        if (!taken.take(name)) continue;
+        labels.texts.push_back(name);
+        break;
+      }
+      const auto fall = works::fallOf(w->works->shape, *w->placement);
+      if (!fall || fall->percent <= 0) continue;
+      const Vec2 tip = works::fallTip(w->works->shape, *fall);
+      if (!(plane::distance(fall->at, tip) > 4 * mm())) continue;
+      const Vec2 along = plane::unit(tip - fall->at), right = plane::rightOf(along);
+      falls.lines.push_back({{lifted(fall->at), lifted(tip)}, false});
+      const Vec2 back = tip - (2 * mm()) * along;
+      falls.lines.push_back(
+          {{lifted(back + (0.8 * mm()) * right), lifted(tip), lifted(back - (0.8 * mm()) * right)}, false});
+      const PlanText percent{lifted(tip + (3 * mm()) * along), formatNumber(fall->percent, 1) + " %", 2, 0, true};
+      if (taken.take(percent)) falls.texts.push_back(percent);
+    }
+    if (!falls.lines.empty()) plan_.layers.push_back(std::move(falls));
+  }
+
+  // Along the middle of the longest stretches of crest, on the batter beside: "2:1".
+  void slopes(Taken& taken) {
+    PlanLayer texts{"slopes", Pen{kInk, 0.2}, {}, {}};
+    for (const PlacedWorks* w : works_) {
+      for (const works::Line3& crest : w->placement->crests) {
+        for (std::size_t i = 0; i + (crest.closed ? 0 : 1) < crest.points.size(); ++i) {
+          const Vec2 a = crest.points[i].plan(), b = crest.points[(i + 1) % crest.points.size()].plan();
+          const double length = plane::distance(a, b);
+          if (length < 14 * mm()) continue;
+          const Vec2 along = (1 / length) * (b - a);
+          for (const double side : {1.0, -1.0})
+            slopeBeside(*w, 0.5 * (a + b), side * plane::rightOf(along), along, texts, taken);
+        }
+      }
+    }
+    if (!texts.texts.empty()) plan_.layers.push_back(std::move(texts));
+  }
+  void slopeBeside(const PlacedWorks& w, Vec2 foot, Vec2 out, Vec2 along, PlanLayer& texts, Taken& taken) const {
+    const ground::Tin& facets = *w.placement->facets;
+    const auto kindAt = [&](Vec2 p) {
+      const auto t = facets.locate(p);
+      return t == ground::kNone ? works::FacetKind::surface : w.placement->kinds[t];
+    };
+    if (!works::isBatter(kindAt(foot + (0.3 * mm()) * out))) return;
+    double reach = 0;
+    while (reach < 200 * mm() && works::isBatter(kindAt(foot + (reach + 0.5 * mm()) * out))) reach += 0.5 * mm();
+    if (reach < 3 * mm()) return;
+    const Vec2 middle = foot + (0.5 * reach) * out;
+    const auto t = facets.locate(middle);
+    const double steep = t == ground::kNone ? 0 : plane::norm(ground::planeOf(facets.corners(t)).gradient);
+    if (!(steep > 0.02) || !shows(w, middle)) return;
+    const PlanText text{lifted(middle), fmt::format("{:g}:1", std::round(10 / steep) / 10), 1.8,
+                        upright(std::atan2(along.y, along.x) * 180 / std::numbers::pi), true};
+    if (taken.take(text)) texts.texts.push_back(text);
+  }
+
+  // Levels of the corners of crests, beside a cross.
+  void corners(Taken& taken) {
+    constexpr double kTurn = 15 * std::numbers::pi / 180;
+    PlanLayer texts{"spot levels", Pen{kInk, 0.2}, {}, {}};
+    for (const PlacedWorks* w : works_) {
+      for (const works::Line3& crest : w->placement->crests) {
+        const std::size_t n = crest.points.size();
+        for (std::size_t i = 0; i < n; ++i) {
+          const bool end = !crest.closed && (i == 0 || i + 1 == n);
+          const Vec3 p = crest.points[i];
+          if (!end) {
+            const Vec2 before = p.plan() - crest.points[(i + n - 1) % n].plan(),
+                       after = crest.points[(i + 1) % n].plan() - p.plan();
+            if (std::abs(std::atan2(plane::cross(before, after), plane::dot(before, after))) < kTurn) continue;
+          }
+          if (!shows(*w, p.plan())) continue;
+          spot(p, texts, taken);
+        }
+      }
+    }
+    if (!texts.texts.empty()) plan_.layers.push_back(std::move(texts));
+  }
+  void spot(Vec3 p, PlanLayer& texts, Taken& taken) const {
+    // Corners of crests that lie together are told once.
+    const bool told = std::any_of(texts.lines.begin(), texts.lines.end(), [&](const works::Line3& cross) {
+      const Vec3& q = cross.points.front();
+      return plane::distance(q.plan(), p.plan()) < 3 * mm() && std::abs(q.z - p.z) < 0.02;
+    });
+    if (told) return;
+    for (const auto& [x, y] : {std::pair{1.0, 1.0}, {-1.0, 1.0}, {1.0, -1.0}, {-1.0, -1.0}}) {
+      PlanText text{p, formatNumber(p.z, 2), 1.8, 0, true};
+      text.at = {p.x + x * (taken.halfWidth(text) + 1.2 * mm()), p.y + y * 1.8 * mm(), p.z};
+      if (!taken.take(text)) continue;
+      const double r = 0.7 * mm();
+      texts.lines.push_back({{{p.x - r, p.y, p.z}, {p.x + r, p.y, p.z}}, false});
+      texts.lines.push_back({{{p.x, p.y - r, p.z}, {p.x, p.y + r, p.z}}, false});
+      texts.texts.push_back(text);
+      return;
+    }
+  }
+
+  // Higher ground lies to the left of a contour, so that text along it reads uphill.
+  void contourLabels(const std::vector<ground::Contour>& lines, Taken& taken) {
+    PlanLayer& texts = layer("contour labels", Pen{kContour, 0.2});
+    const int decimals = ground::decimalsOf(plan_.interval);
+    for (const ground::Contour& c : lines) {
+      if (!ground::isIndexLevel(c.level, plan_.interval)) continue;
+      progress_.check();
+      PlanText text{{0, 0, c.level}, formatNumber(c.level, decimals), 1.9, 0, true};
+      const double half = taken.halfWidth(text);
+      double passed = 0, next = 0.25 * kLabelEvery * mm();
+      for (std::size_t i = 1; i < c.points.size(); ++i) {
+        const double length = plane::distance(c.points[i - 1], c.points[i]);
+        for (; length > 0 && next < passed + length; next += 4 * mm()) {
+          const Vec2 at = c.points[i - 1] + ((next - passed) / length) * (c.points[i] - c.points[i - 1]);
+          if (!straight(c, i, at, half, text) || !taken.take(text)) continue;
+          texts.texts.push_back(text);
+          next += kLabelEvery * mm();
+        }
+        passed += length;
+      }
+    }
+  }
+  // Whether the contour runs straight enough under a text there, off the batters; sets where and how it stands.
+  bool straight(const ground::Contour& c, std::size_t i, Vec2 at, double half, PlanText& text) const {
+    std::size_t j = i, k = i - 1;
+    while (j + 1 < c.points.size() && plane::distance(c.points[j], at) < half) ++j;
+    while (k > 0 && plane::distance(c.points[k], at) < half) --k;
+    const Vec2 from = c.points[k], to = c.points[j];
+    if (plane::distance(from, at) < half || plane::distance(to, at) < half) return false;
+    for (std::size_t l = k; l <= j; ++l) {
+      if (plane::nearestOnSegment(c.points[l], from, to).distance > 0.8 * mm()) return false;
+    }
+    const Vec2 along = plane::unit(to - from);
+    for (const double t : {-1.0, 0.0, 1.0}) {
+      if (onBatter(at + (t * half) * along)) return false;
+    }
+    text.at.x = at.x, text.at.y = at.y;
+    text.turned = std::atan2(along.y, along.x) * 180 / std::numbers::pi;
+    return true;
+  }
+
+  const project::Evaluation& evaluation_;
+  const project::Project& project_;
+  const project::EvaluatedGround& ground_;
+  const Progress& progress_;
+  std::vector<const PlacedWorks*> works_;
+  PlanDrawing plan_;
+};
+
+// Paper.
+class Sheet {
+ public:
+  explicit Sheet(const PlanDrawing& plan) : plan_(plan), perMetre_(1000 / plan.scale) {
+    const double w = plan.extent.width() * perMetre_ + 2 * kMargin,
+                 h = plan.extent.height() * perMetre_ + 2 * kMargin + kFoot;
+    page_.width = w, page_.height = h;
+    for (const auto& [shorter, longer] : {std::pair{210, 297}, {297, 420}, {420, 594}, {594, 841}, {841, 1189}}) {
+      if (std::min(w, h) > shorter || std::max(w, h) > longer) continue;
+      page_.width = w >= h ? longer : shorter, page_.height = w >= h ? shorter : longer;
+      break;
+    }
+    corner_ = {(page_.width - plan.extent.width() * perMetre_) / 2,
+               kFoot + (page_.height - kFoot - plan.extent.height() * perMetre_) / 2};
+  }
+
+  drawing::Page drawn() {
+    for (const PlanLayer& layer : plan_.layers) {
+      for (const works::Line3& line : layer.lines) {
+        drawing::Path path{{}, line.closed, layer.pen};
+        for (const Vec3& p : line.points) path.points.push_back(at(p.plan()));
+        page_.items.push_back(std::move(path));
+      }
+    }
+    // Texts over all lines, each on its plate.
+    for (const PlanLayer& layer : plan_.layers) {
+      for (const PlanText& text : layer.texts) add(text, layer.pen.colour);
+    }
+    foot();
+    return std::move(page_);
+  }
+
+ private:
+  Vec2 at(Vec2 p) const { return corner_ + perMetre_ * (p - Vec2{plan_.extent.minX, plan_.extent.minY}); }
+  void add(const PlanText& text, drawing::Colour colour) {
+    const double angle = text.turned * std::numbers::pi / 180;
+    const Vec2 along{std::cos(angle), std::sin(angle)}, up{-along.y, along.x};
+    const Vec2 middle = at(text.at.plan());
+    const double half = 0.5 * kWidthOfLetter * text.height * static_cast<double>(text.text.size());
+    if (text.plate) {
+      const Vec2 a = (half + 0.2) * along, b = (0.55 * text.height) * up;
+      page_.items.push_back(
+          drawing::Path{{middle - a - b, middle + a - b, middle + a + b, middle - a + b}, true, {}, 0xffffff, 0.85});
+    }
+    page_.items.push_back(drawing::Text{middle - (0.36 * text.height) * up, text.text, text.height, colour,
+                                        drawing::Anchor::middle, text.turned});
+  }
+  void line(std::vector<Vec2> points, double width) {
+    page_.items.push_back(drawing::Path{std::move(points), false, Pen{kInk, width}});
+  }
+  void words(Vec2 where, const std::string& what, double height, bool bold = false,
+             drawing::Anchor anchor = drawing::Anchor::begin) {
+    page_.items.push_back(drawing::Text{where, what, height, kInk, anchor, 0, bold});
+  }
+
+  void foot() {
+    line({{kMargin, kFoot}, {page_.width - kMargin, kFoot}}, 0.35);
+    words({kMargin, kFoot - 8}, plan_.title, 5, true);
+    words({kMargin, kFoot - 14},
+          plan_.ground + fmt::format(" ground · contours every {:g} m · 1 : {:g}", plan_.interval, plan_.scale), 3);
+    // A scale bar of a round length, about 50 mm.
+    const double length = roundStep(50 / perMetre_), mm = length * perMetre_;
+    const double x = page_.width - kMargin - 16 - mm, y = kFoot - 10;
+    line({{x, y + 1.5}, {x, y}, {x + mm, y}, {x + mm, y + 1.5}}, 0.35);
+    words({x + mm / 2, y - 4}, fmt::format("{:g} m", length), 3, false, drawing::Anchor::middle);
+    const Vec2 north{page_.width - kMargin - 5, kFoot - 16};
+    line({north, north + Vec2{0, 12}}, 0.35);
+    line({north + Vec2{-2, 8}, north + Vec2{0, 12}, north + Vec2{2, 8}}, 0.35);
+    words(north + Vec2{3, 8}, "N", 3, true);
+    legend();
+  }
+
+  // Each kind of line once, in two rows along the foot.
+  void legend() {
+    double x = kMargin;
+    for (const PlanLayer& layer : plan_.layers) {
+      if (layer.lines.empty() || layer.name == "spot levels" || layer.name == "falls" || layer.name == "labels")
+        continue;
+      const double width = 10 + 2.4 * kWidthOfLetter * static_cast<double>(layer.name.size()) + 5;
+      if (x + width > page_.width - kMargin - 80) return;
+      page_.items.push_back(drawing::Path{{{x, kFoot - 19}, {x + 8, kFoot - 19}}, false, layer.pen});
+      words({x + 10, kFoot - 19.8}, layer.name, 2.4);
+      x += width;
+    }
+  }
+
+  const PlanDrawing& plan_;
+  double perMetre_;  // mm
+  Vec2 corner_;
+  drawing::Page page_;
+};
+
+}  // namespace
+
+PlanDrawing planDrawing(const project::Evaluation& evaluation, GroundId ground, const PlanRules& rules,
+                        const Progress& progress) {
+  return Drafting(evaluation, ground, rules, progress).drawn();
+}
+
+drawing::Page asPage(const PlanDrawing& plan) {
+  return Sheet(plan).drawn();
+}
+
+std::string asDxf(const PlanDrawing& plan, const plane::Origin& origin) {
+  std::string out = exchange::dxfStart();
+  const auto absolute = [&](const Vec3& p) { return Vec3{p.x + origin.easting, p.y + origin.northing, p.z}; };
+  std::vector<Vec3> points;
+  for (const PlanLayer& layer : plan.layers) {
+    const std::string name = exchange::dxfLayer(layer.name);
+    for (const works::Line3& line : layer.lines) {
+      points.clear();
+      for (const Vec3& p : line.points) points.push_back(absolute(p));
+      exchange::addPolyline(out, name, line.closed, points);
+    }
+    for (const PlanText& text : layer.texts)
+      exchange::addText(out, name, absolute(text.at), text.text, text.height * plan.scale / 1000, text.turned);
+  }
+  return out + exchange::dxfEnd();
+}
+
+bool isDrawingEnding(const std::string& name) {
+  const std::string low = lowerCase(name);
+  return low.ends_with(".dxf") || low.ends_with(".svg") || low.ends_with(".pdf");
+}
+
+std::string contentOf(const std::string& name, const PlanDrawing& plan, const plane::Origin& origin) {
+  const std::string low = lowerCase(name);
+  if (low.ends_with(".dxf")) return asDxf(plan, origin);
+  const drawing::Page page = asPage(plan);
+  return low.ends_with(".svg") ? drawing::asSvg(page) : drawing::asPdf({&page, 1});
+}
+
+}  // namespace inselberg::report

@@ -1,0 +1,61 @@
+// The plan as a draughtsperson draws it: to scale, on layers by meaning, for paper and for drawings.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "base/progress.h"
+#include "drawing/paper.h"
+#include "project/evaluate.h"
+
+namespace inselberg::report {
+
+struct PlanText {
+  plane::Vec3 at;  // of its middle
+  std::string text;
+  double height = 2;  // mm on paper
+  double turned = 0;  // degrees anticlockwise
+  bool plate = true;  // what lies beneath is left out
+};
+
+struct PlanLayer {
+  std::string name;  // by meaning: "finished contours", "crests", "batter ticks"
+  drawing::Pen pen;
+  std::vector<works::Line3> lines = {};
+  std::vector<PlanText> texts = {};
+};
+
+// Positions relative to the project's origin.
+struct PlanDrawing {
+  std::string title, ground;
+  double scale = 500;     // 1 to so much
+  double interval = 0.5;  // m between contours
+  plane::Box extent;
+  std::vector<PlanLayer> layers;  // the later over the earlier
+};
+
+struct PlanRules {
+  double scale = 0;     // 0: the roundest with which the ground fits on A3
+  double interval = 0;  // 0: proposed
+};
+
+// Contours of the ground and of the existing one beneath it (an index contour every fifth), crests, daylight lines and
+// batter ticks of the works up to this ground in the column, names and levels, falls, slopes of batters, levels of
+// crests' corners, boundary and regions. Contour labels read uphill, about every 12 cm on paper, and no text lies over
+// another, over a batter (but slopes, which belong there), or over the edge. REQUIRES: the ground is there. Throws
+// Error when there would be too many contours, Cancelled.
+PlanDrawing planDrawing(const project::Evaluation& evaluation, GroundId ground, const PlanRules& rules,
+                        const Progress& progress);
+
+// On the least of A4 to A0, upright or across, that it fits on to scale, else on one of its own size; with title,
+// scale bar, north arrow and legend.
+drawing::Page asPage(const PlanDrawing& plan);
+// Texts have their height on paper, at the plan's scale.
+std::string asDxf(const PlanDrawing& plan, const plane::Origin& origin);
+
+// What a file of a plan holds by the ending of its name: .dxf, .svg, .pdf.
+bool isDrawingEnding(const std::string& name);
+// REQUIRES: such an ending.
+std::string contentOf(const std::string& name, const PlanDrawing& plan, const plane::Origin& origin);
+
+}  // namespace inselberg::report
