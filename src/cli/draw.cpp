@@ -13,7 +13,7 @@ namespace inselberg::cli {
 namespace {
 
 struct Asked {
-  std::string project, ground, scale, interval, out;
+  std::string project, ground, scale, interval, depths, out;
 };
 
 void drawPlan(const Asked& asked) {
@@ -22,6 +22,10 @@ void drawPlan(const Asked& asked) {
   if (!asked.interval.empty()) rules.interval = positiveOf("--interval", asked.interval);
   const auto evaluation = evaluated(asked.project);
   const project::Project& project = *evaluation->project;
+  if (!asked.depths.empty()) {
+    rules.depths = positiveOf("--depths", asked.depths);
+    rules.depthsFrom = project.surveyed();
+  }
   std::string names;
   for (const auto& ground : evaluation->grounds) {
     const std::string& name = project.ground(ground.id)->name;
@@ -44,6 +48,7 @@ void addDraw(CLI::App& app) {
   call->add_option("--ground", asked->ground, "Its name in the column")->required();
   call->add_option("--scale", asked->scale, "1 to so much (what fits on A3)");
   call->add_option("--interval", asked->interval, "Between contours, m (as the relief has it)");
+  call->add_option("--depths", asked->depths, "Tell cut and fill from the existing ground every so many m");
   call->add_option("-o,--output", asked->out, "A drawing: .dxf, .svg or .pdf")
       ->required()
       ->check([](const std::string& name) {

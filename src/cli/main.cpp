@@ -29,7 +29,7 @@
 #include "ground/stamp.h"
 #include "output.h"
 #include "project/evaluate.h"
-#include "quantity/volume.h"
+#include "quantity/second_opinion.h"
 #include "report/ledger.h"
 #include "report/tables.h"
 #include "store/project_file.h"
@@ -230,7 +230,31 @@ void convert(const std::string& path, const std::string& out, const std::string&
   exchange::writeGround(*loaded.tin, *place, exchange::stemOf(out), out, size, kQuiet);
 }
 
-void volume(const std::string& fromPath, const std::string& toPath, const std::string& regionPath, bool asJson) {
+struct VolumeOptions {
+  bool second = false;
+  std::string cell, spacing, tolerance;
+};
+
+json earthJson(const quantity::Earth& earth) {
+  return {{"cut_m3", earth.cut}, {"fill_m3", earth.fill}, {"surplus_m3", earth.cut - earth.fill}};
+}
+
+void printSecond(const quantity::SecondOpinion& s) {
+  const auto row = [&](const std::string& name, const quantity::Earth& e) {
+    const double moved = s.exact.cut + s.exact.fill;
+    const double off = std::max(std::abs(e.cut - s.exact.cut), std::abs(e.fill - s.exact.fill));
+    say("{:<34}{:>14}{:>14} m3{:>8} %\n", name, formatNumber(e.cut, 1), formatNumber(e.fill, 1),
+        formatNumber(moved > 0 ? 100 * off / moved : 0, 2));
+  };
+  say("\n{:<34}{:>14}{:>14}{:>13}\n", "method", "cut", "fill", "differs");
+  row("exact", {s.exact.cut, s.exact.fill});
+  row("grid of " + formatNumber(s.cell, 2) + " m", s.grid);
+  row("sections, average end areas", s.sections.endAreas);
+  row("sections every " + formatNumber(s.spacing, 2) + " m, prismoidal", s.sections.prismoidal);
+}
+
+void volume(const std::string& fromPath, const std::string& toPath, const std::string& regionPath,
+            const VolumeOptions& o, bool asJson) {
   std::optional<exchange::Georeference> place;
   const auto from = loadGround(fromPath, place).tin, to = loadGround(toPath, place).tin;
   std::vector<plane::Polygon> region;
@@ -238,11 +262,40 @@ void volume(const std::string& fromPath, const std::string& toPath, const std::s
     for (auto& area : exchange::readAreas(regionPath, place->system))
       region.push_back(exchange::soundArea(std::move(area.polygon), regionPath, area.line, place->origin));
   }
-  const quantity::Volume v = quantity::volumeBetween(*from, *to, region, kQuiet);
-  if (asJson) {
-    sayJson(report::volumeJson(v));
+  const double cell = o.cell.empty() ? 0 : positiveOf("--cell", o.cell);
+  const double spacing = o.spacing.empty() ? 0 : positiveOf("--spacing", o.spacing);
+  const double tolerance = o.tolerance.empty() ? 0 : positiveOf("--tolerance", o.tolerance);
+  quantity::SecondOpinion second;
+  if (o.second) {
+    second = quantity::secondOpinion(*from, *to, region, cell, spacing, kQuiet);
   } else {
-    printVolume(v);
+    second.exact = quantity::volumeBetween(*from, *to, region, kQuiet);
+  }
+  quantity::Tolerance shares;
+  if (tolerance > 0) shares = quantity::toleranceOf(*from, *to, region, tolerance, kQuiet);
+  if (asJson) {
+    json j = report::volumeJson(second.exact);
+    if (o.second) {
+      j["second_opinion"] = {{"cell_m", second.cell},
+                             {"grid", earthJson(second.grid)},
+                             {"spacing_m", second.spacing},
+                             {"end_areas", earthJson(second.sections.endAreas)},
+                             {"prismoidal", earthJson(second.sections.prismoidal)}};
+    }
+    if (tolerance > 0) {
+      j["tolerance"] = {{"tolerance_m", tolerance},
+                        {"within_m2", shares.within},
+                        {"above_m2", shares.above},
+                        {"below_m2", shares.below}};
+    }
+    return sayJson(j);
+  }
+  printVolume(second.exact);
+  if (o.second) printSecond(second);
+  if (tolerance > 0) {
+    for (const auto& [name, area] :
+         {std::pair{"within tolerance", shares.within}, {"too high", shares.above}, {"too low", shares.below}})
+      say("{:<18}{:>16} m2\n", name, formatNumber(area, 2));
   }
 }
 
@@ -494,6 +547,7 @@ struct Given {
   std::string maxEdge, tolerance, cell = "1";
   std::vector<std::string> pads, words;
   PlaceOptions placeOptions;
+  VolumeOptions volume;
   DesignOutput design;
 };
 
@@ -587,8 +641,12 @@ void addVolume(CLI::App& app, Given& given) {
   volumeCall->add_option("FROM", given.first, "The earlier ground")->required();
   volumeCall->add_option("TO", given.second, "The later ground")->required();
   volumeCall->add_option("--region", given.region, "GeoJSON Polygon to measure inside");
+  auto* second = volumeCall->add_flag("--second-opinion", given.volume.second, "By grid and by sections as well");
+  volumeCall->add_option("--cell", given.volume.cell, "Cell of the grid, m (one that suits the ground)")->needs(second);
+  volumeCall->add_option("--spacing", given.volume.spacing, "Between sections, m (one that suits)")->needs(second);
+  volumeCall->add_option("--tolerance", given.volume.tolerance, "Tell the area where TO is so near to FROM, m");
   volumeCall->add_flag("--json", given.asJson, "Print JSON");
-  volumeCall->callback([&given] { volume(given.first, given.second, given.region, given.asJson); });
+  volumeCall->callback([&given] { volume(given.first, given.second, given.region, given.volume, given.asJson); });
 }
 
 void addPadCall(CLI::App& app, Given& given) {

@@ -2,10 +2,10 @@
 #include <QImage>
 #include <catch2/catch.hpp>
 
+#include "ground/contours.h"
 #include "plan/plan_renderer.h"
 #include "support/grounds.h"
 #include "theme/theme.h"
-#include "ground/contours.h"
 #include "works/hachures.h"
 #include "works/pad.h"
 

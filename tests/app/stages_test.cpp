@@ -14,6 +14,7 @@
 #include "ledger/quantities_dialog.h"
 #include "support/driver.h"
 #include "window/balance_dialog.h"
+#include "window/second_opinion_dialog.h"
 #include "window/stages_dialog.h"
 
 using namespace inselberg;
@@ -168,4 +169,26 @@ TEST_CASE("The site is balanced by one shift of the works that are ticked, and u
   d.act("undo");
   CHECK(*works::levelOf(d.works(first).shape) == before);
   CHECK(d.project().column.back()->works.size() == others);
+}
+
+TEST_CASE("A second opinion stands beside the exact volume, inside a region too, with the area in tolerance") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  d.whenDialog<app::SecondOpinionDialog>([&](app::SecondOpinionDialog& dialog) {
+    auto* table = dialog.findChild<QTableWidget*>("opinionTable");
+    REQUIRE(table->rowCount() == 4);
+    const auto fill = [&](int row) { return table->item(row, 2)->text().remove(QChar(0xa0)).remove(' ').toDouble(); };
+    const double whole = fill(0);
+    for (int r = 1; r < 4; ++r) CHECK(fill(r) == Approx(whole).epsilon(0.03));
+    CHECK(dialog.findChild<QLabel*>("opinionShares")->text().contains("lies within 0.050 m"));
+    dialog.findChild<QComboBox*>("opinionRegion")->setCurrentIndex(1);
+    CHECK(fill(0) < whole);
+    auto* cell = dialog.findChild<QLineEdit*>("opinionCell");
+    cell->selectAll();
+    QTest::keyClicks(cell, "5");
+    QTest::keyClick(cell, Qt::Key_Return);
+    CHECK(cell->text() == "5.000 m");
+    dialog.reject();
+  });
+  d.act("secondOpinion");
 }

@@ -418,3 +418,21 @@ TEST_CASE("draw writes the plan of a ground as drawing, SVG and PDF, and names w
   CHECK(runCli("draw '" + project + "' --ground finished --scale 0 -o '" + scratch / "x.pdf" + "'").code == 1);
   CHECK(runCli("draw '" + project + "' --ground finished -o '" + scratch / "x.xml" + "'").code == 2);
 }
+
+TEST_CASE("volume gives a second opinion and the area within a tolerance when asked") {
+  const Scratch scratch;
+  const std::string level = levelSquare(scratch);
+  const std::string tilt = scratch.file(
+      "tilt.csv", "number,easting,northing,level\n1,1000,2000,9\n2,1100,2000,11\n3,1100,2100,11\n4,1000,2100,9\n");
+  const std::string both = "volume '" + level + "' '" + tilt + "' ";
+  const json told = jsonFrom(runCli(both + "--second-opinion --cell 1 --spacing 5 --tolerance 0.25 --json"));
+  CHECK(told["cut_m3"].get<double>() == Approx(2500).epsilon(1e-9));
+  CHECK(told["second_opinion"]["grid"]["cut_m3"].get<double>() == Approx(2500).epsilon(1e-3));
+  CHECK(told["second_opinion"]["prismoidal"]["fill_m3"].get<double>() == Approx(2500).epsilon(1e-6));
+  CHECK(told["second_opinion"]["spacing_m"] == 5);
+  CHECK(told["tolerance"]["within_m2"].get<double>() == Approx(2500).epsilon(1e-6));
+  CHECK_FALSE(jsonFrom(runCli(both + "--json")).contains("second_opinion"));
+  CHECK(runCli(both + "--second-opinion").out.find("prismoidal") != std::string::npos);
+  CHECK(runCli(both + "--second-opinion --cell 0").code == 1);
+  CHECK(runCli(both + "--cell 1").code == 2);
+}

@@ -15,6 +15,7 @@
 #include "canvas/source_layer.h"
 #include "ground/steepness.h"
 #include "plan/legend.h"
+#include "report/ledger.h"
 #include "theme/theme.h"
 #include "tools/section_tool.h"
 #include "works/handles.h"
@@ -363,6 +364,7 @@ void PlanView::paintEvent(QPaintEvent*) {
   }
   const bool showSources = showsSources();
   if (showSources) paintFeatures(painter, *workspace_.project(), view_, workspace_.chosenFeatures());
+  if (state_.shown().mode == PlanMode::depth) paintDepths(painter);
   paintSection(painter);
   tool_->paint(painter);
   paintHint(painter);
@@ -376,6 +378,36 @@ void PlanView::paintEvent(QPaintEvent*) {
   }
   paintFurniture(painter);
   paintLegend(painter);
+}
+
+// Depths as numbers on a grid of even coordinates, where there is any.
+void PlanView::paintDepths(QPainter& painter) {
+  const project::Between between = state_.depthsBetween();
+  const project::Evaluation& e = *workspace_.evaluation();
+  const auto *from = e.ground(between.from), *to = e.ground(between.to);
+  if (!from || !to || !from->tin || !to->tin) return;
+  const double step = roundStep(45 / view_.scale);
+  const plane::Box box = view_.visible();
+  const plane::Origin& o = workspace_.project()->origin;
+  QFont font = painter.font();
+  font.setPixelSize(10);
+  painter.setFont(font);
+  const Lit lit = state_.shown().lit;
+  for (double n = std::ceil((box.minY + o.northing) / step) * step; n <= box.maxY + o.northing; n += step) {
+    for (double x = std::ceil((box.minX + o.easting) / step) * step; x <= box.maxX + o.easting; x += step) {
+      const Vec2 p{x - o.easting, n - o.northing};
+      const auto a = from->levelAt(p), b = to->levelAt(p);
+      if (!a || !b || std::abs(*b - *a) < 0.005) continue;
+      if (lit != Lit::all && (lit == Lit::fill) != (*b > *a)) continue;
+      const QString text = QString::fromStdString(report::depthText(*b - *a));
+      const QRectF at(view_.toScreen(p) - QPointF(30, 8), QSizeF(60, 16));
+      painter.setPen(QColor(247, 244, 238, 200));
+      for (const QPointF d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
+        painter.drawText(at.translated(d), Qt::AlignCenter, text);
+      painter.setPen(theme::ink);
+      painter.drawText(at, Qt::AlignCenter, text);
+    }
+  }
 }
 
 // The section's line, and the place that is pointed at in it.

@@ -74,6 +74,7 @@ class PlanView : public QWidget, public Canvas {
   void paintDoubts(QPainter& painter);
   void paintSnapping(QPainter& painter);
   void paintSection(QPainter& painter);
+  void paintDepths(QPainter& painter);
   void openEntry(const QString& start);
   bool showsSources() const { return state_.shown().sources || tool_->showsSources(); }
   // Where the evaluation knows it.

@@ -6,6 +6,7 @@
 #include <QInputDialog>
 
 #include "base/error.h"
+#include "base/quantity.h"
 #include "exchange/text_file.h"
 #include "gather/system_dialog.h"
 #include "report/ledger.h"
@@ -79,7 +80,13 @@ void writePlan(MainWindow& w) {
       throw Error("the name has no known ending", {name}, "end it in .pdf .svg or .dxf");
     const project::EvaluationPtr evaluation = w.workspace().evaluation();
     const GroundId id = w.workspace().chosenGround();
-    const report::PlanRules rules{*scale, w.contourInterval(*evaluation->ground(id)->tin)};
+    report::PlanRules rules;
+    rules.scale = *scale, rules.interval = w.contourInterval(*evaluation->ground(id)->tin);
+    // With the depth map on show, its numbers go with the plan, about every 2 cm on paper.
+    if (w.view().shown().mode == PlanMode::depth) {
+      const double mm = (*scale > 0 ? *scale : 1000) / 1000;
+      rules.depths = roundStep(20 * mm), rules.depthsFrom = w.view().depthsBetween().from;
+    }
     double drawnAt = 0;
     w.workspace().doLong(tr("Drawing the plan"), [&](const Progress& progress) {
       const report::PlanDrawing plan = report::planDrawing(*evaluation, id, rules, progress);

@@ -3,12 +3,14 @@
 #include <QDate>
 #include <QInputDialog>
 
+#include "base/error.h"
 #include "ledger/kept_dialog.h"
 #include "ledger/ledger_panel.h"
 #include "tools/draw_line_tool.h"
 #include "window/command.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
+#include "window/second_opinion_dialog.h"
 
 namespace inselberg::app {
 namespace {
@@ -109,6 +111,24 @@ Commands viewCommands(MainWindow& w) {
        .brief = tr("Compare…"),
        .words = tr("volume difference cut fill thickness surface"),
        .run = [&w] { compare(w); },
+       .enabled = [&w] { return w.can().useChosen && w.workspace().project()->column.size() > 1; }},
+      {.id = "secondOpinion",
+       .text = tr("Second opinion…"),
+       .menu = "&View",
+       .step = "Measure",
+       .icon = "second",
+       .words = tr("check verify grid sections end area prismoidal tolerance as-built volume"),
+       .run =
+           [&w] {
+             w.guarded([&] {
+               const project::Between between = w.view().depthsBetween();
+               for (const GroundId id : {between.from, between.to}) {
+                 const auto* ground = w.workspace().evaluation()->ground(id);
+                 if (!ground || !ground->tin) throw Error("a ground is missing", "compare two grounds that are there");
+               }
+               SecondOpinionDialog(w.workspace(), between, &w).exec();
+             });
+           },
        .enabled = [&w] { return w.can().useChosen && w.workspace().project()->column.size() > 1; }},
       modeCommand(w,
                   {.id = "levels",

@@ -25,9 +25,20 @@ void addPolyline(std::string& drawing, const std::string& layer, bool closed, st
 
 void addText(std::string& drawing, const std::string& layer, const plane::Vec3& at, const std::string& text,
              double height, double turned) {
-  std::string line = text;
-  for (char& c : line) {
-    if (c == '\n' || c == '\r') c = ' ';
+  // What is not plain goes as code points, as files of this version want it.
+  std::string line;
+  for (std::size_t i = 0; i < text.size();) {
+    const auto c = static_cast<unsigned char>(text[i]);
+    if (c < 0x80) {
+      line += c < 0x20 ? ' ' : text[i];
+      ++i;
+      continue;
+    }
+    const int more = c >= 0xf0 ? 3 : c >= 0xe0 ? 2 : 1;
+    unsigned code = c & (0x3fu >> more);
+    for (++i; i < text.size() && (static_cast<unsigned char>(text[i]) & 0xc0) == 0x80; ++i)
+      code = code << 6 | (static_cast<unsigned char>(text[i]) & 0x3fu);
+    line += fmt::format("\\U+{:04X}", code);
   }
   fmt::format_to(std::back_inserter(drawing),
                  "0\nTEXT\n8\n{0}\n10\n{1:.6f}\n20\n{2:.6f}\n30\n{3:.6f}\n40\n{4}\n1\n{5}\n50\n{6:.6f}\n"

@@ -84,6 +84,10 @@ std::string surplusText(double cut, double fill) {
   return (surplus > 0 ? "surplus " : "shortfall ") + amount + " m³";
 }
 
+std::string depthText(double fill) {
+  return (fill < 0 ? "−" : "+") + formatNumber(std::abs(fill), 2);
+}
+
 std::string unmeasuredText(double area) {
   if (!(area >= 0.01)) return {};
   return formatNumber(area, area < 10 ? 2 : 0) + " m² not measured";

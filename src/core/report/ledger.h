@@ -47,6 +47,9 @@ project::KeptResult keptOf(const project::Evaluation& evaluation);
 // "surplus 350 m³", "shortfall 20 m³", "balanced", "nothing moved": never a bare sign.
 std::string surplusText(double cut, double fill);
 
+// "+0.45" where it is filled, "−1.20" where it is cut.
+std::string depthText(double fill);
+
 // "57 700 m² not measured", to stand beside every figure that leaves something out; empty where nothing is left out
 // (less than a hundredth of a square metre).
 std::string unmeasuredText(double area);

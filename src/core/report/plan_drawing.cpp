@@ -12,6 +12,7 @@
 #include "exchange/dxf_write.h"
 #include "ground/contours.h"
 #include "project/design_doubts.h"
+#include "report/ledger.h"
 #include "works/hachures.h"
 #include "works/handles.h"
 
@@ -27,7 +28,13 @@ using project::PlacedWorks;
 // mm on paper
 constexpr double kMargin = 10, kFoot = 24, kLabelEvery = 120, kWidthOfLetter = 0.62;
 constexpr drawing::Colour kInk = 0x22303a, kContour = 0x5b4b3a, kGranite = 0x8a7a66, kDaylight = 0x6a3d9a,
-                          kError = 0xb3261e, kMuted = 0x6c7780, kRegion = 0x14808a;
+                          kError = 0xb3261e, kMuted = 0x6c7780, kRegion = 0x14808a, kCut = 0xc4571b, kFill = 0x14808a;
+
+// mm
+double halfWidthOnPaper(const PlanText& text) {
+  const auto letters = std::count_if(text.text.begin(), text.text.end(), [](char c) { return (c & 0xc0) != 0x80; });
+  return 0.5 * kWidthOfLetter * text.height * static_cast<double>(letters);
+}
 
 // Where texts stand already: a text is a few discs in a row, so that turned ones are told apart as well.
 class Taken {
@@ -52,9 +59,7 @@ class Taken {
     return true;
   }
   // m
-  double halfWidth(const PlanText& text) const {
-    return 0.5 * kWidthOfLetter * text.height * static_cast<double>(text.text.size()) * mm_;
-  }
+  double halfWidth(const PlanText& text) const { return halfWidthOnPaper(text) * mm_; }
 
  private:
   double mm_;  // m on the ground
@@ -74,6 +79,7 @@ class Drafting {
       : evaluation_(evaluation),
         project_(*evaluation.project),
         ground_(*evaluation.ground(ground)),
+        rules_(rules),
         progress_(progress) {
     plan_.title = project_.name;
     plan_.ground = project_.ground(ground)->name;
@@ -101,6 +107,7 @@ class Drafting {
     slopes(taken);
     corners(taken);
     contourLabels(lines, taken);
+    if (rules_.depths > 0) depths(taken);
     return std::move(plan_);
   }
 
@@ -337,6 +344,30 @@ class Drafting {
       }
     }
   }
+  // At even coordinates of the site, so that sheets and set-out agree. Less than a centimetre is not told.
+  void depths(Taken& taken) {
+    const auto* from = evaluation_.ground(rules_.depthsFrom);
+    if (!from || !from->tin) return;
+    PlanLayer cut{"cut depths", Pen{kCut, 0.2}, {}, {}}, fill{"fill depths", Pen{kFill, 0.2}, {}, {}};
+    const double step = rules_.depths;
+    const plane::Origin& o = project_.origin;
+    for (double n = std::ceil((plan_.extent.minY + o.northing) / step) * step; n <= plan_.extent.maxY + o.northing;
+         n += step) {
+      progress_.check();
+      for (double e = std::ceil((plan_.extent.minX + o.easting) / step) * step; e <= plan_.extent.maxX + o.easting;
+           e += step) {
+        const Vec2 p{e - o.easting, n - o.northing};
+        const auto a = from->tin->levelAt(p), b = ground_.tin->levelAt(p);
+        if (!a || !b || std::abs(*b - *a) < 0.005) continue;
+        const PlanText text{{p.x, p.y, *b}, depthText(*b - *a), 1.7, 0, true};
+        if (taken.take(text)) (*b > *a ? fill : cut).texts.push_back(text);
+      }
+    }
+    for (PlanLayer* made : {&cut, &fill}) {
+      if (!made->texts.empty()) plan_.layers.push_back(std::move(*made));
+    }
+  }
+
   // Whether the contour runs straight enough under a text there, off the batters; sets where and how it stands.
   bool straight(const ground::Contour& c, std::size_t i, Vec2 at, double half, PlanText& text) const {
     std::size_t j = i, k = i - 1;
@@ -359,6 +390,7 @@ class Drafting {
   const project::Evaluation& evaluation_;
   const project::Project& project_;
   const project::EvaluatedGround& ground_;
+  const PlanRules& rules_;
   const Progress& progress_;
   std::vector<const PlacedWorks*> works_;
   PlanDrawing plan_;
@@ -402,7 +434,7 @@ class Sheet {
     const double angle = text.turned * std::numbers::pi / 180;
     const Vec2 along{std::cos(angle), std::sin(angle)}, up{-along.y, along.x};
     const Vec2 middle = at(text.at.plan());
-    const double half = 0.5 * kWidthOfLetter * text.height * static_cast<double>(text.text.size());
+    const double half = halfWidthOnPaper(text);
     if (text.plate) {
       const Vec2 a = (half + 0.2) * along, b = (0.55 * text.height) * up;
       page_.items.push_back(

@@ -37,11 +37,16 @@ struct PlanDrawing {
 struct PlanRules {
   double scale = 0;     // 0: the roundest with which the ground fits on A3
   double interval = 0;  // 0: proposed
+  // Depths are told at multiples of so many metres of the site's coordinates, from the first ground to the one that is
+  // drawn; 0: nowhere.
+  double depths = 0;
+  GroundId depthsFrom = {};
 };
 
 // Contours of the ground and of the existing one beneath it (an index contour every fifth), crests, daylight lines and
 // batter ticks of the works up to this ground in the column, names and levels, falls, slopes of batters, levels of
-// crests' corners, boundary and regions. Contour labels read uphill, about every 12 cm on paper, and no text lies over
+// crests' corners, boundary and regions, depths (fill with a plus,
+// cut with a minus). Contour labels read uphill, about every 12 cm on paper, and no text lies over
 // another, over a batter (but slopes, which belong there), or over the edge. REQUIRES: the ground is there. Throws
 // Error when there would be too many contours, Cancelled.
 PlanDrawing planDrawing(const project::Evaluation& evaluation, GroundId ground, const PlanRules& rules,

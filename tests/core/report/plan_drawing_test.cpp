@@ -3,6 +3,7 @@
 
 #include <catch2/catch.hpp>
 
+#include "report/ledger.h"
 #include "support/stages.h"
 
 using namespace inselberg;
@@ -120,4 +121,27 @@ TEST_CASE("The page is of a sheet's size and true to scale, and the drawing has 
   CHECK(dxf.find("FINISHED_CONTOURS") != std::string::npos);
   CHECK(dxf.find("\n10\n400080.000000\n20\n6000200.000000\n") != std::string::npos);
   CHECK(report::planDrawing(*e, e->project->finished(), {}, {}).scale == 750);
+}
+
+TEST_CASE("Depths stand at even coordinates with their sign and are those between the grounds") {
+  const auto e = site(2);
+  report::PlanRules rules;
+  rules.scale = 500, rules.depths = 10, rules.depthsFrom = e->project->surveyed();
+  const PlanDrawing plan = report::planDrawing(*e, e->project->finished(), rules, {});
+  std::size_t told = 0;
+  for (const char* name : {"cut depths", "fill depths"}) {
+    REQUIRE(layerOf(plan, name));
+    for (const auto& text : layerOf(plan, name)->texts) {
+      CHECK(std::remainder(text.at.x + e->project->origin.easting, 10) == Approx(0).margin(1e-6));
+      const double depth = *e->ground(e->project->finished())->tin->levelAt(text.at.plan()) -
+                           *e->surveyed()->tin->levelAt(text.at.plan());
+      CHECK(text.text == report::depthText(depth));
+      CHECK(text.text.starts_with(depth > 0 ? "+" : "−"));
+      ++told;
+    }
+  }
+  CHECK(told > 20);
+  const std::string dxf = report::asDxf(plan, {400000, 6000000});
+  CHECK(dxf.find("CUT_DEPTHS") != std::string::npos);
+  CHECK(dxf.find("\n1\n\\U+2212") != std::string::npos);
 }

@@ -1,0 +1,123 @@
+#include "window/second_opinion_dialog.h"
+
+#include <QComboBox>
+#include <QDialogButtonBox>
+#include <QFormLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QTableWidget>
+#include <cmath>
+
+#include "base/error.h"
+#include "base/quantity.h"
+#include "card/quantity_edit.h"
+#include "report/ledger.h"
+
+namespace inselberg::app {
+namespace {
+
+QString number(double value, int decimals) {
+  return QString::fromStdString(formatNumber(value, decimals));
+}
+
+}  // namespace
+
+SecondOpinionDialog::SecondOpinionDialog(Workspace& workspace, const project::Between& between, QWidget* parent)
+    : QDialog(parent), workspace_(workspace) {
+  const project::Evaluation& e = *workspace_.evaluation();
+  from_ = e.ground(between.from)->tin, to_ = e.ground(between.to)->tin;
+  fromName_ = QString::fromStdString(e.project->ground(between.from)->name);
+  toName_ = QString::fromStdString(e.project->ground(between.to)->name);
+  setObjectName("secondOpinionDialog");
+  setWindowTitle(tr("Second opinion: %1 to %2").arg(fromName_, toName_));
+  resize(560, 400);
+  auto* form = new QFormLayout(this);
+  region_ = new QComboBox(this);
+  region_->setObjectName("opinionRegion");
+  region_->addItem(tr("everywhere"));
+  for (const auto& region : e.project->stages.regions) region_->addItem(QString::fromStdString(region.name));
+  form->addRow(tr("Inside"), region_);
+  cell_ = field("opinionCell", 100, 0), spacing_ = field("opinionSpacing", 1000, 0);
+  tolerance_ = field("opinionTolerance", 10, 0.05);
+  form->addRow(tr("Cells of the grid"), cell_);
+  form->addRow(tr("Between sections"), spacing_);
+  table_ = new QTableWidget(4, 4, this);
+  table_->setObjectName("opinionTable");
+  table_->setHorizontalHeaderLabels({tr("Method"), tr("Cut m³"), tr("Fill m³"), tr("Differs")});
+  table_->verticalHeader()->hide();
+  table_->setShowGrid(false);
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  form->addRow(table_);
+  form->addRow(tr("Tolerance"), tolerance_);
+  shares_ = new QLabel(this);
+  shares_->setObjectName("opinionShares");
+  shares_->setWordWrap(true);
+  form->addRow(shares_);
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
+  connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+  form->addRow(buttons);
+  connect(region_, &QComboBox::currentIndexChanged, this, &SecondOpinionDialog::compute);
+  for (QuantityEdit* edit : {cell_, spacing_, tolerance_}) {
+    connect(edit, &QuantityEdit::edited, this, &SecondOpinionDialog::compute);
+    connect(edit, &QuantityEdit::refused, shares_, &QLabel::setText);
+  }
+  compute();
+}
+
+QuantityEdit* SecondOpinionDialog::field(const char* name, double most, double value) {
+  works::Field field;
+  field.measure = works::Measure::length, field.least = 0.001, field.most = most, field.step = 0.1;
+  auto* edit = new QuantityEdit(std::move(field), this);
+  edit->setObjectName(name);
+  edit->setValue(value);
+  return edit;
+}
+
+void SecondOpinionDialog::compute() {
+  std::vector<plane::Polygon> region;
+  if (region_->currentIndex() > 0)
+    region.push_back(
+        workspace_.evaluation()->project->stages.regions[static_cast<std::size_t>(region_->currentIndex() - 1)].area);
+  quantity::SecondOpinion opinion;
+  quantity::Tolerance shares;
+  try {
+    workspace_.doLong(tr("Measuring by three methods"), [&](const Progress& progress) {
+      opinion = quantity::secondOpinion(*from_, *to_, region, cell_->value(), spacing_->value(), progress);
+      shares = quantity::toleranceOf(*from_, *to_, region, tolerance_->value(), progress);
+    });
+    show(opinion, shares);
+  } catch (const Cancelled&) {
+    shares_->setText(tr("Stopped."));
+  } catch (const Error& e) {
+    shares_->setText(QString::fromUtf8(e.what()));
+  }
+}
+
+void SecondOpinionDialog::show(const quantity::SecondOpinion& o, const quantity::Tolerance& shares) {
+  cell_->setValue(o.cell), spacing_->setValue(o.spacing);
+  const double moved = o.exact.cut + o.exact.fill;
+  const auto row = [&](int r, const QString& name, const quantity::Earth& e) {
+    const double off = std::max(std::abs(e.cut - o.exact.cut), std::abs(e.fill - o.exact.fill));
+    const QString differs = r == 0 ? QString() : moved > 0 ? number(100 * off / moved, 2) + " %" : tr("–");
+    int c = 0;
+    for (const QString& text : {name, number(e.cut, 0), number(e.fill, 0), differs}) {
+      auto* item = new QTableWidgetItem(text);
+      item->setTextAlignment((c == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
+      table_->setItem(r, c++, item);
+    }
+  };
+  row(0, tr("exact, triangle by triangle"), {o.exact.cut, o.exact.fill});
+  row(1, tr("grid"), o.grid);
+  row(2, tr("sections, average end areas"), o.sections.endAreas);
+  row(3, tr("sections, prismoidal"), o.sections.prismoidal);
+  const double all = std::max(shares.within + shares.above + shares.below, 1e-9);
+  QString text = tr("%1 lies within %2 m of %3 over %4 m² (%5 %), above it over %6 m², below it over %7 m².")
+                     .arg(toName_, number(tolerance_->value(), 3), fromName_, number(shares.within, 0),
+                          number(100 * shares.within / all, 1), number(shares.above, 0), number(shares.below, 0));
+  const QString missing = QString::fromStdString(report::unmeasuredText(o.exact.unmeasured()));
+  if (!missing.isEmpty()) text += " " + missing + ".";
+  shares_->setText(text);
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,39 @@
+// The volume between two grounds by three methods side by side, and how much of one lies within a tolerance of the
+// other.
+#pragma once
+
+#include <QDialog>
+
+#include "quantity/second_opinion.h"
+#include "workspace/workspace.h"
+
+class QComboBox;
+class QLabel;
+class QTableWidget;
+
+namespace inselberg::app {
+
+class QuantityEdit;
+
+class SecondOpinionDialog : public QDialog {
+  Q_OBJECT
+
+ public:
+  // REQUIRES: both grounds are there.
+  SecondOpinionDialog(Workspace& workspace, const project::Between& between, QWidget* parent = nullptr);
+
+ private:
+  void compute();
+  void show(const quantity::SecondOpinion& opinion, const quantity::Tolerance& shares);
+  QuantityEdit* field(const char* name, double most, double value);
+
+  Workspace& workspace_;
+  ground::TinPtr from_, to_;
+  QString fromName_, toName_;
+  QComboBox* region_;
+  QuantityEdit *cell_, *spacing_, *tolerance_;
+  QTableWidget* table_;
+  QLabel* shares_;
+};
+
+}  // namespace inselberg::app
