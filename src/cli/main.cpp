@@ -29,6 +29,7 @@
 #include "ground/stamp.h"
 #include "output.h"
 #include "project/evaluate.h"
+#include "quantity/depth_bands.h"
 #include "quantity/second_opinion.h"
 #include "report/ledger.h"
 #include "report/tables.h"
@@ -232,7 +233,7 @@ void convert(const std::string& path, const std::string& out, const std::string&
 
 struct VolumeOptions {
   bool second = false;
-  std::string cell, spacing, tolerance;
+  std::string cell, spacing, tolerance, bands;
 };
 
 json earthJson(const quantity::Earth& earth) {
@@ -273,8 +274,12 @@ void volume(const std::string& fromPath, const std::string& toPath, const std::s
   }
   quantity::Tolerance shares;
   if (tolerance > 0) shares = quantity::toleranceOf(*from, *to, region, tolerance, kQuiet);
+  std::vector<quantity::DepthBand> bands;
+  if (!o.bands.empty()) bands = quantity::depthBands(*from, *to, region, positiveOf("--bands", o.bands), kQuiet);
   if (asJson) {
     json j = report::volumeJson(second.exact);
+    for (const quantity::DepthBand& b : bands)
+      j["bands"].push_back({{"low_m", b.low}, {"high_m", b.high}, {"area_m2", b.area}, {"volume_m3", b.volume}});
     if (o.second) {
       j["second_opinion"] = {{"cell_m", second.cell},
                              {"grid", earthJson(second.grid)},
@@ -292,6 +297,9 @@ void volume(const std::string& fromPath, const std::string& toPath, const std::s
   }
   printVolume(second.exact);
   if (o.second) printSecond(second);
+  for (const quantity::DepthBand& b : bands)
+    say("{:>8} to {:>8} m{:>16} m2{:>16} m3\n", formatNumber(b.low, 2), formatNumber(b.high, 2),
+        formatNumber(b.area, 2), formatNumber(b.volume, 2));
   if (tolerance > 0) {
     for (const auto& [name, area] :
          {std::pair{"within tolerance", shares.within}, {"too high", shares.above}, {"too low", shares.below}})
@@ -644,6 +652,7 @@ void addVolume(CLI::App& app, Given& given) {
   auto* second = volumeCall->add_flag("--second-opinion", given.volume.second, "By grid and by sections as well");
   volumeCall->add_option("--cell", given.volume.cell, "Cell of the grid, m (one that suits the ground)")->needs(second);
   volumeCall->add_option("--spacing", given.volume.spacing, "Between sections, m (one that suits)")->needs(second);
+  volumeCall->add_option("--bands", given.volume.bands, "Area and volume in bands of depth so many m wide");
   volumeCall->add_option("--tolerance", given.volume.tolerance, "Tell the area where TO is so near to FROM, m");
   volumeCall->add_flag("--json", given.asJson, "Print JSON");
   volumeCall->callback([&given] { volume(given.first, given.second, given.region, given.volume, given.asJson); });

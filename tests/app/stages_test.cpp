@@ -14,6 +14,7 @@
 #include "ledger/quantities_dialog.h"
 #include "support/driver.h"
 #include "window/balance_dialog.h"
+#include "window/depth_bands_dialog.h"
 #include "window/second_opinion_dialog.h"
 #include "window/stages_dialog.h"
 
@@ -191,4 +192,29 @@ TEST_CASE("A second opinion stands beside the exact volume, inside a region too,
     dialog.reject();
   });
   d.act("secondOpinion");
+}
+
+TEST_CASE("Bands of depth are told and copied") {
+  Driver d;
+  d.openDemo();
+  d.whenDialog<app::DepthBandsDialog>([&](app::DepthBandsDialog& dialog) {
+    auto* table = dialog.findChild<QTableWidget*>("bandsTable");
+    const int before = table->rowCount();
+    CHECK(before > 2);
+    CHECK(table->item(0, 0)->text().startsWith("cut"));
+    auto* step = dialog.findChild<QLineEdit*>("bandsStep");
+    step->selectAll();
+    QTest::keyClicks(step, "0.25");
+    QTest::keyClick(step, Qt::Key_Return);
+    CHECK(table->rowCount() > before);
+    const auto ledger = d.ledger();
+    CHECK(dialog.findChild<QLabel*>("bandsNote")->text() ==
+          QString("Together cut %1 m³, fill %2 m³.")
+              .arg(QString::fromStdString(formatNumber(ledger.cut, 0)),
+                   QString::fromStdString(formatNumber(ledger.fill, 0))));
+    QTest::mouseClick(dialog.findChild<QPushButton*>("bandsCopy"), Qt::LeftButton);
+    CHECK(QApplication::clipboard()->text().startsWith("From m\tTo m\tArea m²\tVolume m³\n"));
+    dialog.reject();
+  });
+  d.act("depthBands");
 }

@@ -425,7 +425,12 @@ TEST_CASE("volume gives a second opinion and the area within a tolerance when as
   const std::string tilt = scratch.file(
       "tilt.csv", "number,easting,northing,level\n1,1000,2000,9\n2,1100,2000,11\n3,1100,2100,11\n4,1000,2100,9\n");
   const std::string both = "volume '" + level + "' '" + tilt + "' ";
-  const json told = jsonFrom(runCli(both + "--second-opinion --cell 1 --spacing 5 --tolerance 0.25 --json"));
+  const json told =
+      jsonFrom(runCli(both + "--second-opinion --cell 1 --spacing 5 --tolerance 0.25 --bands 0.5 --json"));
+  REQUIRE(told["bands"].size() == 4);
+  CHECK(told["bands"][0]["low_m"] == -1);
+  CHECK(told["bands"][0]["area_m2"].get<double>() == Approx(2500).epsilon(1e-6));
+  CHECK(told["bands"][3]["volume_m3"].get<double>() == Approx(2500 * 0.75).epsilon(1e-6));
   CHECK(told["cut_m3"].get<double>() == Approx(2500).epsilon(1e-9));
   CHECK(told["second_opinion"]["grid"]["cut_m3"].get<double>() == Approx(2500).epsilon(1e-3));
   CHECK(told["second_opinion"]["prismoidal"]["fill_m3"].get<double>() == Approx(2500).epsilon(1e-6));

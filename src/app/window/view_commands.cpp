@@ -8,6 +8,7 @@
 #include "ledger/ledger_panel.h"
 #include "tools/draw_line_tool.h"
 #include "window/command.h"
+#include "window/depth_bands_dialog.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
 #include "window/second_opinion_dialog.h"
@@ -80,6 +81,19 @@ Command snapCommand(MainWindow& w, const QString& id, const QString& text, const
       [kind](auto& shown) -> auto& { return shown.snapKinds.*kind; });
 }
 
+// A dialog on the two grounds that depths are told between now.
+template <class Dialog>
+void onDepths(MainWindow& w) {
+  w.guarded([&] {
+    const project::Between between = w.view().depthsBetween();
+    for (const GroundId id : {between.from, between.to}) {
+      const auto* ground = w.workspace().evaluation()->ground(id);
+      if (!ground || !ground->tin) throw Error("a ground is missing", "compare two grounds that are there");
+    }
+    Dialog(w.workspace(), between, &w).exec();
+  });
+}
+
 }  // namespace
 
 Commands viewCommands(MainWindow& w) {
@@ -108,27 +122,33 @@ Commands viewCommands(MainWindow& w) {
        .text = tr("Depths between two grounds…"),
        .menu = "&View",
        .step = "Measure",
+       .button = "Compare",
        .brief = tr("Compare…"),
-       .words = tr("volume difference cut fill thickness surface"),
+       .says = tr("The depths between any two grounds, on the plan."),
+       .words = tr("compare volume difference cut fill thickness surface"),
        .run = [&w] { compare(w); },
        .enabled = [&w] { return w.can().useChosen && w.workspace().project()->column.size() > 1; }},
       {.id = "secondOpinion",
        .text = tr("Second opinion…"),
        .menu = "&View",
        .step = "Measure",
+       .button = "Compare",
+       .brief = tr("Verify…"),
+       .says = tr("The same by grid and by sections, and what lies in tolerance."),
        .icon = "second",
        .words = tr("check verify grid sections end area prismoidal tolerance as-built volume"),
-       .run =
-           [&w] {
-             w.guarded([&] {
-               const project::Between between = w.view().depthsBetween();
-               for (const GroundId id : {between.from, between.to}) {
-                 const auto* ground = w.workspace().evaluation()->ground(id);
-                 if (!ground || !ground->tin) throw Error("a ground is missing", "compare two grounds that are there");
-               }
-               SecondOpinionDialog(w.workspace(), between, &w).exec();
-             });
-           },
+       .run = [&w] { onDepths<SecondOpinionDialog>(w); },
+       .enabled = [&w] { return w.can().useChosen && w.workspace().project()->column.size() > 1; }},
+      {.id = "depthBands",
+       .text = tr("Bands of depth…"),
+       .menu = "&View",
+       .step = "Measure",
+       .button = "Compare",
+       .brief = tr("Bands…"),
+       .says = tr("How much is cut and filled how deep."),
+       .icon = "second",
+       .words = tr("histogram area volume table cut fill classes"),
+       .run = [&w] { onDepths<DepthBandsDialog>(w); },
        .enabled = [&w] { return w.can().useChosen && w.workspace().project()->column.size() > 1; }},
       modeCommand(w,
                   {.id = "levels",

@@ -1,0 +1,40 @@
+// How much is cut and filled how deep: as bars and as a table.
+#pragma once
+
+#include <QDialog>
+
+#include "quantity/depth_bands.h"
+#include "workspace/workspace.h"
+
+class QComboBox;
+class QCustomPlot;
+class QLabel;
+class QTableWidget;
+
+namespace inselberg::app {
+
+class QuantityEdit;
+
+class DepthBandsDialog : public QDialog {
+  Q_OBJECT
+
+ public:
+  // REQUIRES: both grounds are there.
+  DepthBandsDialog(Workspace& workspace, const project::Between& between, QWidget* parent = nullptr);
+
+ private:
+  void compute();
+  void show();
+  void copy() const;
+
+  Workspace& workspace_;
+  ground::TinPtr from_, to_;
+  std::vector<quantity::DepthBand> bands_;
+  QComboBox* region_;
+  QuantityEdit* step_;
+  QCustomPlot* plot_;
+  QTableWidget* table_;
+  QLabel* note_;
+};
+
+}  // namespace inselberg::app
