@@ -218,3 +218,32 @@ TEST_CASE("Bands of depth are told and copied") {
   });
   d.act("depthBands");
 }
+
+TEST_CASE("A ground is said to be an as-built survey and told in the quantities") {
+  Driver d;
+  d.openDemo();
+  d.act("freeze");
+  d.settle();
+  // The frozen ground stands below the one it was taken of.
+  for (const auto& ground : d.project().column) {
+    if (ground->role == Role::other) d.workspace().chooseGround(ground->id);
+  }
+  auto* role = d.find<QComboBox>("groundRole");
+  REQUIRE(role->isVisible());
+  role->setCurrentIndex(2);
+  Q_EMIT role->activated(2);
+  d.settle();
+  REQUIRE(d.project().withRole(Role::asBuilt));
+  const auto told = report::quantitiesOf(*d.workspace().evaluation(), {});
+  REQUIRE(told.asBuilt.size() == 1);
+  CHECK(told.asBuilt[0].done.fill == Approx(d.ledger().fill).epsilon(1e-6));
+  CHECK(told.asBuilt[0].remaining.cut + told.asBuilt[0].remaining.fill == Approx(0).margin(1e-3));
+  d.whenDialog<app::QuantitiesDialog>([](app::QuantitiesDialog& dialog) {
+    auto* tabs = dialog.findChild<QTabWidget*>("quantitiesTabs");
+    CHECK(tabs->tabText(tabs->count() - 1) == "As built");
+    dialog.reject();
+  });
+  d.act("quantities");
+  d.act("undo");
+  CHECK_FALSE(d.project().withRole(Role::asBuilt));
+}

@@ -58,6 +58,31 @@ void GroundCard::makeFigures(QVBoxLayout& layout) {
   layout.addWidget(figures_);
 }
 
+// What a ground beside the stages is there for.
+void GroundCard::makeRole(QVBoxLayout& layout) {
+  roleRow_ = new QWidget(this);
+  auto* form = new QFormLayout(roleRow_);
+  form->setContentsMargins(0, 0, 0, 0);
+  role_ = new QComboBox(roleRow_);
+  role_->setObjectName("groundRole");
+  using project::Role;
+  for (const auto& [role, text] : {std::pair{Role::other, tr("for comparing")},
+                                   {Role::interim, tr("a stage between")},
+                                   {Role::asBuilt, tr("an as-built survey")}})
+    role_->addItem(text, static_cast<int>(role));
+  role_->setToolTip(tr("As-built surveys are told in the quantities: what is done, and what is left to do"));
+  form->addRow(tr("It is"), role_);
+  layout.addWidget(roleRow_);
+  connect(role_, &QComboBox::activated, this, [this](int row) {
+    const GroundId id = workspace_.chosenGround();
+    const auto role = static_cast<project::Role>(role_->itemData(row).toInt());
+    const project::Ground* ground = workspace_.project()->ground(id);
+    if (!ground || project::isStage(ground->role) || ground->role == role) return;
+    workspace_.commit(project::withRoleOf(*workspace_.project(), id, role),
+                      tr("change what %1 is for").arg(QString::fromStdString(ground->name)));
+  });
+}
+
 void GroundCard::makeSources(QVBoxLayout& layout) {
   sourcesBox_ = new QWidget(this);
   auto* box = new QVBoxLayout(sourcesBox_);
@@ -144,6 +169,7 @@ void GroundCard::makeDoubts(QVBoxLayout& layout) {
   onGround_->setProperty("quiet", true);
   onGround_->setWordWrap(true);
   layout.addWidget(onGround_);
+  makeRole(layout);
 
   doubtsHeading_ = new QLabel(this);
   layout.addWidget(doubtsHeading_);
@@ -548,6 +574,9 @@ void GroundCard::refresh() {
     onGround_->setText(madeFrom(*recipe));
     onGround_->show();
   }
+  roleRow_->setVisible(!project::isStage(recipe->role));
+  role_->setEnabled(!workspace_.readOnly());
+  role_->setCurrentIndex(role_->findData(static_cast<int>(recipe->role)));
   const auto* ground = workspace_.evaluation()->ground(recipe->id);
   const bool there = ground && ground->tin;
   figures_->setVisible(there);

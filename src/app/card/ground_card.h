@@ -33,6 +33,7 @@ class GroundCard : public QWidget {
   void makeSources(QVBoxLayout& layout);
   void makeSourceButtons(QVBoxLayout& box);
   void makeRules(QVBoxLayout& box);
+  void makeRole(QVBoxLayout& layout);
   void makeDoubts(QVBoxLayout& layout);
   void connectSources();
   void connectRules();
@@ -54,6 +55,8 @@ class GroundCard : public QWidget {
   Workspace& workspace_;
   QLabel *heading_, *problem_, *triangles_, *points_, *planArea_, *surfaceArea_, *levels_, *onGround_;
   QWidget *figures_, *sourcesBox_;
+  QWidget* roleRow_;
+  QComboBox* role_;
   QListWidget* sources_;
   QPushButton *removeSource_, *report_, *again_, *up_, *down_, *colour_;
   QCheckBox *shown_, *locked_;

@@ -379,6 +379,11 @@ bool isUsed(const Project& project, GroundId id) {
   });
 }
 
+ProjectPtr withRoleOf(const Project& project, GroundId id, Role role) {
+  auto next = std::make_shared<Project>(project);
+  return changeGround(*next, id, [&](Ground& g) { g.role = role; });
+}
+
 ProjectPtr withoutGround(const Project& project, GroundId id) {
   auto next = std::make_shared<Project>(project);
   std::erase_if(next->column, [&](const GroundPtr& g) { return g->id == id; });

@@ -187,6 +187,8 @@ ProjectPtr withNewGround(const Project& project, std::string name, Base base, Gr
 // Adds a copy of a ground as it is now, with its triangles as a source of its own, right below it, and compares the
 // two.
 ProjectPtr withFrozen(const Project& project, GroundId ground, const ground::Tin& now, std::string name);
+// What a ground that is no stage is there for. REQUIRES: neither its role nor the new one is a stage.
+ProjectPtr withRoleOf(const Project& project, GroundId ground, Role role);
 // Whether another ground is made from this one.
 bool isUsed(const Project& project, GroundId ground);
 // REQUIRES: not used, and neither surveyed nor finished. Its works go with it.

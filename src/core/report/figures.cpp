@@ -372,6 +372,30 @@ class Taking {
   std::vector<double> banks_;  // by material, then what is of none
 };
 
+// The column runs from the earliest to the latest.
+std::vector<AsBuiltFigures> asBuiltOf(const project::Evaluation& evaluation, const Progress& progress) {
+  std::vector<AsBuiltFigures> list;
+  const project::Project& project = *evaluation.project;
+  const EvaluatedGround *existing = evaluation.surveyed(), *finished = evaluation.ground(project.finished());
+  if (!existing || !existing->tin || !finished || !finished->tin) return list;
+  TinPtr last = existing->tin;
+  for (const EvaluatedGround& ground : evaluation.grounds) {
+    const project::Ground& of = *project.ground(ground.id);
+    if (of.role != Role::asBuilt || !ground.tin) continue;
+    const auto add = [&](const std::string& region, const plane::Areas& areas) {
+      const auto between = [&](const Tin& from, const Tin& to) {
+        return quantity::volumeBetween(from, to, areas, progress);
+      };
+      list.push_back({of.name, region, between(*existing->tin, *ground.tin), between(*last, *ground.tin),
+                      between(*ground.tin, *finished->tin)});
+    };
+    add("", {});
+    for (const project::Region& region : project.stages.regions) add(region.name, {region.area});
+    last = ground.tin;
+  }
+  return list;
+}
+
 }  // namespace
 
 Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& progress) {
@@ -391,6 +415,7 @@ Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& p
     }
     take(kElsewhere, Within(plane::united(all), false));
   }
+  made.asBuilt = asBuiltOf(evaluation, progress);
   if (!stages.accuracy.empty()) {
     std::vector<Measured> seams = taking.seams(everywhere), works = taking.works(everywhere);
     taking.addSure(seams, works);

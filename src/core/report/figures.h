@@ -59,10 +59,19 @@ struct RegionFigures {
   std::vector<Measured> seams, works;
 };
 
+// How far the earthwork is where an as-built survey covers it, everywhere or in a region.
+struct AsBuiltFigures {
+  std::string survey, region;  // region empty: everywhere
+  quantity::Volume done;       // from the existing ground to the survey
+  quantity::Volume sinceLast;  // from the as-built survey before it in the column, or from the existing ground
+  quantity::Volume remaining;  // from the survey to the finished ground
+};
+
 struct Quantities {
   Figures whole;
-  std::vector<RegionFigures> regions;  // and elsewhere; empty without regions
-  std::vector<Measured> sure;          // every seam and works, where accuracies are given; else empty
+  std::vector<RegionFigures> regions;   // and elsewhere; empty without regions
+  std::vector<AsBuiltFigures> asBuilt;  // of each as-built survey, everywhere and then in each region
+  std::vector<Measured> sure;           // every seam and works, where accuracies are given; else empty
 };
 
 // With S, U, F the levels of the stripped, undercut and formation ground (of the one before where there is none):

@@ -230,6 +230,13 @@ void addQuantities(json& whole, const Quantities& quantities) {
     whole["regions"].push_back(std::move(j));
   }
   whole["materials"] = materialsJson(f);
+  for (const AsBuiltFigures& a : quantities.asBuilt) {
+    whole["as_built"].push_back({{"survey", a.survey},
+                                 {"region", a.region.empty() ? json() : json(a.region)},
+                                 {"done", volumeJson(a.done)},
+                                 {"since_last", volumeJson(a.sinceLast)},
+                                 {"remaining", volumeJson(a.remaining)}});
+  }
 }
 
 }  // namespace

@@ -145,6 +145,25 @@ std::string numberText(double v) {
   return fmt::format("{:.17g}", v);
 }
 
+Table asBuiltTable(const Quantities& quantities) {
+  Table table{"As built",
+              {{"Survey", 0, false},
+               {"Region", 0, false},
+               {"Done cut m³", 0, false},
+               {"Done fill m³", 0, false},
+               {"Since last cut m³", 0, false},
+               {"Since last fill m³", 0, false},
+               {"Left to cut m³", 0, false},
+               {"Left to fill m³", 0, false},
+               {"Covered m²", 0, false}},
+              {}};
+  for (const AsBuiltFigures& a : quantities.asBuilt) {
+    table.rows.push_back({a.survey, a.region.empty() ? std::string("everywhere") : a.region, a.done.cut, a.done.fill,
+                          a.sinceLast.cut, a.sinceLast.fill, a.remaining.cut, a.remaining.fill, a.done.planArea()});
+  }
+  return table;
+}
+
 }  // namespace
 
 bool Table::hasTotal() const {
@@ -163,6 +182,7 @@ std::vector<Table> tablesOf(const project::Evaluation& evaluation, const Quantit
   const Ledger ledger = ledgerOf(evaluation);
   std::vector<Table> tables{seamsTable(ledger, quantities), worksTable(ledger, quantities), figuresTable(quantities)};
   addStages(tables, quantities.whole);
+  if (!quantities.asBuilt.empty()) tables.push_back(asBuiltTable(quantities));
   return tables;
 }
 

@@ -470,3 +470,43 @@ TEST_CASE("Figures of random projects agree with seams and add up over regions a
     CHECK(built == exact(f.buildUp));
   }
 }
+
+TEST_CASE("As-built surveys tell what is done, since the last, and what is left, everywhere and by region") {
+  // Level land at 50, a level area to be cut to 48; half of it is down to 49, then all of it, and a part too deep.
+  const auto site = siteWith(R"({"works": [
+    {"kind": "level_area", "name": "A", "outline": [[50, 50], [150, 50], [150, 100], [50, 100]], "level": 48}],
+    "regions": [{"name": "West", "outline": [[0, 0], [100, 0], [100, 200], [0, 200]]}]})",
+                             kLevelLand);
+  const auto survey = [](const project::Project& p, const std::string& name, double west, double east) {
+    project::SourceData data;
+    for (const double y : {50.0, 100.0}) {
+      for (const double x : {50.0, 99.9}) data.points.push_back({x, y, west});
+      for (const double x : {100.1, 150.0}) data.points.push_back({x, y, east});
+    }
+    auto next = project::withNewGround(p, name, project::FromSources{}, p.finished());
+    const GroundId id{p.nextId};
+    next = project::withSource(*next, {name, ""}, std::move(data), id);
+    return project::withRoleOf(*next, id, Role::asBuilt);
+  };
+  auto project = survey(*site, "May", 49, 50);
+  project = survey(*project, "June", 48, 49);
+  // The later stands farther from the existing ground.
+  const auto s = staged(project);
+  REQUIRE(s.quantities.asBuilt.size() == 4);
+  const auto& list = s.quantities.asBuilt;
+  const bool mayFirst = list[0].survey == "May";
+  const auto& may = list[mayFirst ? 0 : 2];
+  CHECK(may.region.empty());
+  CHECK(may.done.cut == Approx(2500).epsilon(1e-3));
+  CHECK(may.remaining.cut == Approx(2500 + 2 * 2500).epsilon(1e-3));
+  CHECK(may.remaining.fill == Approx(0).margin(1e-6));
+  const auto& june = list[mayFirst ? 2 : 0];
+  CHECK(june.done.cut == Approx(2 * 2500 + 2500).epsilon(1e-3));
+  CHECK(june.remaining.cut == Approx(2500).epsilon(1e-3));
+  const auto& later = mayFirst ? june : may;
+  CHECK(later.sinceLast.cut + later.sinceLast.fill == Approx(5000).epsilon(1e-3));
+  const auto& west = list[mayFirst ? 3 : 1];
+  CHECK(west.region == "West");
+  CHECK(west.done.cut == Approx(5000).epsilon(1e-3));
+  CHECK(west.remaining.cut == Approx(0).margin(30));
+}
