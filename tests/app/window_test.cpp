@@ -6,6 +6,8 @@
 #include <QListWidget>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QSettings>
 #include <QTableWidget>
 
@@ -291,4 +293,15 @@ TEST_CASE("The depth map, triangles and contours change the picture") {
     d.act(view);
     CHECK(picture() == plain);
   }
+}
+
+TEST_CASE("The card of a ground does not scroll for the length of another card") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  QTest::qWait(50);
+  QWidget* panel = d.find<QWidget>("cardPanel");
+  QScrollArea* around = nullptr;
+  for (QWidget* w = panel; w && !around; w = w->parentWidget()) around = qobject_cast<QScrollArea*>(w);
+  REQUIRE(around);
+  CHECK(around->verticalScrollBar()->maximum() == 0);
 }

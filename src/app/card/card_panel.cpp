@@ -38,7 +38,12 @@ CardPanel::CardPanel(Workspace& workspace, QWidget* parent) : QWidget(parent), w
 void CardPanel::refresh() {
   const auto placed = workspace_.project()->works(workspace_.chosenWorks());
   const bool features = !workspace_.chosenFeatures().empty();
-  stack_->setCurrentIndex(features ? 2 : placed.ground ? 1 : 0);
+  const int shown = features ? 2 : placed.ground ? 1 : 0;
+  // Only the card on show takes room, so that a short one does not scroll for the sake of a long one.
+  for (int i = 0; i < stack_->count(); ++i)
+    stack_->widget(i)->setSizePolicy(QSizePolicy::Preferred,
+                                     i == shown ? QSizePolicy::Preferred : QSizePolicy::Ignored);
+  stack_->setCurrentIndex(shown);
   if (features) {
     lines_->refresh();
   } else if (placed.ground) {

@@ -464,7 +464,7 @@ void SectionView::paintSlopes(QPainter& painter) {
     if (std::hypot(b.x() - a.x(), b.y() - a.y()) < 26) continue;
     const double steep = std::abs(slope);
     const QString text = steep < 5e-4    ? tr("level")
-                         : steep >= 0.12 ? QString("%1:1").arg(number(1 / steep, 1))
+                         : steep >= 0.12 ? QString("%1:1").arg(std::round(10 / steep) / 10)
                                          : QString("%1 %").arg(number(100 * steep, 1));
     const double w = painter.fontMetrics().horizontalAdvance(text), x = (a.x() + b.x()) / 2 - w / 2;
     if (x < taken || x < axes_.area.left() + 4) continue;
