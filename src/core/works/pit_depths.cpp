@@ -6,6 +6,7 @@
 #include <CGAL/natural_neighbor_coordinates_2.h>
 
 #include <algorithm>
+#include <limits>
 #include <map>
 
 #include "plane/polygon.h"
@@ -17,6 +18,8 @@ using plane::Vec3;
 using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
 using Delaunay = CGAL::Delaunay_triangulation_2<Kernel>;
 using Point = Kernel::Point_2;
+
+constexpr double kThere = 1e-6;  // m
 
 struct PitDepths::Inner {
   Delaunay triangulation;
@@ -67,25 +70,26 @@ std::vector<std::pair<Vec2, Vec2>> PitDepths::hull() const {
 }
 
 double PitDepths::at(Vec2 p) const {
-  if (!inner_->ring.empty() && plane::contains(inner_->ring, p)) {
-    std::vector<std::pair<Point, Kernel::FT>> near;
-    const auto found =
-        CGAL::natural_neighbor_coordinates_2(inner_->triangulation, Point(p.x, p.y), std::back_inserter(near));
-    if (found.third && found.second > 0) {
-      double sum = 0;
-      for (const auto& [at, weight] : near) sum += weight * inner_->depths.at(at);
-      return sum / found.second;
-    }
-  }
-  double least = 1e300, depth = 0;
+  double least = std::numeric_limits<double>::infinity(), onHull = 0;
   for (std::size_t i = 0; i < inner_->hull.size(); ++i) {
     const auto near = plane::nearestOnSegment(p, inner_->hull[i].first, inner_->hull[i].second);
     if (near.distance >= least) continue;
     least = near.distance;
     const auto [a, b] = inner_->hullDepths[i];
-    depth = a + near.along * (b - a);
+    onHull = a + near.along * (b - a);
   }
-  return depth;
+  // So near the hull or a pit the coordinates are all rounding.
+  if (least < kThere || inner_->ring.empty() || !plane::contains(inner_->ring, p)) return onHull;
+  for (const auto& [at, depth] : inner_->depths) {
+    if (plane::distance({at.x(), at.y()}, p) < kThere) return depth;
+  }
+  std::vector<std::pair<Point, Kernel::FT>> near;
+  const auto found =
+      CGAL::natural_neighbor_coordinates_2(inner_->triangulation, Point(p.x, p.y), std::back_inserter(near));
+  if (!found.third || !(found.second > 0)) return onHull;
+  double sum = 0;
+  for (const auto& [at, weight] : near) sum += weight * inner_->depths.at(at);
+  return sum / found.second;
 }
 
 }  // namespace inselberg::works

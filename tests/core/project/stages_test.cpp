@@ -95,6 +95,27 @@ TEST_CASE("Depths at pits are natural neighbours inside their hull and the neare
   CHECK(s.quantities.whole.strips[0].volume == Approx(sum * sq(130.0 / kCells)).epsilon(2e-3));
 }
 
+TEST_CASE("Depths at and beside pits and the lines between them at the edge are those there", "[random]") {
+  std::mt19937 random(11);
+  std::uniform_real_distribution<double> place(0, 100), some(0.1, 0.5);
+  for (int round = 0; round < 200; ++round) {
+    CAPTURE(round);
+    std::vector<plane::Vec3> pits;
+    for (int i = 0; i < 3 + round % 5; ++i) pits.push_back({place(random), place(random), some(random)});
+    const works::PitDepths depths(pits);
+    for (const double off : {0.0, 1e-15, -1e-14, 1e-12, -1e-9, 1e-7}) {
+      for (const auto& pit : pits) CHECK(depths.at({pit.x + off, pit.y - off}) == Approx(pit.z).margin(1e-5));
+      for (const auto& [a, b] : depths.hull()) {
+        for (const double t : {0.1, 0.5, 0.77}) {
+          const Vec2 p = a + t * (b - a);
+          const double expected = (1 - t) * depths.at(a) + t * depths.at(b);
+          CHECK(depths.at({p.x + off, p.y + off}) == Approx(expected).margin(1e-4));
+        }
+      }
+    }
+  }
+}
+
 TEST_CASE("What is stripped by pits lies below the ground by no more than the deepest pit everywhere", "[random]") {
   std::mt19937 random(5);
   std::uniform_real_distribution<double> place(5, 95), some(0.1, 0.5);
