@@ -26,17 +26,10 @@ void drawPlan(const Asked& asked) {
     rules.depths = positiveOf("--depths", asked.depths);
     rules.depthsFrom = project.surveyed();
   }
-  std::string names;
-  for (const auto& ground : evaluation->grounds) {
-    const std::string& name = project.ground(ground.id)->name;
-    names += (names.empty() ? "" : ", ") + name;
-    if (name != asked.ground) continue;
-    if (!ground.tin) throw Error(ground.problem, {asked.project, 0, name}, "complete the project first");
-    const report::PlanDrawing plan = report::planDrawing(*evaluation, ground.id, rules, kQuiet);
-    exchange::writeWhole(asked.out, report::contentOf(asked.out, plan, project.origin));
-    return say("{} drawn at 1 : {:g}, contours every {:g} m, to {}\n", name, plan.scale, plan.interval, asked.out);
-  }
-  throw Error("there is no ground of the name \"" + asked.ground + "\"", {asked.project}, "the project has: " + names);
+  const GroundId ground = groundNamed(*evaluation, asked.project, asked.ground).id;
+  const report::PlanDrawing plan = report::planDrawing(*evaluation, ground, rules, kQuiet);
+  exchange::writeWhole(asked.out, report::contentOf(asked.out, plan, project.origin));
+  say("{} drawn at 1 : {:g}, contours every {:g} m, to {}\n", asked.ground, plan.scale, plan.interval, asked.out);
 }
 
 }  // namespace

@@ -436,18 +436,8 @@ void check(const std::string& path, bool asJson) {
 
 void exportGround(const std::string& path, const std::string& name, const std::string& out) {
   const auto evaluation = evaluated(path);
-  std::string names;
-  for (std::size_t i = 0; i < evaluation->grounds.size(); ++i) {
-    const std::string& has = evaluation->project->column[i]->name;
-    names += (names.empty() ? "" : ", ") + has;
-    if (has != name) continue;
-    const auto& ground = evaluation->grounds[i];
-    if (!ground.tin) throw Error(ground.problem, {path, 0, name}, "complete the project first");
-    exchange::writeGround(*ground.tin, {evaluation->project->origin, evaluation->project->system}, name, out, 1,
-                          kQuiet);
-    return;
-  }
-  throw Error("there is no ground of the name \"" + name + "\"", {path}, "the project has: " + names);
+  const exchange::Georeference place{evaluation->project->origin, evaluation->project->system};
+  exchange::writeGround(*groundNamed(*evaluation, path, name).tin, place, name, out, 1, kQuiet);
 }
 
 // NAME=FILE@LEVEL

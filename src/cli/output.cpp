@@ -43,4 +43,18 @@ project::EvaluationPtr evaluated(const std::string& path) {
   return project::evaluate(store::open(path).project, cache, kQuiet);
 }
 
+const project::EvaluatedGround& groundNamed(const project::Evaluation& evaluation, const std::string& path,
+                                            const std::string& name) {
+  std::string names;
+  for (const auto& ground : evaluation.grounds) {
+    const std::string& has = evaluation.project->ground(ground.id)->name;
+    if (has == name) {
+      if (!ground.tin) throw Error(ground.problem, {path, 0, name}, "complete the project first");
+      return ground;
+    }
+    names += (names.empty() ? "" : ", ") + has;
+  }
+  throw Error("there is no ground of the name \"" + name + "\"", {path}, "the project has: " + names);
+}
+
 }  // namespace inselberg::cli

@@ -26,5 +26,9 @@ double numberOf(const std::string& option, const std::string& text);
 double positiveOf(const std::string& option, const std::string& text);
 
 project::EvaluationPtr evaluated(const std::string& path);
+// The ground of a name in the column; throws Error when there is none, or when it cannot be made. `path` is the
+// project's.
+const project::EvaluatedGround& groundNamed(const project::Evaluation& evaluation, const std::string& path,
+                                            const std::string& name);
 
 }  // namespace inselberg::cli

@@ -37,22 +37,11 @@ Grounds groundsOfProject(const std::string& path, const std::vector<std::string>
   const auto evaluation = evaluated(path);
   const project::Project& project = *evaluation->project;
   Grounds grounds{project.name, {project.origin, project.system}, {}};
-  std::string names;
-  const auto take = [&](const std::string* name) {
-    const std::size_t before = grounds.list.size();
-    for (std::size_t i = 0; i < project.column.size(); ++i) {
-      const std::string& own = project.column[i]->name;
-      if (name && own != *name) continue;
-      const auto& ground = evaluation->grounds[i];
-      if (!ground.tin) throw Error(ground.problem, {path, 0, own}, "complete the project first");
-      grounds.list.push_back({own, ground.tin});
-    }
-    if (grounds.list.size() > before) return;
-    for (const auto& ground : project.column) names += (names.empty() ? "" : ", ") + ground->name;
-    throw Error("there is no ground of the name \"" + (name ? *name : "") + "\"", {path}, "the project has: " + names);
-  };
-  if (wanted.empty()) take(nullptr);
-  for (const std::string& name : wanted) take(&name);
+  std::vector<std::string> names = wanted;
+  if (names.empty()) {
+    for (const auto& ground : project.column) names.push_back(ground->name);
+  }
+  for (const std::string& name : names) grounds.list.push_back({name, groundNamed(*evaluation, path, name).tin});
   return grounds;
 }
 

@@ -348,28 +348,14 @@ void SectionView::paintAxes(QPainter& painter) {
   }
 }
 
-// Between two grounds, interval by interval; parted where they cross.
 void SectionView::paintBetween(QPainter& painter, std::size_t earlier, std::size_t later, const QBrush& cut,
                                const QBrush& fill) {
-  const auto &from = section_.grounds[earlier], &to = section_.grounds[later];
-  const auto area = [&](double s0, double a0, double b0, double s1, double a1, double b1) {
-    painter.setBrush(b0 + b1 < a0 + a1 ? cut : fill);
-    painter.drawPolygon(QPolygonF() << axes_.toScreen(s0, a0) << axes_.toScreen(s1, a1) << axes_.toScreen(s1, b1)
-                                    << axes_.toScreen(s0, b0));
-  };
-  for (std::size_t i = 0; i < from.size(); ++i) {
-    if (!from[i] || !to[i]) continue;
-    const double s0 = section_.stations[i], s1 = section_.stations[i + 1];
-    const double a = to[i]->begin - from[i]->begin, b = to[i]->end - from[i]->end;
-    if (std::abs(a) < kSame && std::abs(b) < kSame) continue;
-    if (a * b >= 0) {
-      area(s0, from[i]->begin, to[i]->begin, s1, from[i]->end, to[i]->end);
-      continue;
-    }
-    const double t = a / (a - b), s = s0 + t * (s1 - s0), z = from[i]->begin + t * (from[i]->end - from[i]->begin);
-    area(s0, from[i]->begin, to[i]->begin, s, z, z);
-    area(s, z, z, s1, from[i]->end, to[i]->end);
-  }
+  section::eachPart(section_, earlier, later, [&](const section::Part& p) {
+    if (p.alike()) return;
+    painter.setBrush(p.fill() ? fill : cut);
+    painter.drawPolygon(QPolygonF() << axes_.toScreen(p.begin, p.fromBegin) << axes_.toScreen(p.end, p.fromEnd)
+                                    << axes_.toScreen(p.end, p.toEnd) << axes_.toScreen(p.begin, p.toBegin));
+  });
 }
 
 // What is dug out below formation and filled again.

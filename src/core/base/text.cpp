@@ -67,4 +67,11 @@ std::string oneLine(std::string text) {
   return text;
 }
 
+std::string csvCell(const std::string& text) {
+  if (text.find_first_of(",\"\n\r") == std::string::npos) return text;
+  std::string out = "\"";
+  for (const char c : text) out += c == '"' ? "\"\"" : std::string(1, c);
+  return out + "\"";
+}
+
 }  // namespace inselberg

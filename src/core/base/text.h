@@ -15,4 +15,7 @@ std::string validUtf8(std::string text);
 // One line without control characters: what a terminal would take as a command becomes a blank.
 std::string oneLine(std::string text);
 
+// As one cell of a table separated by commas: in quotes where it needs them.
+std::string csvCell(const std::string& text);
+
 }  // namespace inselberg

@@ -386,7 +386,8 @@ std::vector<AsBuiltFigures> asBuiltOf(const project::Evaluation& evaluation, con
       const auto between = [&](const Tin& from, const Tin& to) {
         return quantity::volumeBetween(from, to, areas, progress);
       };
-      list.push_back({of.name, region, between(*existing->tin, *ground.tin), between(*last, *ground.tin),
+      const Volume done = between(*existing->tin, *ground.tin);
+      list.push_back({of.name, region, done, last == existing->tin ? done : between(*last, *ground.tin),
                       between(*ground.tin, *finished->tin)});
     };
     add("", {});

@@ -264,13 +264,7 @@ class Drafting {
   }
   void slopeBeside(const PlacedWorks& w, Vec2 foot, Vec2 out, Vec2 along, PlanLayer& texts, Taken& taken) const {
     const ground::Tin& facets = *w.placement->facets;
-    const auto kindAt = [&](Vec2 p) {
-      const auto t = facets.locate(p);
-      return t == ground::kNone ? works::FacetKind::surface : w.placement->kinds[t];
-    };
-    if (!works::isBatter(kindAt(foot + (0.3 * mm()) * out))) return;
-    double reach = 0;
-    while (reach < 200 * mm() && works::isBatter(kindAt(foot + (reach + 0.5 * mm()) * out))) reach += 0.5 * mm();
+    const double reach = works::batterReach(*w.placement, foot, out, 0.5 * mm(), 200 * mm());
     if (reach < 3 * mm()) return;
     const Vec2 middle = foot + (0.5 * reach) * out;
     const auto t = facets.locate(middle);

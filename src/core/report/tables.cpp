@@ -7,6 +7,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "base/text.h"
 #include "base/whole_file.h"
 #include "report/ledger.h"
 
@@ -115,13 +116,6 @@ void addStages(std::vector<Table>& tables, const Figures& f) {
   }
 }
 
-std::string quoted(const std::string& text) {
-  if (text.find_first_of(",\"\n\r") == std::string::npos) return text;
-  std::string out = "\"";
-  for (const char c : text) out += c == '"' ? "\"\"" : std::string(1, c);
-  return out + "\"";
-}
-
 template <class Text>
 std::string lines(const Table& table, const char* between, Text&& text) {
   std::string out;
@@ -189,9 +183,9 @@ std::vector<Table> tablesOf(const project::Evaluation& evaluation, const Quantit
 std::string asCsv(const std::vector<Table>& tables) {
   std::string out;
   for (const Table& table : tables) {
-    out += (out.empty() ? "" : "\n") + quoted(table.title) + "\n";
+    out += (out.empty() ? "" : "\n") + csvCell(table.title) + "\n";
     out +=
-        lines(table, ",", [](const Cell& cell) { return cell.number ? numberText(*cell.number) : quoted(cell.text); });
+        lines(table, ",", [](const Cell& cell) { return cell.number ? numberText(*cell.number) : csvCell(cell.text); });
   }
   return out;
 }

@@ -6,6 +6,7 @@
 #include <cassert>
 #include <cmath>
 
+#include "base/text.h"
 #include "section/profile.h"
 
 namespace inselberg::section {
@@ -47,13 +48,6 @@ std::vector<std::optional<Span>> spansOf(const Profile& profile, const std::vect
     if (p.station <= middle) spans[i] = Span{onLine(p, q, stations[i]), onLine(p, q, stations[i + 1])};
   }
   return spans;
-}
-
-std::string quoted(const std::string& name) {
-  if (name.find_first_of(",\"\r\n") == std::string::npos) return name;
-  std::string text = "\"";
-  for (const char c : name) text += c == '"' ? std::string("\"\"") : std::string(1, c);
-  return text + "\"";
 }
 
 std::size_t intervalAt(const std::vector<double>& stations, double station) {
@@ -134,25 +128,35 @@ std::vector<Row> rowsOf(const Section& section) {
   return rows;
 }
 
+void eachPart(const Section& section, std::size_t earlier, std::size_t later,
+              const std::function<void(const Part&)>& f) {
+  for (std::size_t i = 0; i + 1 < section.stations.size(); ++i) {
+    const auto &from = section.grounds[earlier][i], &to = section.grounds[later][i];
+    if (!from || !to) continue;
+    const Part whole{section.stations[i], from->begin, to->begin, section.stations[i + 1], from->end, to->end};
+    const double a = to->begin - from->begin, b = to->end - from->end;
+    if (!((a < 0 && b > 0) || (a > 0 && b < 0))) {
+      f(whole);
+      continue;
+    }
+    // The same whichever of the two comes first.
+    const double t = a / (a - b), station = whole.begin + t * (whole.end - whole.begin),
+                 level = ((from->begin + t * (from->end - from->begin)) + (to->begin + t * (to->end - to->begin))) / 2;
+    f({whole.begin, whole.fromBegin, whole.toBegin, station, level, level});
+    f({station, level, level, whole.end, whole.fromEnd, whole.toEnd});
+  }
+}
+
 CutFill between(const Section& section, std::size_t earlier, std::size_t later) {
   CutFill sum;
   for (std::size_t i = 0; i + 1 < section.stations.size(); ++i) {
-    const auto &from = section.grounds[earlier][i], &to = section.grounds[later][i];
-    const double width = section.stations[i + 1] - section.stations[i];
-    if (!from || !to) {
-      if (from || to) sum.missing += width;
-      continue;
-    }
-    const double a = to->begin - from->begin, b = to->end - from->end;
-    const double area = width * (a + b) / 2;
-    if ((a >= 0) == (b >= 0)) {
-      (area > 0 ? sum.fill : sum.cut) += std::abs(area);
-      continue;
-    }
-    const double first = width * a / (a - b) * a / 2, second = area - first;
-    (first > 0 ? sum.fill : sum.cut) += std::abs(first);
-    (second > 0 ? sum.fill : sum.cut) += std::abs(second);
+    if (section.grounds[earlier][i].has_value() != section.grounds[later][i].has_value())
+      sum.missing += section.stations[i + 1] - section.stations[i];
   }
+  eachPart(section, earlier, later, [&](const Part& p) {
+    const double depths = (p.toBegin - p.fromBegin) + (p.toEnd - p.fromEnd);
+    (p.fill() ? sum.fill : sum.cut) += (p.end - p.begin) * std::abs(depths) / 2;
+  });
   return sum;
 }
 
@@ -181,7 +185,7 @@ std::vector<CrossLine> crossLines(std::span<const Vec2> line, double spacing, do
 std::string asCsv(std::span<const Section> sections, std::span<const CrossLine> cross, const plane::Origin& origin) {
   std::string text = cross.empty() ? "station,easting,northing" : "section,station,easting,northing";
   if (!sections.empty()) {
-    for (const std::string& name : sections.front().names) text += "," + quoted(name);
+    for (const std::string& name : sections.front().names) text += "," + csvCell(name);
   }
   text += "\n";
   for (std::size_t k = 0; k < sections.size(); ++k) {

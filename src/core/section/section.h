@@ -1,6 +1,8 @@
 // Several grounds along a line: their levels, and what lies between them.
 #pragma once
 
+#include <cmath>
+#include <functional>
 #include <optional>
 #include <span>
 #include <string>
@@ -48,6 +50,17 @@ struct Row {
 // A row at every station, two where a wall of any ground stands. A ground is told at the very place where it ends; so
 // that a gap in it is seen, one that no row falls into gets one in its middle.
 std::vector<Row> rowsOf(const Section& section);
+
+// A stretch over which a later ground lies nowhere below, or nowhere above, an earlier one: m along the line, levels.
+struct Part {
+  double begin, fromBegin, toBegin;
+  double end, fromEnd, toEnd;
+  bool fill() const { return toBegin + toEnd > fromBegin + fromEnd; }
+  bool alike() const { return std::abs(toBegin - fromBegin) < 1e-6 && std::abs(toEnd - fromEnd) < 1e-6; }
+};
+// The intervals that both grounds cover, in order, parted where they cross.
+void eachPart(const Section& section, std::size_t earlier, std::size_t later,
+              const std::function<void(const Part&)>& f);
 
 // m2 between an earlier and a later ground, where both are; exact. `missing` is the length where one is without the
 // other.

@@ -25,8 +25,6 @@ constexpr double kWidth = 420, kHeight = 297, kMargin = 15, kLeft = 18, kHead = 
 constexpr drawing::Colour kInk = 0x22303a, kMuted = 0x6c7780, kRule = 0xd8d0c2, kCut = 0xc4571b, kFill = 0x14808a;
 constexpr drawing::Colour kOthers[] = {0x8a7a66, 0x22303a, 0x6b4a2b, 0x6a3d9a, 0x5f6b2d, 0x99631f, 0x3b5c8a};
 
-constexpr double kSame = 1e-6;  // m of level
-
 struct Levels {
   double low = std::numeric_limits<double>::infinity(), high = -low;
   double height() const { return std::max(high - low, 0.0); }
@@ -99,44 +97,23 @@ class Panel {
 
   // Between the two grounds, in areas as large as they go.
   void fills() {
-    const auto& from = section_.grounds[rules_.earlier];
-    const auto& to = section_.grounds[rules_.later];
     std::vector<Vec2> under, over;
-    bool cut = false;
+    bool fill = false;
+    double reached = 0;
     const auto close = [&] {
       if (over.size() > 1) {
         under.insert(under.end(), over.rbegin(), over.rend());
-        page_.items.push_back(Path{under, true, std::nullopt, cut ? kCut : kFill, 0.45});
+        page_.items.push_back(Path{under, true, std::nullopt, fill ? kFill : kCut, 0.45});
       }
       under.clear(), over.clear();
     };
-    const auto add = [&](double station, double before, double after) {
-      under.push_back(at(station, before)), over.push_back(at(station, after));
-    };
-    for (std::size_t i = 0; i < from.size(); ++i) {
-      if (!from[i] || !to[i]) {
-        close();
-        continue;
-      }
-      const double s0 = section_.stations[i], s1 = section_.stations[i + 1];
-      const double a = to[i]->begin - from[i]->begin, b = to[i]->end - from[i]->end;
-      if (std::abs(a) < kSame && std::abs(b) < kSame) {
-        close();
-        continue;
-      }
-      const bool begins = std::abs(a) < kSame ? b < 0 : a < 0, ends = std::abs(b) < kSame ? begins : b < 0;
-      if (over.empty() || cut != begins) close();
-      cut = begins;
-      add(s0, from[i]->begin, to[i]->begin);
-      if (begins != ends) {
-        const double t = a / (a - b), level = from[i]->begin + t * (from[i]->end - from[i]->begin);
-        add(s0 + t * (s1 - s0), level, level);
-        close();
-        cut = ends;
-        add(s0 + t * (s1 - s0), level, level);
-      }
-      add(s1, from[i]->end, to[i]->end);
-    }
+    eachPart(section_, rules_.earlier, rules_.later, [&](const Part& p) {
+      if (p.begin != reached || p.fill() != fill || p.alike()) close();
+      fill = p.fill(), reached = p.end;
+      if (p.alike()) return;
+      under.push_back(at(p.begin, p.fromBegin)), over.push_back(at(p.begin, p.toBegin));
+      under.push_back(at(p.end, p.fromEnd)), over.push_back(at(p.end, p.toEnd));
+    });
     close();
   }
 

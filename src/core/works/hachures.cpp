@@ -24,21 +24,25 @@ std::pair<double, double> insideBox(Vec2 a, Vec2 b, const plane::Box& box) {
   return {first, last};
 }
 
+FacetKind kindAt(const Placement& placement, Vec2 p) {
+  const auto t = placement.facets->locate(p);
+  return t == ground::kNone ? FacetKind::surface : placement.kinds[t];
+}
+
 }  // namespace
+
+double batterReach(const Placement& placement, Vec2 foot, Vec2 out, double step, double longest) {
+  double reach = 0;
+  for (double t = step; t < longest && isBatter(kindAt(placement, foot + t * out)); t += step) reach = t;
+  return reach;
+}
 
 std::vector<HachureStroke> hachuresOf(const Placement& placement, double scale, const plane::Box& area) {
   std::vector<HachureStroke> strokes;
-  const ground::Tin& facets = *placement.facets;
-  const auto kindAt = [&](Vec2 p) {
-    const auto t = facets.locate(p);
-    return t == ground::kNone ? FacetKind::surface : placement.kinds[t];
-  };
   const auto stroke = [&](Vec2 foot, Vec2 out, bool isLong) {
-    const FacetKind kind = kindAt(foot + (0.5 / scale) * out);
+    const FacetKind kind = kindAt(placement, foot + (0.5 / scale) * out);
     if (!isBatter(kind)) return;
-    // The far end along the ray, by steps of two pixels.
-    double reach = 0;
-    for (double t = 2 / scale; t < kLongest / scale && isBatter(kindAt(foot + t * out)); t += 2 / scale) reach = t;
+    const double reach = batterReach(placement, foot, out, 2 / scale, kLongest / scale);
     if (reach * scale < kShortest) return;
     const bool cut = kind == FacetKind::cutBatter;
     const double part = (isLong ? 0.92 : 0.45) * reach;

@@ -13,6 +13,9 @@ struct HachureStroke {
   bool isLong;
 };
 
+// How far the batter beside a crest goes out from a place on it, to a step; 0 where there is none.
+double batterReach(const Placement& placement, Vec2 foot, Vec2 out, double step, double longest);
+
 // The strokes of a placed works for a plan of `scale` pixels per metre (on paper, a fifth of a millimetre is one), as
 // far as they start inside `area`.
 std::vector<HachureStroke> hachuresOf(const Placement& placement, double scale, const plane::Box& area);
