@@ -145,4 +145,12 @@ inline double area(const Convex& shape) {
   return twice / 2;
 }
 
+// Whether two triangles have the same corners in the same order, whichever comes first.
+inline bool sameCorners(const std::array<plane::Vec3, 3>& c, const std::array<plane::Vec3, 3>& d) {
+  for (int k = 0; k < 3; ++k) {
+    if (c[0] == d[k] && c[1] == d[(k + 1) % 3] && c[2] == d[(k + 2) % 3]) return true;
+  }
+  return false;
+}
+
 }  // namespace inselberg::quantity

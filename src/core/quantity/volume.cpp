@@ -1,10 +1,12 @@
-// Method. Every pair of overlapping triangles is clipped to a convex polygon; over it the difference of levels is
-// linear, so each of its fan triangles is split at the zero line and integrated in closed form: the mean of the three
-// differences times the area. For each triangle of one ground (the outer) those of the other (the inner) are come upon
-// from neighbour to neighbour, beginning at those found last; where they do not cover it (a border, a wall), they are
-// looked for in the search grid. A triangle both grounds share needs no clipping: it is recognised by its three
-// corners. The choice of the outer ground does not depend on which comes first, so exchanging them changes nothing but
-// signs. A region is triangulated, and laid over the outer triangles first.
+// Method. Between whole grounds: a sum over the edges of their overlay (edge_sum.h). Inside a region, below facets
+// whose cost must not follow the ground's, and where a ground is not sound: every pair of overlapping triangles is
+// clipped to a convex polygon; over it the difference of levels is linear, so each of its fan triangles is split at the
+// zero line and integrated in closed form: the mean of the three differences times the area. For each triangle of one
+// ground (the outer) those of the other (the inner) are come upon from neighbour to neighbour, beginning at those found
+// last; where they do not cover it (a border, a wall), they are looked for in the search grid. A triangle both grounds
+// share needs no clipping: it is recognised by its three corners. The choice of the outer ground does not depend on
+// which comes first, so exchanging them changes nothing but signs. A region is triangulated, and laid over the outer
+// triangles first.
 #include "quantity/volume.h"
 
 #include <tbb/enumerable_thread_specific.h>
@@ -15,10 +17,11 @@
 #include <functional>
 
 #include "base/parallel.h"
-#include "base/sum.h"
 #include "ground/tin_index.h"
 #include "ground/triangulate.h"
 #include "plane/inside.h"
+#include "quantity/edge_sum.h"
+#include "quantity/level_sums.h"
 #include "quantity/overlap.h"
 
 namespace inselberg::quantity {
@@ -31,34 +34,7 @@ using ground::Tin;
 using ground::Triangle;
 using plane::Vec3;
 
-constexpr double kNoDifference = 1e-6;
 constexpr double kRounding = 1e-9;  // of an area
-
-struct Deepest {
-  double depth = 0;
-  Vec2 at{};
-  bool known = false;
-  void take(double d, Vec2 p) {
-    if (d <= 0 || d < depth) return;
-    if (!known || d > depth || (d == depth && std::pair(p.x, p.y) < std::pair(at.x, at.y)))
-      depth = d, at = p, known = true;
-  }
-};
-
-// Plain sums over one triangle of the outer ground: `up` where outer lies above inner, `down` where below.
-struct Few {
-  double up = 0, down = 0, upArea = 0, downArea = 0, untouched = 0;
-};
-
-// Compensated sums over one chunk.
-struct Part {
-  Sum up, down, upArea, downArea, untouched;
-  Deepest highest, lowest;
-  template <class Sums>
-  void add(const Sums& s) {
-    up.add(s.up), down.add(s.down), upArea.add(s.upArea), downArea.add(s.downArea), untouched.add(s.untouched);
-  }
-};
 
 // Adds the integral over one triangle with differences of level d at its corners.
 void addTriangle(Vec2 a, Vec2 b, Vec2 c, double da, double db, double dc, Few& few) {
@@ -90,18 +66,18 @@ void addTriangle(Vec2 a, Vec2 b, Vec2 c, double da, double db, double dc, Few& f
 }
 
 // One difference of level over a convex polygon.
-void addConvex(const Convex& shape, const Plane& outer, const Plane& inner, Few& few, Part& part) {
+void addConvex(const Convex& shape, const Plane& outer, const Plane& inner, Few& few, LevelSums& sums) {
   std::array<double, Convex::kMost> d;
   double low = std::numeric_limits<double>::infinity(), high = -low;
   for (int i = 0; i < shape.n; ++i) {
     d[i] = outer(shape.p[i]) - inner(shape.p[i]);
     low = std::min(low, d[i]), high = std::max(high, d[i]);
   }
-  if (high >= kNoDifference && high >= part.highest.depth) {
-    for (int i = 0; i < shape.n; ++i) part.highest.take(d[i], shape.p[i]);
+  if (high >= kNoDifference && high >= sums.highest.depth) {
+    for (int i = 0; i < shape.n; ++i) sums.highest.take(d[i], shape.p[i]);
   }
-  if (-low >= kNoDifference && -low >= part.lowest.depth) {
-    for (int i = 0; i < shape.n; ++i) part.lowest.take(-d[i], shape.p[i]);
+  if (-low >= kNoDifference && -low >= sums.lowest.depth) {
+    for (int i = 0; i < shape.n; ++i) sums.lowest.take(-d[i], shape.p[i]);
   }
   if (low < kNoDifference && high > -kNoDifference) {
     for (int i = 2; i < shape.n; ++i) addTriangle(shape.p[0], shape.p[i - 1], shape.p[i], d[0], d[i - 1], d[i], few);
@@ -193,13 +169,6 @@ std::array<Vec2, 3> plansOf(const std::array<Vec3, 3>& corners) {
   return {corners[0].plan(), corners[1].plan(), corners[2].plan()};
 }
 
-bool sameCorners(const std::array<Vec3, 3>& c, const std::array<Vec3, 3>& d) {
-  for (int k = 0; k < 3; ++k) {
-    if (c[0] == d[k] && c[1] == d[ground::next(k)] && c[2] == d[ground::before(k)]) return true;
-  }
-  return false;
-}
-
 bool sameGround(const Tin& a, const Tin& b) {
   return std::ranges::equal(a.points(), b.points()) && std::ranges::equal(a.triangles(), b.triangles());
 }
@@ -240,14 +209,16 @@ ground::TinPtr regionTin(const std::vector<plane::Polygon>& region, const Progre
 
 // The plan area of the ground, inside the region when there is one.
 double coveredArea(const Tin& tin, const Tin* region, CandidatesPerThread* overRegion, const Progress& progress) {
-  if (!region) return ground::statistics(tin).planArea;
   Sum total;
   const auto parts = parallelMap<Sum>(tin.triangles().size(), 4096, progress, [&](std::size_t begin, std::size_t end) {
     Sum sum;
-    Candidates& candidates = overRegion->local();
-    for (std::size_t t = begin; t < end; ++t) {
-      const Convex shape = shapeOf(tin, static_cast<Index>(t));
-      for (const Index r : candidates.over(shape)) sum.add(area(overlapWith(*region, r, shape)));
+    for (Index t = static_cast<Index>(begin); t < end; ++t) {
+      const Convex shape = shapeOf(tin, t);
+      if (!region) {
+        sum.add(area(shape));
+        continue;
+      }
+      for (const Index r : overRegion->local().over(shape)) sum.add(area(overlapWith(*region, r, shape)));
     }
     return sum;
   });
@@ -273,7 +244,7 @@ class Measuring {
     const std::span<const Index> near = candidates_.over(piece);
     for (const Index u : near) {
       if (!sameCorners(corners, inner_.corners(u))) continue;
-      part_.untouched.add(area(piece));
+      sums_.untouched.add(area(piece));
       candidates_.beginFrom({&u, 1});
       return;
     }
@@ -288,14 +259,14 @@ class Measuring {
         both_ = overlapWith(inner_, u, piece);
       }
       if (both_.n < 3) continue;
-      addConvex(both_, level, ground::planeOf(other), few, part_);
+      addConvex(both_, level, ground::planeOf(other), few, sums_);
       met_.push_back(u);
     }
     candidates_.beginFrom(met_);
-    part_.add(few);
+    sums_.add(few);
   }
 
-  const Part& part() const { return part_; }
+  const LevelSums& sums() const { return sums_; }
 
  private:
   // Whether what was come upon covers the triangle, so that nothing is missing.
@@ -313,38 +284,34 @@ class Measuring {
       if (same) return true;
       overlapOfTriangles(plans, plansOf(other), both_);
       if (both_.n < 3) return false;
-      addConvex(both_, level, ground::planeOf(other), few, part_);
+      addConvex(both_, level, ground::planeOf(other), few, sums_);
       return true;
     });
     if (same) {
-      part_.untouched.add(whole);
+      sums_.untouched.add(whole);
     } else {
       if (!(std::abs(few.upArea + few.downArea + few.untouched - whole) <= kRounding * whole)) return false;
-      part_.add(few);
+      sums_.add(few);
     }
     return true;
   }
 
   const Tin& inner_;
   Candidates& candidates_;
-  Part part_;
+  LevelSums sums_;
   Convex both_;
   std::vector<Index> met_;
 };
 
-// What lies between the grounds where both cover (inside the limit, when there is one); uncovered areas are left at 0.
-Volume measure(const Tin& from, const Tin& to, const Tin* limit, CandidatesPerThread* overLimit,
-               const Progress& progress) {
-  const bool fromIsOuter = comesBefore(from, to);
-  const Tin& outer = fromIsOuter ? from : to;
-  const Tin& inner = fromIsOuter ? to : from;
-
+// By clipping pairs of triangles, inside the limit when there is one.
+LevelSums sumByClipping(const Tin& outer, const Tin& inner, const Tin* limit, CandidatesPerThread* overLimit,
+                        const Progress& progress) {
   // Chunks small enough to share out a ground of a few large triangles.
   const std::size_t n = outer.triangles().size();
   const std::size_t chunk = std::clamp<std::size_t>(n / 64, 1, 8192);
   inner.index();
   CandidatesPerThread overInner(std::cref(inner));
-  const auto parts = parallelMap<Part>(n, chunk, progress, [&](std::size_t begin, std::size_t end) {
+  const auto parts = parallelMap<LevelSums>(n, chunk, progress, [&](std::size_t begin, std::size_t end) {
     Measuring measuring(inner, overInner.local());
     for (std::size_t i = begin; i < end; ++i) {
       const Index t = static_cast<Index>(i);
@@ -358,33 +325,48 @@ Volume measure(const Tin& from, const Tin& to, const Tin* limit, CandidatesPerTh
         if (piece.n >= 3) measuring.add(outer.corners(t), piece);
       }
     }
-    return measuring.part();
+    return measuring.sums();
   });
 
-  Part all;
-  for (const Part& p : parts) {
-    all.add(p);
-    all.highest.take(p.highest.depth, p.highest.at);
-    all.lowest.take(p.lowest.depth, p.lowest.at);
-  }
+  LevelSums all;
+  for (const LevelSums& part : parts) all.add(part);
+  return all;
+}
+
+// What is left of `whole` without `part`; areas below a billionth of the whole are rounding.
+double rest(double whole, double part) {
+  return whole - part > 1e-9 * whole ? whole - part : 0.0;
+}
+
+enum class Way { edges, clipping };
+
+// What lies between the grounds where both cover (inside the limit, when there is one); uncovered areas are left at 0.
+Volume measure(const Tin& from, const Tin& to, Way way, const Tin* limit, CandidatesPerThread* overLimit,
+               const Progress& progress) {
+  const bool fromIsOuter = comesBefore(from, to);
+  const Tin& outer = fromIsOuter ? from : to;
+  const Tin& inner = fromIsOuter ? to : from;
+
+  const LevelSums all = [&] {
+    if (way == Way::edges) {
+      if (auto sums = sumOverEdges(outer, inner, progress)) return *sums;
+    }
+    return sumByClipping(outer, inner, limit, overLimit, progress);
+  }();
   // `up` is where outer lies above inner: cut when outer is the earlier ground.
   Volume volume;
   volume.cut = (fromIsOuter ? all.up : all.down).value();
   volume.fill = (fromIsOuter ? all.down : all.up).value();
   volume.cutArea = (fromIsOuter ? all.upArea : all.downArea).value();
   volume.fillArea = (fromIsOuter ? all.downArea : all.upArea).value();
-  volume.untouchedArea = all.untouched.value();
+  const double touched = volume.cutArea + volume.fillArea;
+  volume.untouchedArea = rest(touched + all.untouched.value(), touched);
+  // Where grounds touch along a line alone there is a difference of level, but nothing to dig.
   const Deepest& cut = fromIsOuter ? all.highest : all.lowest;
   const Deepest& fill = fromIsOuter ? all.lowest : all.highest;
-  volume.maxCut = cut.depth, volume.maxFill = fill.depth;
-  if (cut.known) volume.maxCutAt = cut.at;
-  if (fill.known) volume.maxFillAt = fill.at;
+  if (cut.known && volume.cutArea > 0) volume.maxCut = cut.depth, volume.maxCutAt = cut.at;
+  if (fill.known && volume.fillArea > 0) volume.maxFill = fill.depth, volume.maxFillAt = fill.at;
   return volume;
-}
-
-// What is left of `whole` without `part`; areas below a billionth of the whole are rounding.
-double rest(double whole, double part) {
-  return whole - part > 1e-9 * whole ? whole - part : 0.0;
 }
 
 }  // namespace
@@ -400,7 +382,7 @@ Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Po
   if (sameGround(from, to)) {
     volume.untouchedArea = fromArea;
   } else {
-    volume = measure(from, to, limit.get(), regions, progress);
+    volume = measure(from, to, limit ? Way::clipping : Way::edges, limit.get(), regions, progress);
     const double both = volume.planArea();
     volume.onlyFrom = rest(fromArea, both);
     volume.onlyTo = rest(coveredArea(to, limit.get(), regions, progress), both);
@@ -422,7 +404,7 @@ Volume volumeOfFacets(const Tin& under, const Tin& facets, const std::vector<pla
   std::optional<CandidatesPerThread> overLimit;
   if (limit) overLimit.emplace(std::cref(*limit));
   CandidatesPerThread* const regions = overLimit ? &*overLimit : nullptr;
-  Volume volume = measure(under, facets, limit.get(), regions, progress);
+  Volume volume = measure(under, facets, Way::clipping, limit.get(), regions, progress);
   volume.onlyTo = rest(coveredArea(facets, limit.get(), regions, progress), volume.planArea());
   return volume;
 }

@@ -1,0 +1,18 @@
+// The difference of two grounds as a sum over the edges of their overlay.
+#pragma once
+
+#include <optional>
+
+#include "base/progress.h"
+#include "ground/tin.h"
+#include "quantity/level_sums.h"
+
+namespace inselberg::quantity {
+
+// Volumes, plan areas and greatest depths where `outer` lies above (up) and below (down) `inner`, over the plan area
+// both cover; exact to rounding. The two are not treated alike, so that which is the outer must not depend on which is
+// the earlier. Nothing where a ground is not sound (triangles over each other): then its edges' pieces do not close
+// around the cells, which is checked.
+std::optional<LevelSums> sumOverEdges(const ground::Tin& outer, const ground::Tin& inner, const Progress& progress);
+
+}  // namespace inselberg::quantity
