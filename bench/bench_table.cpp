@@ -45,6 +45,7 @@
 #include <QWheelEvent>
 
 #include "plan/plan_view.h"
+#include "relief/relief_renderer.h"
 #include "tools/edit_line_tool.h"
 #include "window/main_window.h"
 #endif
@@ -727,6 +728,42 @@ void growth() {
   });
 }
 
+#ifdef INSELBERG_BENCH_APP
+// The relief of a million triangles at 1280 x 800. Needs a display with OpenGL: scripts/bench.sh has one.
+void relief() {
+  if (QGuiApplication::platformName() == "offscreen") return;
+  app::ReliefRequest request;
+  request.shown = ground::build(survey(500'000, 0, 3), {}, {}, {}).tin;
+  const plane::Box& box = request.shown->bounds();
+  request.middle = {box.centre().x, box.centre().y, request.shown->minLevel()};
+  request.interval = ground::proposedInterval(*request.shown);
+  request.camera.size = {1280, 800};
+  request.camera.fit(box, request.shown->minLevel(), request.shown->maxLevel());
+  app::ReliefRenderer renderer;
+  app::ReliefPicture picture;
+  const double first = best(1, [&] { picture = renderer.render(request, {}); });
+  row(fmt::format("The relief's first picture of 1 000 000 triangles at 1280 x 800 ({} drawn)", picture.triangles),
+      fmt::format("{:.2f} s", first), "1 s");
+  const auto frames = [&](const char* what, double distance) {
+    request.camera.distance = distance;
+    request.moving = true;
+    const double frame = best(10, [&] {
+      request.camera.turn(3, 0);
+      picture = renderer.render(request, {});
+    });
+    row(fmt::format("{} ({} triangles drawn)", what, picture.triangles), fmt::format("{:.0f} ms", 1000 * frame),
+        "33 ms");
+  };
+  const double whole = request.camera.distance;
+  frames("A frame of turning it, the whole ground in sight", whole);
+  frames("The same from a tenth of the distance", whole / 10);
+  request.moving = false;
+  row("The same at rest, in full", fmt::format("{:.0f} ms", 1000 * best(3, [&] { renderer.render(request, {}); })), "");
+  row("Memory the relief holds of it", fmt::format("{} MB", renderer.bytes() >> 20), "200 MB");
+  renderer.release();
+}
+#endif
+
 }  // namespace
 }  // namespace inselberg::bench
 
@@ -734,7 +771,7 @@ int main(int argc, char** argv) {
   using namespace inselberg::bench;
   const Starter starter;
 #ifdef INSELBERG_BENCH_APP
-  qputenv("QT_QPA_PLATFORM", "offscreen");
+  if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
   const QTemporaryDir scratch;
   qputenv("XDG_STATE_HOME", scratch.path().toUtf8());
   const QApplication application(argc, argv);
@@ -755,4 +792,7 @@ int main(int argc, char** argv) {
   if (wanted("pointing")) pointing();
   if (wanted("thinning")) thinning();
   if (wanted("growth")) growth();
+#ifdef INSELBERG_BENCH_APP
+  if (wanted("relief")) relief();
+#endif
 }

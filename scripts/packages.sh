@@ -3,7 +3,7 @@
 
 packages_run=(
   build-essential cmake ninja-build pkg-config
-  qt6-base-dev qt6-svg-dev libqt6svg6 libqcustomplot-dev libgl-dev
+  qt6-base-dev qt6-svg-dev libqt6svg6 libqcustomplot-dev libgl-dev libgl1-mesa-dri
   libcgal-dev libgmp-dev libmpfr-dev libgeos-dev libtbb-dev libboost-dev libxxhash-dev
   libgdal-dev libproj-dev proj-data libpugixml-dev nlohmann-json3-dev libsqlite3-dev libzstd-dev
   libcairo2-dev libcli11-dev libfmt-dev libxlsxwriter-dev

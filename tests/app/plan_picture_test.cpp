@@ -2,6 +2,7 @@
 #include <QImage>
 #include <catch2/catch.hpp>
 
+#include "canvas/ground_colours.h"
 #include "ground/contours.h"
 #include "plan/plan_renderer.h"
 #include "support/grounds.h"

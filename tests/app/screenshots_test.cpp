@@ -74,6 +74,19 @@ TEST_CASE("pictures", "[.]") {
     d.movePlan(d.at(middle - plane::Vec2{-20, 15}));
     shoot("section");
     d.act("sectionAway");
+    d.workspace().chooseWorks({});
+    d.act("reliefAlone");
+    d.act("depth");
+    d.window.view().alter([&](app::Shown& shown) {
+      shown.raise = 2;
+      shown.compared = project::Between{d.project().surveyed(), d.project().finished()};
+    });
+    d.settle();
+    d.window.relief().fit();
+    Driver::waitFor([&] { return d.window.relief().settled(); });
+    shoot("relief");
+    d.act("depth");
+    d.act("reliefAlone");
     d.whenDialog<app::QuantitiesDialog>([](app::QuantitiesDialog& dialog) {
       QTest::qWait(200);
       shoot("quantities");
@@ -101,26 +114,6 @@ TEST_CASE("pictures", "[.]") {
       dialog.reject();
     });
     d.window.importFile(QString::fromStdString(demo("breaklines.dxf")));
-  }
-  {
-    // A pad beyond the ground, and grounds compared beside the total.
-    Driver d;
-    d.openDemo();
-    works::Works pad = d.works(0);
-    plane::Ring ring = works::outlineOf(pad.shape);
-    for (plane::Vec2& p : ring) p.x += 70;
-    pad.shape = works::withOutline(pad.shape, ring);
-    d.workspace().commit(project::withWorks(d.project(), pad), "move");
-    d.settle();
-    d.workspace().chooseGround(d.project().surveyed());
-    d.whenDialog<QDialog>([](QDialog& dialog) { dialog.accept(); });
-    d.act("shiftGround");
-    d.settle();
-    d.workspace().chooseGround(d.project().finished());
-    d.act("freeze");
-    d.settle();
-    d.act("ledger");
-    shoot("compared");
   }
   {
     Driver d;

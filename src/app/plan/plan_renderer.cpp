@@ -13,6 +13,7 @@
 
 #include "base/parallel.h"
 #include "base/quantity.h"
+#include "canvas/ground_colours.h"
 #include "canvas/source_layer.h"
 #include "ground/contour_labels.h"
 #include "ground/steepness.h"
@@ -105,20 +106,6 @@ class TriangleBuffer {
 
 namespace {
 
-// How much slopes are raised for the light, so that a gentle field and a steep hillside both read: the mean slope of a
-// sample of triangles is brought to about 12 degrees.
-double exaggerationOf(const Tin& tin) {
-  const std::size_t step = tin.triangles().size() / 5000 + 1;
-  double slopes = 0, areas = 0;
-  for (std::size_t t = 0; t < tin.triangles().size(); t += step) {
-    const auto c = tin.corners(static_cast<Index>(t));
-    const double area = plane::turn(c[0].plan(), c[1].plan(), c[2].plan());
-    slopes += area * std::min(2.0, plane::norm(ground::planeOf(c).gradient));
-    areas += area;
-  }
-  return std::clamp(0.21 * areas / std::max(slopes, 1e-9), 1.0, 6.0);
-}
-
 // Light from the north-west, 45 degrees high.
 double lightOn(const ground::Plane& plane, double exaggeration) {
   const double nx = -exaggeration * plane.gradient.x, ny = -exaggeration * plane.gradient.y;
@@ -134,10 +121,10 @@ QRgb lit(const QColor& colour, double light) {
 // A paper that goes from grass to dry grass with the level.
 QRgb reliefColour(const ground::Plane& plane, double tone, double exaggeration) {
   const double shade = lightOn(plane, exaggeration);
-  const auto mix = [&](double low, double high) {
-    return std::clamp(static_cast<int>((low + tone * (high - low)) * shade), 0, 255);
+  const auto mix = [&](const std::array<double, 2>& part) {
+    return std::clamp(static_cast<int>((part[0] + tone * (part[1] - part[0])) * shade), 0, 255);
   };
-  return qRgb(mix(206, 250), mix(212, 240), mix(186, 214));
+  return qRgb(mix(kGrass[0]), mix(kGrass[1]), mix(kGrass[2]));
 }
 
 void drawPath(QPainter& painter, const ground::Contour& line, const ViewTransform& view) {
@@ -278,18 +265,6 @@ class Labels {
 
 }  // namespace
 
-LevelBands levelBands(const Tin& tin) {
-  LevelBands bands;
-  bands.step = roundStep(std::max(tin.maxLevel() - tin.minLevel(), 0.01) / 8);
-  bands.lowest = std::floor(tin.minLevel() / bands.step) * bands.step;
-  bands.count = std::max(1, static_cast<int>(std::ceil((tin.maxLevel() - bands.lowest) / bands.step - 1e-9)));
-  return bands;
-}
-
-double depthBand(double greatestDepth) {
-  return roundStep(greatestDepth / 4);
-}
-
 PlanRenderer::PlanRenderer() = default;
 PlanRenderer::~PlanRenderer() = default;
 
@@ -376,7 +351,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
   // Tones and light follow the ground beneath, so that they stay as they are while works are dragged.
   const Tin& steady = r.beneath ? *r.beneath : tin;
   const double lowest = steady.minLevel(), relief = std::max(steady.maxLevel() - lowest, 0.01),
-               exaggeration = exaggerationOf(steady);
+               exaggeration = slopesRaised(steady);
   const LevelBands levels = levelBands(steady);
   std::vector<std::array<QRgb, 2>> scale;
   constexpr int kSteps = 256;
@@ -422,7 +397,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
         if (const Index u = depth ? beneath->at(x, y) : kNone; u != kNone) {
           const Vec2 p = r.view.toPlan({(x + 0.5) / ratio, (y + 0.5) / ratio});
           const double d = now.plane(p) - ground::planeOf(r.beneath->corners(u))(p);
-          if (std::abs(d) > 0.002 && r.lit != (d > 0 ? Lit::cut : Lit::fill)) {
+          if (std::abs(d) > kLeastDepth && r.lit != (d > 0 ? Lit::cut : Lit::fill)) {
             out = scale[std::min(kSteps - 1, static_cast<int>(std::abs(d) / greatest * (kSteps - 1)))][d > 0 ? 1 : 0];
             bands[static_cast<std::size_t>(y) * width + x] =
                 static_cast<std::int16_t>(std::clamp(std::floor(d / band), -3e4, 3e4));

@@ -19,9 +19,6 @@ class QPainter;
 
 namespace inselberg::app {
 
-// The limits between the bands of steepness, m of rise per m: even steps for drainage and traffic, then 1 in 3 and
-// 1 in 2, at which earth is mown and stands.
-inline constexpr std::array kSteepness{0.01, 0.02, 0.05, 0.10, 0.20, 1.0 / 3, 0.50};
 struct PlanRequest {
   ground::TinPtr shown;    // the ground on show; may be null
   ground::TinPtr pending;  // facets over it that are not yet part of it; may be null
@@ -123,17 +120,5 @@ class PlanRenderer {
   Survey survey_;
   std::uint64_t round_ = 0;
 };
-
-// The depth bands of the map: their width in metres, so that the greatest depth takes about four.
-double depthBand(double greatestDepth);
-
-// The bands of the levels' tint: about eight over the ground's relief.
-struct LevelBands {
-  double lowest = 0, step = 1;  // m
-  int count = 1;
-  int at(double level) const { return std::clamp(static_cast<int>(std::floor((level - lowest) / step)), 0, count - 1); }
-  double along(int band) const { return count > 1 ? static_cast<double>(band) / (count - 1) : 0.5; }
-};
-LevelBands levelBands(const ground::Tin& tin);
 
 }  // namespace inselberg::app

@@ -13,8 +13,6 @@
 #include "base/quantity.h"
 #include "canvas/label.h"
 #include "canvas/source_layer.h"
-#include "ground/steepness.h"
-#include "plan/legend.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
 #include "tools/section_tool.h"
@@ -68,7 +66,7 @@ PlanView::PlanView(Workspace& workspace, ViewState& state, QWidget* parent)
   entry_->hide();
   entry_->installEventFilter(this);
   connect(&workspace_, &Workspace::evaluationChanged, this, [this] {
-    if (!fitted_ && shownGround()) fit();
+    if (!fitted_ && state_.shownGround()) fit();
     requestPicture();
   });
   connect(&workspace_, &Workspace::projectChanged, this, [this] {
@@ -79,7 +77,7 @@ PlanView::PlanView(Workspace& workspace, ViewState& state, QWidget* parent)
     update();
   });
   connect(&workspace_, &Workspace::fileChanged, this, [this] {
-    if (!shownGround()) fitted_ = false;
+    if (!state_.shownGround()) fitted_ = false;
   });
   connect(&workspace_, &Workspace::selectionChanged, this, [this] { requestPicture(); });
   connect(&workspace_, &Workspace::spillChanged, this, [this] { update(); });
@@ -112,37 +110,9 @@ void PlanView::openEntry(const QString& start) {
   entry_->setFocus();
 }
 
-const project::EvaluatedGround* PlanView::shownGround() const {
-  const auto& e = *workspace_.evaluation();
-  const GroundId wanted =
-      state_.shown().mode == PlanMode::depth ? state_.depthsBetween().to : workspace_.chosenGround();
-  if (const auto* g = e.ground(wanted); g && g->tin) return g;
-  for (auto it = e.grounds.rbegin(); it != e.grounds.rend(); ++it) {
-    if (it->tin) return &*it;
-  }
-  return nullptr;
-}
-
-ground::TinPtr PlanView::beneathTin() const {
-  const auto& e = *workspace_.evaluation();
-  const project::Between between = state_.depthsBetween();
-  const auto* from = e.ground(between.from);
-  const auto* shown = shownGround();
-  return from && shown && shown->id == between.to ? from->tin : nullptr;
-}
-
-std::optional<double> PlanView::greatestDepth() const {
-  const project::Between between = state_.depthsBetween();
-  for (const auto& seam : workspace_.evaluation()->seams) {
-    if (seam.from == between.from && seam.to == between.to && seam.volume)
-      return std::max({0.5, seam.volume->maxCut, seam.volume->maxFill});
-  }
-  return std::nullopt;
-}
-
 void PlanView::fit() {
   plane::Box box;
-  if (const auto* g = shownGround()) box = g->tin->bounds();
+  if (const auto* g = state_.shownGround()) box = g->tin->bounds();
   for (const auto& g : workspace_.project()->column) {
     for (const auto& w : g->works) box.add(works::boundsOf(w->shape));
   }
@@ -164,13 +134,13 @@ bool PlanView::settled() const {
 
 void PlanView::requestPicture() {
   update();
-  start_->setVisible(!shownGround() && workspace_.project()->sources.empty() && !workspace_.readOnly());
+  start_->setVisible(!state_.shownGround() && workspace_.project()->sources.empty() && !workspace_.readOnly());
   start_->move((width() - start_->sizeHint().width()) / 2, height() / 2 - 20);
   if (width() < 2 || height() < 2) return;
   view_.size = size();
   PlanRequest r;
-  if (const auto* g = shownGround()) r.shown = g->tin, r.pending = g->pending;
-  r.beneath = beneathTin();
+  if (const auto* g = state_.shownGround()) r.shown = g->tin, r.pending = g->pending;
+  r.beneath = state_.beneath();
   const Shown& shown = state_.shown();
   r.mode = shown.mode;
   r.lit = shown.lit;
@@ -178,7 +148,7 @@ void PlanView::requestPicture() {
   r.contours = shown.contours;
   r.flow = shown.flow;
   r.interval = shown.interval;
-  r.greatestDepth = greatestDepth();
+  r.greatestDepth = state_.greatestDepth();
   r.labelLines = workspace_.project()->labelLines;
   if (showsSources()) r.sources = workspace_.project()->sources;
   for (const auto& g : workspace_.evaluation()->grounds) {
@@ -230,7 +200,7 @@ Pointed PlanView::pointedAt(QPointF screen) {
 
 void PlanView::resizeEvent(QResizeEvent*) {
   view_.size = size();
-  if (!fitted_ && shownGround()) fit();
+  if (!fitted_ && state_.shownGround()) fit();
   requestPicture();
 }
 
@@ -356,7 +326,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     painter.drawImage(QRectF(a, b), picture_.image);
   }
   painter.setRenderHint(QPainter::Antialiasing);
-  if (!shownGround()) {
+  if (!state_.shownGround()) {
     paintEmpty(painter);
   } else {
     paintWorks(painter);
@@ -548,7 +518,7 @@ void PlanView::paintSpill(QPainter& painter) {
 
 // What to do next, on a plate at the top right.
 void PlanView::paintHint(QPainter& painter) {
-  if (!shownGround()) return;
+  if (!state_.shownGround()) return;
   QFont font = painter.font();
   font.setPixelSize(11);
   painter.setFont(font);
@@ -584,7 +554,7 @@ void PlanView::paintDoubts(QPainter& painter) {
 }
 
 void PlanView::paintFurniture(QPainter& painter) {
-  if (!shownGround()) return;
+  if (!state_.shownGround()) return;
   QFont font = painter.font();
   font.setPixelSize(11);
   painter.setFont(font);
@@ -620,29 +590,8 @@ void PlanView::paintFurniture(QPainter& painter) {
   painter.restore();
 }
 
-// What the colours mean, with the values between them, so that it reads without colour.
 void PlanView::paintLegend(QPainter& painter) {
-  const auto* shown = shownGround();
-  if (!shown) return;
-  switch (state_.shown().mode) {
-    case PlanMode::relief:
-      return;
-    case PlanMode::depth:
-      if (beneathTin()) depthLegend(picture_.greatestDepth).paint(painter, size());
-      return;
-    case PlanMode::levels: {
-      const auto beneath = beneathTin();
-      levelLegend(beneath ? *beneath : *shown->tin).paint(painter, size());
-      return;
-    }
-    case PlanMode::steepness:
-      if (steepnessOf_ != shown->tin) {
-        steepnessOf_ = shown->tin;
-        steepness_ = ground::areaBySteepness(*shown->tin, kSteepness);
-      }
-      steepnessLegend(steepness_).paint(painter, size());
-      return;
-  }
+  if (const auto legend = legend_.of(state_, picture_.greatestDepth)) legend->paint(painter, size());
 }
 
 }  // namespace inselberg::app

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "canvas/canvas.h"
+#include "canvas/legend.h"
 #include "canvas/snapping.h"
 #include "canvas/view_transform.h"
 #include "jobs/worker.h"
@@ -61,8 +62,6 @@ class PlanView : public QWidget, public Canvas {
  private:
   Pointed pointedAt(QPointF screen);
   void requestPicture();
-  const project::EvaluatedGround* shownGround() const;  // null when none can be shown
-  ground::TinPtr beneathTin() const;
   void paintWorks(QPainter& painter);
   void paintFall(QPainter& painter, const works::Shape& shape, const works::Fall& fall);
   void paintHachures(QPainter& painter);
@@ -77,8 +76,6 @@ class PlanView : public QWidget, public Canvas {
   void paintDepths(QPainter& painter);
   void openEntry(const QString& start);
   bool showsSources() const { return state_.shown().sources || tool_->showsSources(); }
-  // Where the evaluation knows it.
-  std::optional<double> greatestDepth() const;
 
   Workspace& workspace_;
   ViewState& state_;
@@ -92,9 +89,8 @@ class PlanView : public QWidget, public Canvas {
   std::optional<QPointF> panFrom_;
   bool pressed_ = false;
   project::ProjectPtr drawn_;  // whose label lines and sources were asked for last
-  ground::TinPtr steepnessOf_;
-  std::vector<double> steepness_;  // of that ground
-  QPushButton* start_;             // where there is no ground yet
+  ShownLegend legend_;
+  QPushButton* start_;  // where there is no ground yet
   std::shared_ptr<PlanRenderer> renderer_;
   Worker worker_;
 };

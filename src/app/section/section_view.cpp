@@ -9,6 +9,7 @@
 
 #include "base/quantity.h"
 #include "canvas/label.h"
+#include "canvas/view_button.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -29,17 +30,6 @@ QColor faint(QColor colour, int alpha) {
   return colour;
 }
 
-QToolButton* button(QWidget* parent, const char* name, const QString& text, const QString& tip) {
-  auto* made = new QToolButton(parent);
-  made->setObjectName(name);
-  made->setText(text);
-  made->setToolTip(tip);
-  made->setAccessibleName(tip);
-  made->setAutoRaise(true);
-  made->setFocusPolicy(Qt::NoFocus);
-  return made;
-}
-
 }  // namespace
 
 SectionView::SectionView(Workspace& workspace, ViewState& state, QWidget* parent)
@@ -48,9 +38,9 @@ SectionView::SectionView(Workspace& workspace, ViewState& state, QWidget* parent
   setAccessibleName(tr("Section"));
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
-  fit_ = button(this, "sectionFit", tr("Fit"), tr("All of the section (Home)"));
-  true_ = button(this, "sectionTrue", tr("True scale"), tr("Levels at the scale of lengths (1)"));
-  close_ = button(this, "sectionClose", QStringLiteral("×"), tr("Put the section away"));
+  fit_ = viewButton(this, "sectionFit", tr("Fit"), tr("All of the section (Home)"));
+  true_ = viewButton(this, "sectionTrue", tr("True scale"), tr("Levels at the scale of lengths (1)"));
+  close_ = viewButton(this, "sectionClose", QStringLiteral("×"), tr("Put the section away"));
   connect(fit_, &QToolButton::clicked, this, &SectionView::fit);
   connect(true_, &QToolButton::clicked, this, &SectionView::trueScale);
   connect(close_, &QToolButton::clicked, this, [this] { state_.takeSection({}); });

@@ -56,6 +56,7 @@ const QHash<QString, QByteArray>& shapes() {
        "<path d='M3 6 H17 M3 9.5 H17 M3 13 H17' /><path d='M3 6 V13 M17 6 V13'/><path d='M2 16.5 H18' "
        "stroke-dasharray='2 1.6'/>"},
       {"second", "<path d='M3 4 H9 V16 H3 Z M3 8 H9 M3 12 H9 M6 4 V16'/><path d='M11.5 11 L13.5 13.5 L17.5 7'/>"},
+      {"relief", "<path d='M2.5 15 L7.5 6 L10.5 11 L13 8 L17.5 15 Z M7.5 6 L9 15 M13 8 L12 15'/>"},
       {"cross",
        "<path d='M2.5 13 C5 13 6 8 9 8 S13 12 17.5 6'/><path d='M2.5 9.5 L7 10.5 H13 L17.5 11' stroke-dasharray='2 "
        "1.6'/><path d='M3 17 V3'/>"},

@@ -143,19 +143,8 @@ void SelectTool::dragLeg(Vec2 to) {
   workspace.setTransient(project::withWorks(*workspace.project(), changed));
 }
 
-WorksId SelectTool::worksAt(Vec2 p) const {
-  const auto& e = *canvas_.workspace().evaluation();
-  WorksId found;
-  for (const auto& g : e.grounds) {
-    for (const auto& w : g.works) {
-      if (w.placement->facets->locate(p) != ground::kNone) found = w.works->id;
-    }
-  }
-  return found;
-}
-
 bool SelectTool::holds(const Pointed& at) const {
-  return handleAt(at.screen) || legAt(at.screen) || worksAt(at.plan).value != 0;
+  return handleAt(at.screen) || legAt(at.screen) || canvas_.workspace().worksAt(at.plan).value != 0;
 }
 
 QString SelectTool::hint() const {
@@ -190,7 +179,7 @@ void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
     return;
   }
   if (!handle) {
-    const WorksId id = worksAt(at.plan);
+    const WorksId id = canvas_.workspace().worksAt(at.plan);
     canvas_.workspace().chooseWorks(id);
     if (!id) return;
     // Its handles were not in sight yet: what is taken hold of is the whole.

@@ -46,7 +46,6 @@ class SelectTool : public Tool {
   };
 
   std::optional<works::Works> chosen() const;
-  WorksId worksAt(plane::Vec2 p) const;
   // The handles of the chosen works that lie apart on the screen.
   std::vector<Shown> shownHandles(const works::Shape& shape) const;
   std::optional<works::Handle> handleAt(QPointF screen) const;

@@ -47,6 +47,7 @@ Commands surveyCommands(MainWindow& window);
 Commands stageCommands(MainWindow& window);
 Commands groundCommands(MainWindow& window);
 Commands viewCommands(MainWindow& window);
+Commands reliefCommands(MainWindow& window);
 Commands sectionCommands(MainWindow& window);
 Commands helpCommands(MainWindow& window);
 

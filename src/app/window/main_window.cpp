@@ -105,12 +105,13 @@ MainWindow::MainWindow(QWidget* parent)
   setAcceptDrops(true);
   resize(1280, 800);
   plan_ = new PlanView(*workspace_, *view_, this);
+  relief_ = new ReliefView(*workspace_, *view_, this);
   section_ = new SectionView(*workspace_, *view_, this);
-  messages_ = new MessageStrip(plan_);
   column_ = new ColumnPanel(*workspace_, *view_, this);
   card_ = new CardPanel(*workspace_, this);
   ledger_ = new LedgerPanel(*workspace_, *view_, this);
   plan_->setTool(std::make_unique<SelectTool>(*plan_));
+  QWidget* const views = makeViews();
   makeActions();
 
   auto* centre = new QWidget(this);
@@ -122,13 +123,6 @@ MainWindow::MainWindow(QWidget* parent)
   middle->setSpacing(0);
   columnArea_ = scrolled(column_, 200, this);
   middle->addWidget(columnArea_);
-  auto* views = new QSplitter(Qt::Vertical, this);
-  views->setObjectName("views");
-  views->setChildrenCollapsible(false);
-  views->setHandleWidth(4);
-  views->addWidget(plan_);
-  views->addWidget(section_);
-  views->setStretchFactor(0, 1);
   middle->addWidget(views, 1);
   middle->addWidget(scrolled(card_, 252, this));
   rows->addLayout(middle, 1);
@@ -142,6 +136,39 @@ MainWindow::MainWindow(QWidget* parent)
 }
 
 MainWindow::~MainWindow() = default;
+
+// Plan and relief side by side, the section below; messages lie over them.
+QWidget* MainWindow::makeViews() {
+  auto* stage = new QWidget(this);
+  const auto splitter = [stage](Qt::Orientation way, const char* name) {
+    auto* made = new QSplitter(way, stage);
+    made->setObjectName(name);
+    made->setChildrenCollapsible(false);
+    made->setHandleWidth(4);
+    return made;
+  };
+  auto* above = splitter(Qt::Horizontal, "groundViews");
+  above->addWidget(plan_);
+  above->addWidget(relief_);
+  auto* views = splitter(Qt::Vertical, "views");
+  views->addWidget(above);
+  views->addWidget(section_);
+  views->setStretchFactor(0, 1);
+  auto* room = new QVBoxLayout(stage);
+  room->setContentsMargins(0, 0, 0, 0);
+  room->addWidget(views);
+  messages_ = new MessageStrip(stage);
+  layOut();
+  return stage;
+}
+
+void MainWindow::layOut() {
+  const Layout layout = view_->shown().layout;
+  const bool comes = layout == Layout::both && !(plan_->isVisible() && relief_->isVisible());
+  plan_->setVisible(layout != Layout::relief);
+  relief_->setVisible(layout != Layout::plan);
+  if (comes) findChild<QSplitter*>("groundViews")->setSizes({1000, 1000});
+}
 
 void MainWindow::connectViews() {
   connect(workspace_, &Workspace::message, messages_, &MessageStrip::say);
@@ -162,6 +189,7 @@ void MainWindow::connectViews() {
   connect(ledger_, &LedgerPanel::openChanged, this, &MainWindow::refreshActions);
   connect(ledger_, &LedgerPanel::baselineChanged, this, &MainWindow::refreshActions);
   connect(view_, &ViewState::changed, this, &MainWindow::refreshActions);
+  connect(view_, &ViewState::changed, this, &MainWindow::layOut);
   connect(view_, &ViewState::sectionChanged, this, &MainWindow::refreshActions);
   for (const auto signal : {&Workspace::projectChanged, &Workspace::evaluationChanged, &Workspace::selectionChanged,
                             &Workspace::fileChanged}) {
@@ -208,7 +236,7 @@ Abilities MainWindow::can() const {
 
 void MainWindow::makeActions() {
   for (const auto list : {projectCommands, worksCommands, surveyCommands, stageCommands, groundCommands, viewCommands,
-                          sectionCommands, helpCommands}) {
+                          reliefCommands, sectionCommands, helpCommands}) {
     for (Command& command : list(*this)) commands_.push_back(std::move(command));
   }
   for (const Command& command : commands_) {
@@ -415,6 +443,9 @@ void MainWindow::refreshTitle() {
 
 void MainWindow::use(const QString& id, std::unique_ptr<Tool> tool) {
   toolId_ = id;
+  // Tools work on the plan.
+  if (id != "select" && view_->shown().layout == Layout::relief)
+    view_->alter([](Shown& s) { s.layout = Layout::both; });
   plan_->setTool(std::move(tool));
   refreshActions();
   plan_->setFocus();

@@ -9,6 +9,7 @@
 #include "column/column_panel.h"
 #include "ledger/ledger_panel.h"
 #include "plan/plan_view.h"
+#include "relief/relief_view.h"
 #include "section/section_view.h"
 #include "window/command.h"
 #include "window/message_strip.h"
@@ -44,6 +45,7 @@ class MainWindow : public QMainWindow {
   const Workspace& workspace() const { return *workspace_; }
   ViewState& view() { return *view_; }
   PlanView& plan() { return *plan_; }
+  ReliefView& relief() { return *relief_; }
   SectionView& section() { return *section_; }
   ColumnPanel& column() { return *column_; }
   LedgerPanel& ledger() { return *ledger_; }
@@ -91,6 +93,8 @@ class MainWindow : public QMainWindow {
 
  private:
   void connectViews();
+  QWidget* makeViews();
+  void layOut();
   void makeActions();
   QWidget* makeStepBar();
   void makeMenus(QHBoxLayout& bar);
@@ -111,6 +115,7 @@ class MainWindow : public QMainWindow {
   Workspace* workspace_;
   ViewState* view_;
   PlanView* plan_;
+  ReliefView* relief_;
   SectionView* section_;
   ColumnPanel* column_;
   QScrollArea* columnArea_;

@@ -50,6 +50,33 @@ project::Between ViewState::depthsBetween() const {
   return {project.surveyed(), project.finished()};
 }
 
+const project::EvaluatedGround* ViewState::shownGround() const {
+  const auto& e = *workspace_.evaluation();
+  const GroundId wanted = shown_.mode == PlanMode::depth ? depthsBetween().to : workspace_.chosenGround();
+  if (const auto* g = e.ground(wanted); g && g->tin) return g;
+  for (auto it = e.grounds.rbegin(); it != e.grounds.rend(); ++it) {
+    if (it->tin) return &*it;
+  }
+  return nullptr;
+}
+
+ground::TinPtr ViewState::beneath() const {
+  const auto& e = *workspace_.evaluation();
+  const project::Between between = depthsBetween();
+  const auto* from = e.ground(between.from);
+  const auto* shown = shownGround();
+  return from && shown && shown->id == between.to ? from->tin : nullptr;
+}
+
+std::optional<double> ViewState::greatestDepth() const {
+  const project::Between between = depthsBetween();
+  for (const auto& seam : workspace_.evaluation()->seams) {
+    if (seam.from == between.from && seam.to == between.to && seam.volume)
+      return std::max({0.5, seam.volume->maxCut, seam.volume->maxFill});
+  }
+  return std::nullopt;
+}
+
 void ViewState::takeSection(std::vector<plane::Vec2> line) {
   line.erase(std::unique(line.begin(), line.end()), line.end());
   if (line == sectionLine_) return;

@@ -26,6 +26,9 @@ struct SnapKinds {
   QString text(double gridStep) const;
 };
 
+// What stands in the middle of the window.
+enum class Layout { plan, both, relief };
+
 struct Shown {
   PlanMode mode = PlanMode::relief;
   Lit lit = Lit::all;
@@ -35,6 +38,10 @@ struct Shown {
   SnapKinds snapKinds;
   // The two grounds whose depths are told; none: the seam into the chosen ground, or the whole.
   std::optional<project::Between> compared;
+  Layout layout = Layout::plan;
+  // Of the relief: levels raised by so much; the ground before it to be looked through; cut away along the section.
+  double raise = 1;
+  bool glass = false, cutAway = false;
   bool operator==(const Shown&) const = default;
 };
 
@@ -50,6 +57,13 @@ class ViewState : public QObject {
   // The two grounds that depths are told between now: those compared, else the seam into the chosen ground, else from
   // the surveyed to the finished one.
   project::Between depthsBetween() const;
+
+  // The ground on show: the chosen one, or the later of the two that depths are told between; null when none can be.
+  const project::EvaluatedGround* shownGround() const;
+  // The earlier of those two, when the later is on show.
+  ground::TinPtr beneath() const;
+  // What takes the full colour of the depth map, where the evaluation knows it.
+  std::optional<double> greatestDepth() const;
 
   // Where a section is taken; fewer than two places: nowhere.
   const std::vector<plane::Vec2>& sectionLine() const { return sectionLine_; }

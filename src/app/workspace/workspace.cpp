@@ -157,6 +157,16 @@ void Workspace::mendSelection() {
   }
 }
 
+WorksId Workspace::worksAt(plane::Vec2 p) const {
+  WorksId found;
+  for (const auto& g : evaluation_->grounds) {
+    for (const auto& w : g.works) {
+      if (w.placement->facets->locate(p) != ground::kNone) found = w.works->id;
+    }
+  }
+  return found;
+}
+
 void Workspace::chooseWorks(WorksId id) {
   if (chosenWorks_ == id && chosenFeatures_.empty()) return;
   chosenWorks_ = id;

@@ -49,6 +49,8 @@ class Workspace : public QObject {
   WorksId chosenWorks() const { return chosenWorks_; }
   GroundId chosenGround() const { return chosenGround_; }
   void chooseWorks(WorksId id);
+  // The works whose facets lie at a place in plan, the last of several; 0: none.
+  WorksId worksAt(plane::Vec2 p) const;
   // The chosen points, lines and outlines of sources; choosing works or a ground lets them go.
   const std::vector<project::Feature>& chosenFeatures() const { return chosenFeatures_; }
   void chooseFeatures(std::vector<project::Feature> features);

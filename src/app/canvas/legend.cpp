@@ -1,4 +1,4 @@
-#include "plan/legend.h"
+#include "canvas/legend.h"
 
 #include <QCoreApplication>
 #include <QPainter>
@@ -6,7 +6,8 @@
 #include <numeric>
 
 #include "base/quantity.h"
-#include "plan/plan_renderer.h"
+#include "canvas/ground_colours.h"
+#include "ground/steepness.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -62,6 +63,28 @@ Legend steepnessLegend(const std::vector<double>& areas) {
   legend.left = tr("steepness, and its share of the ground");
   legend.leftInk = theme::ink;
   return legend;
+}
+
+std::optional<Legend> ShownLegend::of(const ViewState& state, double greatestDepth) {
+  const auto* shown = state.shownGround();
+  if (!shown) return std::nullopt;
+  const auto beneath = state.beneath();
+  switch (state.shown().mode) {
+    case PlanMode::relief:
+      break;
+    case PlanMode::depth:
+      if (beneath) return depthLegend(greatestDepth);
+      break;
+    case PlanMode::levels:
+      return levelLegend(beneath ? *beneath : *shown->tin);
+    case PlanMode::steepness:
+      if (steepnessOf_ != shown->tin) {
+        steepnessOf_ = shown->tin;
+        steepness_ = ground::areaBySteepness(*shown->tin, kSteepness);
+      }
+      return steepnessLegend(steepness_);
+  }
+  return std::nullopt;
 }
 
 void Legend::paint(QPainter& painter, QSize view) const {

@@ -1,12 +1,14 @@
-// What the colours of the plan mean.
+// What the colours of a ground mean, with the values between them, so that it reads without colour.
 #pragma once
 
 #include <QColor>
 #include <QSize>
 #include <QStringList>
+#include <optional>
 #include <vector>
 
 #include "ground/tin.h"
+#include "workspace/view_state.h"
 
 class QPainter;
 
@@ -29,5 +31,16 @@ Legend depthLegend(double greatestDepth);
 Legend levelLegend(const ground::Tin& ground);
 // From the plan area in each band of steepness.
 Legend steepnessLegend(const std::vector<double>& areas);
+
+// The legend of what is on show.
+class ShownLegend {
+ public:
+  // `greatestDepth` takes the full colour. Nothing where the colours mean nothing.
+  std::optional<Legend> of(const ViewState& state, double greatestDepth);
+
+ private:
+  ground::TinPtr steepnessOf_;
+  std::vector<double> steepness_;  // of that ground
+};
 
 }  // namespace inselberg::app

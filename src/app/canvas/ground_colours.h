@@ -1,0 +1,36 @@
+// What the colours of a ground stand for, on whichever view.
+#pragma once
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "ground/tin.h"
+
+namespace inselberg::app {
+
+// The limits between the bands of steepness, m of rise per m: even steps for drainage and traffic, then 1 in 3 and
+// 1 in 2, at which earth is mown and stands.
+inline constexpr std::array kSteepness{0.01, 0.02, 0.05, 0.10, 0.20, 1.0 / 3, 0.50};
+
+// The depth bands of the map: their width in metres, so that the greatest depth takes about four.
+double depthBand(double greatestDepth);
+constexpr double kLeastDepth = 0.002;  // m; less is neither cut nor fill to the eye
+
+// The bands of the levels' tint: about eight over the ground's relief.
+struct LevelBands {
+  double lowest = 0, step = 1;  // m
+  int count = 1;
+  int at(double level) const { return std::clamp(static_cast<int>(std::floor((level - lowest) / step)), 0, count - 1); }
+  double along(int band) const { return count > 1 ? static_cast<double>(band) / (count - 1) : 0.5; }
+};
+LevelBands levelBands(const ground::Tin& tin);
+
+// Red, green and blue, 0..255, of a paper that goes from grass (0, the lowest level) to dry grass (1), in plain light.
+constexpr std::array<std::array<double, 2>, 3> kGrass{{{206, 250}, {212, 240}, {186, 214}}};
+
+// How much slopes are raised for the light, so that a gentle field and a steep hillside both read: the mean slope of a
+// sample of triangles is brought to about 12 degrees.
+double slopesRaised(const ground::Tin& tin);
+
+}  // namespace inselberg::app
