@@ -226,3 +226,25 @@ TEST_CASE("Hachures run down the batter and stay on it, in cut and in fill") {
   }
   CHECK(works::hachuresOf(*placed.placement, 8, plane::Box{0, 0, 5, 5}).empty());
 }
+
+TEST_CASE("Land that bends evenly shows no triangles, and a batter's edge stays sharp") {
+  const auto bowl =
+      gridGround(100, 10, [](double x, double y) { return 0.002 * ((x - 50) * (x - 50) + (y - 50) * (y - 50)); });
+  PlanRequest r = requestOf(bowl, nullptr);
+  r.contours = false;
+  app::PlanRenderer renderer;
+  const auto greatestStep = [&](const QImage& image) {
+    int greatest = 0;
+    const int y = static_cast<int>(r.view.toScreen({50, 47}).y());
+    for (int x = static_cast<int>(r.view.toScreen({5, 0}).x()); x < r.view.toScreen({95, 0}).x(); ++x)
+      greatest = std::max(greatest, std::abs(qRed(image.pixel(x, y)) - qRed(image.pixel(x + 1, y))));
+    return greatest;
+  };
+  CHECK(greatestStep(renderer.render(r, {}).image) <= 3);
+  ground::BuildInput batter;
+  for (const double x : {0, 25, 50, 75, 100}) {
+    for (const double y : {0, 25, 50, 75, 100}) batter.points.push_back({x, y, 10 + 0.5 * std::max(0.0, x - 50)});
+  }
+  r.shown = ground::build(batter, {}, {}, {}).tin;
+  CHECK(greatestStep(renderer.render(r, {}).image) > 15);
+}

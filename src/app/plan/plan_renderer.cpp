@@ -16,6 +16,7 @@
 #include "canvas/ground_colours.h"
 #include "canvas/source_layer.h"
 #include "ground/contour_labels.h"
+#include "ground/smooth.h"
 #include "ground/steepness.h"
 #include "ground/tin_index.h"
 #include "plan/flow_arrows.h"
@@ -107,10 +108,33 @@ class TriangleBuffer {
 namespace {
 
 // Light from the north-west, 45 degrees high.
-double lightOn(const ground::Plane& plane, double exaggeration) {
-  const double nx = -exaggeration * plane.gradient.x, ny = -exaggeration * plane.gradient.y;
+double lightOn(Vec2 gradient, double exaggeration) {
+  const double nx = -exaggeration * gradient.x, ny = -exaggeration * gradient.y;
   const double light = (-nx * 0.5 + ny * 0.5 + 0.7071) / std::sqrt(nx * nx + ny * ny + 1) / 0.7071;
   return std::clamp(0.42 + 0.56 * light, 0.62, 1.08);
+}
+
+// The light on each corner of each triangle: so that land that bends evenly shows no triangles, and edges that are
+// meant stay sharp.
+CornerLights cornerLights(const Tin& tin, double exaggeration, const Progress& progress) {
+  const std::vector<Vec2> gradients = ground::cornerGradients(tin, progress);
+  CornerLights lights(tin.triangles().size());
+  parallelChunks(lights.size(), 8192, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (Index t = static_cast<Index>(begin); t < end; ++t) {
+      const Vec2 own = ground::planeOf(tin.corners(t)).gradient;
+      for (int k = 0; k < 3; ++k) {
+        const Vec2 corner = gradients[tin.triangles()[t][k]];
+        lights[t][k] = static_cast<float>(lightOn(own + ground::bent(own, corner) * (corner - own), exaggeration));
+      }
+    }
+  });
+  return lights;
+}
+
+// Linear over a triangle.
+ground::Plane lightOver(std::array<plane::Vec3, 3> corners, const std::array<float, 3>& lights) {
+  for (int k = 0; k < 3; ++k) corners[k].z = lights[k];
+  return ground::planeOf(corners);
 }
 
 QRgb lit(const QColor& colour, double light) {
@@ -119,8 +143,7 @@ QRgb lit(const QColor& colour, double light) {
 }
 
 // A paper that goes from grass to dry grass with the level.
-QRgb reliefColour(const ground::Plane& plane, double tone, double exaggeration) {
-  const double shade = lightOn(plane, exaggeration);
+QRgb reliefColour(double tone, double shade) {
   const auto mix = [&](const std::array<double, 2>& part) {
     return std::clamp(static_cast<int>((part[0] + tone * (part[1] - part[0])) * shade), 0, 255);
   };
@@ -293,6 +316,14 @@ const TriangleBuffer& PlanRenderer::bufferOf(Layer& layer, const ground::TinPtr&
   return *layer.triangles;
 }
 
+const CornerLights& PlanRenderer::lightsOf(Layer& layer, double exaggeration, const Progress& progress) {
+  if (layer.litTin != layer.tin || layer.exaggeration != exaggeration) {
+    layer.lights = cornerLights(*layer.tin, exaggeration, progress);
+    layer.litTin = layer.tin, layer.exaggeration = exaggeration;
+  }
+  return layer.lights;
+}
+
 const QImage& PlanRenderer::linesOf(Lines& lines, const ground::TinPtr& tin, bool existing, double interval,
                                     const PlanRequest& r, const Progress& progress) {
   const bool triangles = r.triangles && !existing;
@@ -336,6 +367,39 @@ void drawBandLines(QImage& image, const std::vector<std::int16_t>& bands) {
   }
 }
 
+// How a triangle is painted.
+struct Shade {
+  Index number = kNone;
+  const Tin* of = nullptr;
+  ground::Plane plane{}, light{};
+  bool even = false;  // one colour all over
+  QRgb colour = 0;    // that
+};
+struct Shading {
+  PlanMode mode;
+  double lowest, relief, perPixel;  // m
+
+  QRgb grass(double level, double light) const {
+    return reliefColour(std::clamp((level - lowest) / relief, 0.0, 1.0), light);
+  }
+  Shade of(const Tin& tin, Index t, const std::array<float, 3>& light) const {
+    constexpr double kEven = 6;  // pixels; smaller ones do not show how light changes over them
+    const auto corners = tin.corners(t);
+    Shade shade{t, &tin, ground::planeOf(corners), {}, mode == PlanMode::steepness, 0};
+    const double area = plane::turn(corners[0].plan(), corners[1].plan(), corners[2].plan()) / 2;
+    if (mode == PlanMode::steepness) {
+      const auto steep = ground::bandOf(plane::norm(shade.plane.gradient), kSteepness);
+      shade.colour = theme::steepnessColour(static_cast<double>(steep) / kSteepness.size()).rgb();
+    } else if (mode != PlanMode::levels && area < kEven * perPixel * perPixel) {
+      shade.even = true;
+      shade.colour = grass(shade.plane.level, (light[0] + light[1] + light[2]) / 3.0);
+    } else {
+      shade.light = lightOver(corners, light);
+    }
+    return shade;
+  }
+};
+
 }  // namespace
 
 void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lines, double greatest,
@@ -352,6 +416,8 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
   const Tin& steady = r.beneath ? *r.beneath : tin;
   const double lowest = steady.minLevel(), relief = std::max(steady.maxLevel() - lowest, 0.01),
                exaggeration = slopesRaised(steady);
+  const CornerLights& lights = lightsOf(shown_, exaggeration, progress);
+  const CornerLights ofPending = r.pending ? cornerLights(*r.pending, exaggeration, progress) : CornerLights();
   const LevelBands levels = levelBands(steady);
   std::vector<std::array<QRgb, 2>> scale;
   constexpr int kSteps = 256;
@@ -360,16 +426,15 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
   }
   std::vector<QColor> tints;
   for (int i = 0; i < levels.count; ++i) tints.push_back(theme::levelColour(levels.along(i)));
+  // What lies in the middle of pixel x, y.
+  const double perPixel = 1 / (r.view.scale * ratio);
+  const Shading shading{r.mode, lowest, relief, perPixel};
+  const Vec2 corner = r.view.toPlan({0, 0});
+  const double left = corner.x, upper = corner.y;
   const double band = depthBand(greatest);
   std::vector<std::int16_t> bands(depth ? static_cast<std::size_t>(width) * height : 0, kNoBand);
   parallelChunks(static_cast<std::size_t>(height), 32, progress, [&](std::size_t top, std::size_t bottom, std::size_t) {
-    struct {
-      Index number = kNone;
-      const Tin* of = nullptr;
-      ground::Plane plane{};
-      QRgb relief = 0;
-      double light = 1;
-    } now;
+    Shade now;
     for (int y = static_cast<int>(top); y < static_cast<int>(bottom); ++y) {
       QRgb* row = reinterpret_cast<QRgb*>(image.scanLine(y));
       const QRgb* lineRow = lines ? reinterpret_cast<const QRgb*>(lines->constScanLine(y)) : nullptr;
@@ -379,23 +444,16 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
         const Index t = over != kNone ? over : shown.at(x, y);
         if (t == kNone) continue;
         if (t != now.number || &of != now.of) {
-          now = {t, &of, ground::planeOf(of.corners(t)), 0, 1};
-          now.light = lightOn(now.plane, exaggeration);
-          if (r.mode == PlanMode::steepness) {
-            const auto steep = ground::bandOf(plane::norm(now.plane.gradient), kSteepness);
-            now.relief = theme::steepnessColour(static_cast<double>(steep) / kSteepness.size()).rgb();
-          } else {
-            now.relief =
-                reliefColour(now.plane, std::clamp((now.plane.level - lowest) / relief, 0.0, 1.0), exaggeration);
-          }
+          now = shading.of(of, t, (over != kNone ? ofPending : lights)[t]);
         }
-        QRgb out = now.relief;
-        if (r.mode == PlanMode::levels)
-          out = lit(tints[static_cast<std::size_t>(
-                        levels.at(now.plane(r.view.toPlan({(x + 0.5) / ratio, (y + 0.5) / ratio}))))],
-                    now.light);
+        const Vec2 p{left + (x + 0.5) * perPixel, upper - (y + 0.5) * perPixel};
+        QRgb out = now.colour;
+        if (r.mode == PlanMode::levels) {
+          out = lit(tints[static_cast<std::size_t>(levels.at(now.plane(p)))], now.light(p));
+        } else if (!now.even) {
+          out = shading.grass(now.plane(p), now.light(p));
+        }
         if (const Index u = depth ? beneath->at(x, y) : kNone; u != kNone) {
-          const Vec2 p = r.view.toPlan({(x + 0.5) / ratio, (y + 0.5) / ratio});
           const double d = now.plane(p) - ground::planeOf(r.beneath->corners(u))(p);
           if (std::abs(d) > kLeastDepth && r.lit != (d > 0 ? Lit::cut : Lit::fill)) {
             out = scale[std::min(kSteps - 1, static_cast<int>(std::abs(d) / greatest * (kSteps - 1)))][d > 0 ? 1 : 0];

@@ -48,6 +48,7 @@ struct PlanPicture {
 };
 
 class TriangleBuffer;
+using CornerLights = std::vector<std::array<float, 3>>;  // for each triangle
 
 class PlanRenderer {
  public:
@@ -72,6 +73,9 @@ class PlanRenderer {
     ViewTransform view;
     double pixelRatio = 0;
     std::unique_ptr<const TriangleBuffer> triangles;
+    ground::TinPtr litTin;  // whose lights these are
+    double exaggeration = 0;
+    CornerLights lights;
   };
   struct Lines {
     ground::TinPtr tin;
@@ -93,6 +97,7 @@ class PlanRenderer {
   const Contours& contoursOf(const ground::TinPtr& tin, double interval, const Progress& progress);
   const TriangleBuffer& bufferOf(Layer& layer, const ground::TinPtr& tin, const PlanRequest& request,
                                  const Progress& progress);
+  static const CornerLights& lightsOf(Layer& layer, double exaggeration, const Progress& progress);
   const QImage& linesOf(Lines& lines, const ground::TinPtr& tin, bool existing, double interval,
                         const PlanRequest& request, const Progress& progress);
   void colour(const PlanRequest& request, QImage& image, const QImage* lines, double greatest,

@@ -9,6 +9,7 @@
 #include <map>
 
 #include "base/parallel.h"
+#include "ground/smooth.h"
 
 namespace inselberg::app {
 namespace {
@@ -28,25 +29,17 @@ std::uint32_t indexOf(std::size_t i) {
 }
 
 void addCorners(const Tin& tin, const Tin* beneath, ReliefMesh& mesh, const Progress& progress) {
-  std::vector<Vec3> normals(tin.points().size());
-  for (Index t = 0; t < tin.triangles().size(); ++t) {
-    if (t % 65536 == 0) progress.check();
-    const auto c = tin.corners(t);
-    const double twice = plane::turn(c[0].plan(), c[1].plan(), c[2].plan());
-    const Vec2 g = ground::planeOf(c).gradient;
-    for (const Index i : tin.triangles()[t])
-      normals[i] = {normals[i].x - twice * g.x, normals[i].y - twice * g.y, normals[i].z + twice};
-  }
+  const std::vector<Vec2> gradients = ground::cornerGradients(tin, progress);
   mesh.corners.resize(tin.points().size());
   parallelChunks(mesh.corners.size(), 4096, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
     for (std::size_t i = begin; i < end; ++i) {
       const Vec3& p = tin.points()[i];
-      const Vec3& n = normals[i];
-      const double length = std::max(std::sqrt(n.x * n.x + n.y * n.y + n.z * n.z), 1e-300);
+      const Vec2 g = gradients[i];
+      const double length = std::sqrt(1 + plane::dot(g, g));
       const auto under = beneath ? beneath->levelAt(p.plan()) : std::nullopt;
       const auto f = [](double v) { return static_cast<float>(v); };
-      mesh.corners[i] = {f(p.x - mesh.middle.x), f(p.y - mesh.middle.y), f(p.z - mesh.middle.z),     f(n.x / length),
-                         f(n.y / length),        f(n.z / length),        f(under ? p.z - *under : 0)};
+      mesh.corners[i] = {f(p.x - mesh.middle.x), f(p.y - mesh.middle.y), f(p.z - mesh.middle.z),     f(-g.x / length),
+                         f(-g.y / length),       f(1 / length),          f(under ? p.z - *under : 0)};
     }
   });
 }

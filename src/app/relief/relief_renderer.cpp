@@ -69,7 +69,7 @@ void main() {
   vec3 sharp = normalize(cross(dFdx(at), dFdy(at)));
   if (sharp.z < 0.0) sharp = -sharp;
   vec3 bent = normalize(smoothNormal);
-  vec3 normal = mix(sharp, bent, smoothstep(0.94, 0.985, dot(sharp, bent)));
+  vec3 normal = mix(sharp, bent, smoothstep(0.988, 0.996, dot(sharp, bent)));
   vec3 raised = normalize(vec3(normal.xy * slopes, normal.z));
   float light = clamp(0.42 + 0.56 * dot(raised, vec3(-0.5, 0.5, 0.7071)) / 0.7071, 0.5, 1.08);
   float high = clamp((at.z - levels.x) / levels.y, 0.0, 1.0);
