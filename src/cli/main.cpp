@@ -552,7 +552,7 @@ struct Given {
 std::string groundEnding(const std::string& name) {
   return exchange::isGroundEnding(name)
              ? std::string()
-             : std::string("must end in .xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv");
+             : std::string("must end in .xml .dxf .tif .asc .geojson .gpkg .obj .ply .glb or .csv");
 }
 
 void addUnits(Given& given, CLI::App* call) {
@@ -627,7 +627,7 @@ void addCheck(CLI::App& app, Given& given) {
 void addConvert(CLI::App& app, Given& given) {
   auto* convertCall = app.add_subcommand("convert", "Write a ground in another format");
   convertCall->add_option("GROUND", given.first)->required();
-  convertCall->add_option("-o,--output", given.out, ".xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv")
+  convertCall->add_option("-o,--output", given.out, ".xml .dxf .tif .asc .geojson .gpkg .obj .ply .glb or .csv")
       ->required()
       ->check(groundEnding);
   convertCall->add_option("--cell", given.cell, "Cell size of rasters, m")->capture_default_str();
@@ -744,7 +744,7 @@ void addDesign(CLI::App& app, Given& given) {
       ->check([](const std::string& name) {
         return lowerCase(name).ends_with(".inselberg") || exchange::isGroundEnding(name)
                    ? std::string()
-                   : std::string("must end in .inselberg .xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv");
+                   : std::string("must end in .inselberg .xml .dxf .tif .asc .geojson .gpkg .obj .ply .glb or .csv");
       });
   CLI::Option_group* stages = call->add_option_group("stages", "The ground that is written");
   for (const auto& [role, word] : project::kRoleWords) {

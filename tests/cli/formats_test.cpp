@@ -298,7 +298,7 @@ TEST_CASE("What convert writes has the same counts and levels to another program
   const std::string ground = hills(s);
   const json info = jsonFrom(runCli("info '" + ground + "' --json"));
   const int triangles = info["triangles"], points = info["points"];
-  for (const char* ending : {"dxf", "geojson", "gpkg", "tif", "asc", "obj", "ply", "csv", "xml"}) {
+  for (const char* ending : {"dxf", "geojson", "gpkg", "tif", "asc", "obj", "ply", "glb", "csv", "xml"}) {
     CAPTURE(ending);
     const Ran ran = runCli("convert '" + ground + "' -o '" + s / ("g." + std::string(ending)) + "' --cell 2.5");
     CAPTURE(ran.err);
@@ -340,6 +340,24 @@ TEST_CASE("What convert writes has the same counts and levels to another program
   CHECK(countOf(obj, "\nf ") == static_cast<std::size_t>(triangles));
   CHECK(ply.find("element face " + std::to_string(triangles) + "\n") != std::string::npos);
   CHECK(countOf(csv, "\n") == static_cast<std::size_t>(points) + 1);
+  // The head of glTF says what its numbers are: the triangles' plan area and greatest level come out of them.
+  const std::string glb =
+      printed(kPython + "-c \"import json, struct; b = open('" + s / "g.glb" +
+              "', 'rb').read(); assert struct.unpack('<4sII', b[:12]) == (b'glTF', 2, len(b)); n = "
+              "struct.unpack('<I', b[12:16])[0]; h = json.loads(b[20:20 + n]); d = b[28 + n:]; v = "
+              "h['bufferViews']; p = [struct.unpack_from('<3f', d, 12 * i) for i in range(h["
+              "'accessors'][0]['count'])]; t = [struct.unpack_from('<3I', d, v[2]['byteOffset'] + 12 "
+              "* i) for i in range(h['accessors'][2]['count'] // 3)]; print(len(p), len(t), sum((p[j]"
+              "[2] - p[i][2]) * (p[k][0] - p[i][0]) - (p[j][0] - p[i][0]) * (p[k][2] - p[i][2]) for "
+              "i, j, k in t) / 2, max(q[1] for q in p), h['nodes'][0]['extras']['easting'])\"");
+  int corners = 0, faces = 0;
+  double area = 0, top = 0, east = 0;
+  REQUIRE(std::sscanf(glb.c_str(), "%d %d %lf %lf %lf", &corners, &faces, &area, &top, &east) == 5);
+  CHECK(corners == points);
+  CHECK(faces == triangles);
+  CHECK(area == Approx(info["plan_area_m2"].get<double>()).epsilon(1e-4));
+  CHECK(top == Approx(info["max_level_m"].get<double>()).margin(1e-4));
+  CHECK((east > 412000 && east < 412200));
   // And to us: models keep their triangles.
   for (const char* model : {"g.dxf", "g.geojson", "g.gpkg", "g.xml"}) {
     CAPTURE(model);

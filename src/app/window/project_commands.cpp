@@ -38,10 +38,10 @@ void open(MainWindow& w) {
 
 void writeGround(MainWindow& w) {
   const QString name = w.chosenGroundName();
-  const QString path =
-      w.askForSaving(tr("Write the ground %1").arg(name), name + ".xml",
-                     tr("LandXML (*.xml);;Drawing (*.dxf);;GeoTIFF, 1 m cells (*.tif);;ASCII grid, 1 m cells (*.asc);;"
-                        "GeoJSON (*.geojson);;GeoPackage (*.gpkg);;OBJ (*.obj);;PLY (*.ply);;Points (*.csv)"));
+  const QString path = w.askForSaving(
+      tr("Write the ground %1").arg(name), name + ".xml",
+      tr("LandXML (*.xml);;Drawing (*.dxf);;GeoTIFF, 1 m cells (*.tif);;ASCII grid, 1 m cells (*.asc);;"
+         "GeoJSON (*.geojson);;GeoPackage (*.gpkg);;OBJ (*.obj);;PLY (*.ply);;glTF (*.glb);;Points (*.csv)"));
   if (!path.isEmpty()) w.exportGround(path);
 }
 

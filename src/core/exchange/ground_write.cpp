@@ -25,7 +25,7 @@ plane::Vec3 absolute(const plane::Vec3& p, const plane::Origin& origin) {
   return {p.x + origin.easting, p.y + origin.northing, p.z};
 }
 
-constexpr std::array kEndings{".xml", ".dxf", ".tif", ".asc", ".geojson", ".gpkg", ".obj", ".ply", ".csv"};
+constexpr std::array kEndings{".xml", ".dxf", ".tif", ".asc", ".geojson", ".gpkg", ".obj", ".ply", ".glb", ".csv"};
 
 }  // namespace
 
@@ -137,11 +137,12 @@ void writeGround(const ground::Tin& tin, const Georeference& place, const std::s
   if (is(".geojson")) return writeWhole(path, groundToGeoJson(tin, place));
   if (is(".obj")) return writeWhole(path, groundToObj(tin, place.origin));
   if (is(".ply")) return writeWhole(path, groundToPly(tin, place.origin));
+  if (is(".glb")) return writeWhole(path, groundToGlb(tin, place.origin));
   if (is(".csv")) return writeWhole(path, groundToCsv(tin, place.origin));
   if (is(".gpkg")) return writeGeoPackage(tin, place, name, path);
   if (is(".tif") || is(".asc")) return writeRaster(ground::sampled(tin, cell, progress), place, path);
   throw Error("the ending of the file is not known", {path},
-              "end it in .xml .dxf .tif .asc .geojson .gpkg .obj .ply or .csv");
+              "end it in .xml .dxf .tif .asc .geojson .gpkg .obj .ply .glb or .csv");
 }
 
 }  // namespace inselberg::exchange

@@ -19,6 +19,9 @@ std::string groundToGeoJson(const ground::Tin& tin, const Georeference& place);
 // Vertices as easting northing level, faces counter-clockwise seen from above.
 std::string groundToObj(const ground::Tin& tin, const plane::Origin& origin);
 std::string groundToPly(const ground::Tin& tin, const plane::Origin& origin);
+// Binary glTF 2.0, for viewers: metres east, up, south of the middle of the ground's box at level 0, in single
+// precision; corners' normals. Easting and northing of the middle stand in the node's `extras`.
+std::string groundToGlb(const ground::Tin& tin, const plane::Origin& origin);
 // Points: number,easting,northing,level.
 std::string groundToCsv(const ground::Tin& tin, const plane::Origin& origin);
 
@@ -26,7 +29,7 @@ std::string groundToCsv(const ground::Tin& tin, const plane::Origin& origin);
 std::string contoursToDxf(std::span<const ground::Contour> contours, const plane::Origin& origin,
                           std::span<const ground::ContourLabel> labels = {});
 
-// Writes the ground by the name's ending: .xml .dxf .tif .asc .geojson .gpkg .obj .ply .csv; rasters with cells of
+// Writes the ground by the name's ending: .xml .dxf .tif .asc .geojson .gpkg .obj .ply .glb .csv; rasters with cells of
 // `cell` m. Formats that can name the coordinate system do (LandXML, GeoTIFF, GeoJSON, GeoPackage). Whole or not at
 // all. Throws Error, also for another ending; Cancelled.
 void writeGround(const ground::Tin& tin, const Georeference& place, const std::string& name, const std::string& path,
