@@ -125,6 +125,25 @@ TEST_CASE("What stands before the section is cut away, and the ground before is 
   renderer.release();
 }
 
+TEST_CASE("Pending facets take the ground's place where they lie, below it too") {
+  const auto flat = gridGround(100, 10, [](double, double) { return 10; });
+  ground::BuildInput pit;
+  for (const Vec2 p : {Vec2{30, 30}, {70, 30}, {70, 70}, {30, 70}}) pit.points.push_back({p.x, p.y, 6});
+  app::ReliefRenderer renderer;
+  ReliefRequest r = requestOf(flat);
+  r.pending = ground::build(pit, {}, {}, {}).tin;
+  r.camera.tilt = 70;
+  for (const bool moving : {true, false}) {
+    r.moving = moving;
+    const ReliefPicture picture = renderer.render(r, {});
+    const auto place = picture.placeAt(*picture.camera.toScreen({50, 50, 6}));
+    REQUIRE(place);
+    CHECK(place->z == Approx(6).margin(0.3));
+    CHECK(picture.placeAt(*picture.camera.toScreen({15, 50, 10}))->z == Approx(10).margin(0.3));
+  }
+  renderer.release();
+}
+
 TEST_CASE("The camera goes to screen and back, keeps what is pointed at, and fits what it is given") {
   std::mt19937 random(9);
   std::uniform_real_distribution<double> unit(0, 1);

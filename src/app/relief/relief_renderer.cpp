@@ -24,7 +24,7 @@ using plane::Vec3;
 
 constexpr double kFrame = 0.03;                                         // s, wanted while moving
 constexpr std::size_t kMostMoving = 100'000, kMostResting = 2'000'000;  // triangles
-constexpr double kPixelsMoving = 4, kPixelsResting = 1;                 // to a cell of lost detail
+constexpr double kPixels = 1;                                           // to a cell of lost detail
 constexpr int kScale = 256;                                             // colours
 
 constexpr const char* kGroundVertex = R"(#version 330 core
@@ -64,8 +64,15 @@ uniform bool cutting;
 uniform vec4 cut;               // a place of the line, and a direction square to it
 uniform vec4 glass;             // colour and how much of it; 0: solid
 uniform vec3 below;             // the colour of what is seen from beneath
+uniform sampler2D covered;      // in plan, where something else takes the ground's place
+uniform vec4 coveredBox;        // its south-west corner, and one over its extents; 0: nothing does
 void main() {
   if (cutting && dot(at.xy - cut.xy, cut.zw) > 0.0) discard;
+  if (coveredBox.z > 0.0) {
+    vec2 there = (at.xy - coveredBox.xy) * coveredBox.zw;
+    if (all(greaterThan(there, vec2(0.0))) && all(lessThan(there, vec2(1.0))) && texture(covered, there).r > 0.5)
+      discard;
+  }
   vec3 sharp = normalize(cross(dFdx(at), dFdy(at)));
   if (sharp.z < 0.0) sharp = -sharp;
   vec3 bent = normalize(smoothNormal);
@@ -185,12 +192,14 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     ground_ = program(kGroundVertex, kGroundFragment);
     line_ = program(kLineVertex, kLineFragment);
     glGenTextures(1, &scale_);
+    makeMask();
   }
   ~Graphics() {
     context_.makeCurrent(&surface_);
     for (Held& held : held_) drop(held);
     dropTargets();
-    glDeleteTextures(1, &scale_);
+    glDeleteTextures(1, &scale_), glDeleteTextures(1, &mask_);
+    glDeleteFramebuffers(1, &maskFrame_);
     glDeleteProgram(ground_), glDeleteProgram(line_);
     context_.doneCurrent();
   }
@@ -206,6 +215,8 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     const bool even = !r.moving;  // edges evened out
     ++round_;
     prepareTargets(width, height, even);
+    const bool covers = r.pending && !r.pending->empty();
+    if (covers) drawMask(hold(r.pending, r.beneath, r.middle, progress), r);
     glBindFramebuffer(GL_FRAMEBUFFER, even ? even_.frame : plain_.frame);
     glViewport(0, 0, width, height);
     const QVector3D paper = vectorOf(theme::paper);
@@ -216,6 +227,8 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     float near = 0, far = 0;
     fresh_ = false;
     if (r.shown && !r.shown->empty()) {
+      hold(r.shown, r.beneath, r.middle, progress);
+      if (covers) hold(r.pending, r.beneath, r.middle, progress);  // none is handed over, and moves, from here on
       const Held& shown = hold(r.shown, r.beneath, r.middle, progress);
       const double reach = reachOf(r);
       near = static_cast<float>(std::max(0.05, r.camera.distance / 50));
@@ -224,6 +237,10 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
       picture.greatestDepth = r.greatestDepth.value_or(std::max(0.5, shown.mesh.greatestDepth));
       setGround(r, matrix, picture.greatestDepth);
       picture.triangles += draw(shown, r);
+      if (covers) {
+        glUniform4f(uniform(ground_, "coveredBox"), 0, 0, 0, 0);
+        picture.triangles += draw(hold(r.pending, r.beneath, r.middle, progress), r);
+      }
       drawLines(r, matrix);
       if (r.glass && r.beneath && r.beneath != r.shown && !r.beneath->empty()) {
         const Held& beneath = hold(r.beneath, nullptr, r.middle, progress);
@@ -250,6 +267,8 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
   }
 
  private:
+  static constexpr int kMask = 1024;  // pixels across
+
   // A ground in the graphics' memory.
   struct Held {
     TinPtr tin, beneath;
@@ -363,10 +382,51 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     glDeleteBuffers(static_cast<GLsizei>(held.details.size()), held.details.data());
   }
 
+  void makeMask() {
+    glGenTextures(1, &mask_);
+    glBindTexture(GL_TEXTURE_2D, mask_);
+    glTexImage2D(GL_TEXTURE_2D, 0, GL_R8, kMask, kMask, 0, GL_RED, GL_UNSIGNED_BYTE, nullptr);
+    clampTexture();
+    glGenFramebuffers(1, &maskFrame_);
+    glBindFramebuffer(GL_FRAMEBUFFER, maskFrame_);
+    glFramebufferTexture2D(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_TEXTURE_2D, mask_, 0);
+  }
+  void clampTexture() {
+    for (const GLenum side : {GL_TEXTURE_MIN_FILTER, GL_TEXTURE_MAG_FILTER})
+      glTexParameteri(GL_TEXTURE_2D, side, GL_NEAREST);
+    for (const GLenum side : {GL_TEXTURE_WRAP_S, GL_TEXTURE_WRAP_T})
+      glTexParameteri(GL_TEXTURE_2D, side, GL_CLAMP_TO_EDGE);
+  }
+  // A corner of the pending facets' box, relative to the middle, and one over its extents.
+  static std::array<float, 4> maskBox(const ReliefRequest& r) {
+    const plane::Box box = r.pending->bounds().grown(0.5);
+    const auto f = [](double v) { return static_cast<float>(v); };
+    return {f(box.minX - r.middle.x), f(box.minY - r.middle.y), f(1 / box.width()), f(1 / box.height())};
+  }
+  // Where the pending facets lie, in plan.
+  void drawMask(const Held& pending, const ReliefRequest& r) {
+    glBindFramebuffer(GL_FRAMEBUFFER, maskFrame_);
+    glViewport(0, 0, kMask, kMask);
+    glDisable(GL_DEPTH_TEST);
+    glClearColor(0, 0, 0, 0);
+    glClear(GL_COLOR_BUFFER_BIT);
+    const auto [x, y, perX, perY] = maskBox(r);
+    const QMatrix4x4 flat(2 * perX, 0, 0, -2 * perX * x - 1, 0, 2 * perY, 0, -2 * perY * y - 1, 0, 0, 0, 0, 0, 0, 0, 1);
+    glUseProgram(line_);
+    glUniformMatrix4fv(uniform(line_, "matrix"), 1, GL_FALSE, flat.constData());
+    glUniform1f(uniform(line_, "raise"), 1);
+    glUniform1i(uniform(line_, "cutting"), 0);
+    glUniform3f(uniform(line_, "ink"), 1, 1, 1);
+    glBindVertexArray(pending.array);
+    glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, pending.details.front());
+    glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(pending.mesh.details.front().starts.back()), GL_UNSIGNED_INT,
+                   nullptr);
+  }
+
   // From the eye to the farthest corner of the grounds.
   static double reachOf(const ReliefRequest& r) {
     double reach = 1;
-    for (const TinPtr& tin : {r.shown, r.beneath}) {
+    for (const TinPtr& tin : {r.shown, r.beneath, r.pending}) {
       if (!tin || tin->empty()) continue;
       const plane::Box& box = tin->bounds();
       for (const double x : {box.minX, box.maxX}) {
@@ -417,11 +477,14 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     glActiveTexture(GL_TEXTURE0);
     glBindTexture(GL_TEXTURE_2D, scale_);
     glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, kScale, 2, 0, GL_RGBA, GL_UNSIGNED_BYTE, scale.constBits());
-    for (const GLenum side : {GL_TEXTURE_MIN_FILTER, GL_TEXTURE_MAG_FILTER})
-      glTexParameteri(GL_TEXTURE_2D, side, GL_NEAREST);
-    for (const GLenum side : {GL_TEXTURE_WRAP_S, GL_TEXTURE_WRAP_T})
-      glTexParameteri(GL_TEXTURE_2D, side, GL_CLAMP_TO_EDGE);
+    clampTexture();
     glUniform1i(uniform(ground_, "scale"), 0);
+    glActiveTexture(GL_TEXTURE1);
+    glBindTexture(GL_TEXTURE_2D, mask_);
+    glUniform1i(uniform(ground_, "covered"), 1);
+    const bool covers = r.pending && !r.pending->empty();
+    const auto box = covers ? maskBox(r) : std::array<float, 4>{};
+    glUniform4f(uniform(ground_, "coveredBox"), box[0], box[1], box[2], box[3]);
   }
 
   std::size_t draw(const Held& held, const ReliefRequest& r) {
@@ -438,8 +501,7 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
       }
       perPixel.push_back(r.camera.metresPerPixel(std::max(nearest, 0.02 * r.camera.distance)) / r.pixelRatio);
     }
-    const auto chosen =
-        chooseDetail(mesh, perPixel, r.moving ? kPixelsMoving : kPixelsResting, r.moving ? kMostMoving : kMostResting);
+    const auto chosen = chooseDetail(mesh, perPixel, kPixels, r.moving ? kMostMoving : kMostResting);
     glBindVertexArray(held.array);
     std::size_t triangles = 0;
     for (std::size_t d = 0; d < mesh.details.size(); ++d) {
@@ -466,6 +528,7 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     glUniform1i(uniform(ground_, "mode"), 0);
     glUniform4f(uniform(ground_, "glass"), tint.x(), tint.y(), tint.z(), 0.32F);
     glUniform2f(uniform(ground_, "contours"), 0, 0);
+    glUniform4f(uniform(ground_, "coveredBox"), 0, 0, 0, 0);
     glEnable(GL_BLEND);
     glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
     // Where both are one, the solid one is seen.
@@ -523,7 +586,7 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
 
   QOffscreenSurface& surface_;
   QOpenGLContext context_;
-  GLuint ground_ = 0, line_ = 0, scale_ = 0;
+  GLuint ground_ = 0, line_ = 0, scale_ = 0, mask_ = 0, maskFrame_ = 0;
   Target plain_, even_;
   int width_ = 0, height_ = 0;
   std::uint64_t round_ = 0;

@@ -20,6 +20,7 @@ namespace inselberg::app {
 // Levels in a request are true ones; the camera's are raised by `raise` about `middle`.
 struct ReliefRequest {
   ground::TinPtr shown;    // may be null
+  ground::TinPtr pending;  // facets that take its place where they lie, and are not yet part of it; may be null
   ground::TinPtr beneath;  // that depths are told from; may be null
   bool glass = false;      // the one beneath is drawn too, to be looked through
   PlanMode mode = PlanMode::relief;

@@ -84,6 +84,13 @@ ground::TinPtr ReliefView::shownTin() const {
   return shown && !shown->tin->empty() ? shown->tin : nullptr;
 }
 
+std::optional<double> ReliefView::levelAt(Vec2 p) const {
+  const auto* shown = state_.shownGround();
+  if (!shown) return std::nullopt;
+  const auto pending = shown->pending ? shown->pending->levelAt(p) : std::nullopt;
+  return pending ? pending : shown->tin->levelAt(p);
+}
+
 Vec3 ReliefView::raised(const Vec3& p) const {
   return {p.x, p.y, middle_.z + (p.z - middle_.z) * state_.shown().raise};
 }
@@ -103,7 +110,8 @@ void ReliefView::refresh() {
     middle_ = {centre.x, centre.y, tin->minLevel()};
     fit();
   }
-  request(false);
+  const auto* ground = state_.shownGround();
+  request(ground && ground->pending && !ground->pending->empty());  // something is being dragged
 }
 
 void ReliefView::fit() {
@@ -125,8 +133,7 @@ void ReliefView::lookFrom(const Camera& camera) {
 }
 
 void ReliefView::goTo(Vec2 eye) {
-  const auto tin = shownTin();
-  const auto level = tin ? tin->levelAt(eye) : std::nullopt;
+  const auto level = levelAt(eye);
   if (!level) return;
   fitted_ = false;
   camera_.distance = 1;
@@ -138,8 +145,7 @@ void ReliefView::goTo(Vec2 eye) {
 }
 
 void ReliefView::standAt(Vec2 place) {
-  const auto tin = shownTin();
-  if (!tin || !tin->levelAt(place)) return;
+  if (!levelAt(place)) return;
   walks_ = true;
   camera_.tilt = 2;
   goTo(place);
@@ -203,6 +209,7 @@ ReliefRequest ReliefView::wanted(bool moving) const {
   const Shown& shown = state_.shown();
   ReliefRequest r;
   r.shown = shownTin();
+  if (r.shown) r.pending = state_.shownGround()->pending;
   r.beneath = state_.beneath();
   r.glass = shown.glass;
   r.mode = shown.mode;
@@ -273,13 +280,12 @@ void ReliefView::paintLabels(QPainter& painter) {
   QFont font = painter.font();
   font.setPixelSize(11);
   painter.setFont(font);
-  const auto tin = shownTin();
   const auto cut = cutAway();
   std::vector<QRect> taken;
   for (const auto& g : workspace_.evaluation()->grounds) {
     for (const auto& w : g.works) {
       const Vec2 at = works::placeOf(w.works->shape);
-      const auto level = tin->levelAt(at);
+      const auto level = levelAt(at);
       if (cut && cut->away(at)) continue;
       if (!level || !picture_.sees({at.x, at.y, *level})) continue;
       const auto pixel = picture_.camera.toScreen(picture_.raised({at.x, at.y, *level}));
@@ -303,8 +309,7 @@ void ReliefView::paintLabels(QPainter& painter) {
 
 void ReliefView::paintPointer(QPainter& painter) {
   const auto& at = state_.pointer();
-  const auto tin = shownTin();
-  const auto level = at && tin ? tin->levelAt(*at) : std::nullopt;
+  const auto level = at ? levelAt(*at) : std::nullopt;
   if (!level) return;
   const Vec3 place{at->x, at->y, *level};
   if (!here_) {

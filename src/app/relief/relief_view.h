@@ -59,6 +59,8 @@ class ReliefView : public QWidget {
   // What stands between the eye and the section; nothing when that is not wanted.
   std::optional<ReliefRequest::Cut> cutAway() const;
   ground::TinPtr shownTin() const;
+  // Of what is on show, pending facets included.
+  std::optional<double> levelAt(plane::Vec2 p) const;
   plane::Vec3 raised(const plane::Vec3& p) const;
   void turn(double bearingBy, double tiltBy);
   void step(double metres);
