@@ -12,6 +12,7 @@
 
 #include "base/quantity.h"
 #include "canvas/label.h"
+#include "canvas/north_arrow.h"
 #include "canvas/source_layer.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
@@ -576,18 +577,7 @@ void PlanView::paintFurniture(QPainter& painter) {
   painter.drawPolyline(QPolygonF() << QPointF(20, y - 5) << QPointF(20, y) << QPointF(20 + w, y)
                                    << QPointF(20 + w, y - 5));
   painter.drawText(QRectF(20, y - 20, w, 14), Qt::AlignCenter, QString("%1 m").arg(length));
-  // North arrow, top left.
-  painter.save();
-  painter.translate(26, 34);
-  painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 215));
-  painter.drawEllipse(QPointF(0, 0), 17, 17);
-  painter.setBrush(theme::ink);
-  painter.drawPolygon(QPolygonF() << QPointF(0, -13) << QPointF(5, 9) << QPointF(0, 5));
-  painter.setBrush(Qt::NoBrush);
-  painter.setPen(QPen(theme::ink, 1));
-  painter.drawPolygon(QPolygonF() << QPointF(0, -13) << QPointF(-5, 9) << QPointF(0, 5));
-  painter.restore();
+  paintNorth(painter, {26, 34});
 }
 
 void PlanView::paintLegend(QPainter& painter) {

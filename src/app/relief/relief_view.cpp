@@ -10,6 +10,7 @@
 
 #include "base/quantity.h"
 #include "canvas/label.h"
+#include "canvas/north_arrow.h"
 #include "canvas/view_button.h"
 #include "ground/contours.h"
 #include "ground/drape.h"
@@ -266,7 +267,8 @@ void ReliefView::paintEvent(QPaintEvent*) {
   painter.drawImage(rect(), picture_.image);
   paintLabels(painter);
   paintPointer(painter);
-  paintNorth(painter);
+  const double upright = std::abs(std::sin(picture_.camera.tilt * std::numbers::pi / 180));
+  paintNorth(painter, {26, 62}, picture_.camera.bearing, std::max(0.35, upright));
   if (state_.shown().layout == Layout::relief) {
     if (const auto legend = legend_.of(state_, picture_.greatestDepth)) legend->paint(painter, size());
   }
@@ -330,22 +332,6 @@ void ReliefView::paintPointer(QPainter& painter) {
                               : tr("   cut %1").arg(QString::fromStdString(formatNumber(*under - *level, 2)));
   }
   paintLabel(painter, text, {12, height() - 24.0}, width());
-}
-
-void ReliefView::paintNorth(QPainter& painter) {
-  painter.save();
-  painter.translate(26, 62);
-  painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 215));
-  painter.drawEllipse(QPointF(0, 0), 17, 17);
-  painter.scale(1, std::max(0.35, std::abs(std::sin(picture_.camera.tilt * std::numbers::pi / 180))));
-  painter.rotate(-picture_.camera.bearing);
-  painter.setBrush(theme::ink);
-  painter.drawPolygon(QPolygonF() << QPointF(0, -13) << QPointF(5, 9) << QPointF(0, 5));
-  painter.setBrush(Qt::NoBrush);
-  painter.setPen(QPen(theme::ink, 1));
-  painter.drawPolygon(QPolygonF() << QPointF(0, -13) << QPointF(-5, 9) << QPointF(0, 5));
-  painter.restore();
 }
 
 void ReliefView::resizeEvent(QResizeEvent*) {

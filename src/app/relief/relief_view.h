@@ -69,7 +69,6 @@ class ReliefView : public QWidget {
   void goTo(plane::Vec2 eye);
   void paintLabels(QPainter& painter);
   void paintPointer(QPainter& painter);
-  void paintNorth(QPainter& painter);
   void paintText(QPainter& painter, const QString& text);
 
   Workspace& workspace_;
