@@ -92,14 +92,17 @@ TEST_CASE("A pad's level is dragged in the section and everything follows, as on
   const double station = view.section().length() / 2, before = *works::levelOf(d.works(0).shape);
   const std::size_t finished = view.section().grounds.size() - 1;
   const double shown = view.section().level(finished, station).value();
-  const QPointF from = view.axes().toScreen(station, shown), to = view.axes().toScreen(station, shown + 1.2);
   const auto send = [&](QEvent::Type type, QPointF p, Qt::MouseButtons held) {
     QMouseEvent e(type, p, view.mapToGlobal(p), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, {});
     QApplication::sendEvent(&view, &e);
     QTest::qWait(30);
   };
-  send(QEvent::MouseMove, from, {});
-  CHECK(view.cursor().shape() == Qt::SizeVerCursor);
+  // Once the views have their sizes, the cursor tells that there is something to drag.
+  REQUIRE(Driver::waitFor([&] {
+    send(QEvent::MouseMove, view.axes().toScreen(station, shown), {});
+    return view.cursor().shape() == Qt::SizeVerCursor;
+  }));
+  const QPointF from = view.axes().toScreen(station, shown), to = view.axes().toScreen(station, shown + 1.2);
   send(QEvent::MouseButtonPress, from, Qt::LeftButton);
   for (int i = 1; i <= 6; ++i) send(QEvent::MouseMove, from + (to - from) * i / 6, Qt::LeftButton);
   send(QEvent::MouseButtonRelease, to, {});
