@@ -242,10 +242,10 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
         picture.triangles += draw(hold(r.pending, r.beneath, r.middle, progress), r);
       }
       drawLines(r, matrix);
-      if (r.glass && r.beneath && r.beneath != r.shown && !r.beneath->empty()) {
-        const Held& beneath = hold(r.beneath, nullptr, r.middle, progress);
+      if (r.glass && r.glass != r.shown && !r.glass->empty()) {
+        const Held& glass = hold(r.glass, nullptr, r.middle, progress);
         setGround(r, matrix, picture.greatestDepth);
-        picture.triangles += drawGlass(beneath, r);
+        picture.triangles += drawGlass(glass, r);
       }
       std::erase_if(held_, [&](Held& h) {
         if (h.used != round_) drop(h);
@@ -426,7 +426,7 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
   // From the eye to the farthest corner of the grounds.
   static double reachOf(const ReliefRequest& r) {
     double reach = 1;
-    for (const TinPtr& tin : {r.shown, r.beneath, r.pending}) {
+    for (const TinPtr& tin : {r.shown, r.glass, r.pending}) {
       if (!tin || tin->empty()) continue;
       const plane::Box& box = tin->bounds();
       for (const double x : {box.minX, box.maxX}) {

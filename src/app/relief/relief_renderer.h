@@ -22,7 +22,7 @@ struct ReliefRequest {
   ground::TinPtr shown;    // may be null
   ground::TinPtr pending;  // facets that take its place where they lie, and are not yet part of it; may be null
   ground::TinPtr beneath;  // that depths are told from; may be null
-  bool glass = false;      // the one beneath is drawn too, to be looked through
+  ground::TinPtr glass;    // drawn too, to be looked through; may be null
   PlanMode mode = PlanMode::relief;
   Lit lit = Lit::all;
   std::optional<double> greatestDepth;  // takes the full colour; nothing: the greatest at a corner

@@ -46,8 +46,8 @@ ReliefView::ReliefView(Workspace& workspace, ViewState& state, QWidget* parent)
   setAttribute(Qt::WA_OpaquePaintEvent);
   fit_ = viewButton(this, "reliefFit", tr("Fit"), tr("All of the ground (Home)"));
   raise_ = viewButton(this, "reliefRaise", {}, tr("Raise the levels (Page up, Page down; 1: true)"));
-  glass_ = viewButton(this, "reliefGlass", tr("Ground before"),
-                      tr("The ground before this one as well, to be looked through"));
+  glass_ =
+      viewButton(this, "reliefGlass", tr("Land as it was"), tr("The surveyed ground as well, to be looked through"));
   cutAway_ = viewButton(this, "reliefCut", tr("Cut at section"), tr("Cut away what stands before the section's line"));
   close_ = viewButton(this, "reliefClose", QStringLiteral("×"), tr("Put the relief away"));
   glass_->setCheckable(true), cutAway_->setCheckable(true);
@@ -212,7 +212,7 @@ ReliefRequest ReliefView::wanted(bool moving) const {
   r.shown = shownTin();
   if (r.shown) r.pending = state_.shownGround()->pending;
   r.beneath = state_.beneath();
-  r.glass = shown.glass;
+  if (const auto* survey = workspace_.evaluation()->surveyed(); survey && shown.glass) r.glass = survey->tin;
   r.mode = shown.mode;
   r.lit = shown.lit;
   r.greatestDepth = state_.greatestDepth();

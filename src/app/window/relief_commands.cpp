@@ -53,7 +53,7 @@ Commands reliefCommands(MainWindow& w) {
                      .words = tr("3d three dimensions perspective orbit model view whole")},
                     Layout::relief),
       {.id = "reliefGlass",
-       .text = tr("Relief: the ground before as well"),
+       .text = tr("Relief: the land as it was as well"),
        .menu = "&View",
        .words = tr("3d glass transparent existing look through compare"),
        .run = [&w] { w.view().alter([](Shown& s) { s.glass = !s.glass; }); },

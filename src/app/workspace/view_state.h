@@ -39,7 +39,7 @@ struct Shown {
   // The two grounds whose depths are told; none: the seam into the chosen ground, or the whole.
   std::optional<project::Between> compared;
   Layout layout = Layout::plan;
-  // Of the relief: levels raised by so much; the ground before it to be looked through; cut away along the section.
+  // Of the relief: levels raised by so much; the surveyed ground too, to be looked through; cut away along the section.
   double raise = 1;
   bool glass = false, cutAway = false;
   bool operator==(const Shown&) const = default;
