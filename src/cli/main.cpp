@@ -550,9 +550,7 @@ struct Given {
 };
 
 std::string groundEnding(const std::string& name) {
-  return exchange::isGroundEnding(name)
-             ? std::string()
-             : std::string("must end in .xml .dxf .tif .asc .geojson .gpkg .obj .ply .glb or .csv");
+  return exchange::isGroundEnding(name) ? std::string() : "must end in " + exchange::groundEndings();
 }
 
 void addUnits(Given& given, CLI::App* call) {
@@ -627,9 +625,7 @@ void addCheck(CLI::App& app, Given& given) {
 void addConvert(CLI::App& app, Given& given) {
   auto* convertCall = app.add_subcommand("convert", "Write a ground in another format");
   convertCall->add_option("GROUND", given.first)->required();
-  convertCall->add_option("-o,--output", given.out, ".xml .dxf .tif .asc .geojson .gpkg .obj .ply .glb or .csv")
-      ->required()
-      ->check(groundEnding);
+  convertCall->add_option("-o,--output", given.out, exchange::groundEndings())->required()->check(groundEnding);
   convertCall->add_option("--cell", given.cell, "Cell size of rasters, m")->capture_default_str();
   convertCall->callback([&given] { convert(given.first, given.out, given.cell); });
 }
@@ -744,7 +740,7 @@ void addDesign(CLI::App& app, Given& given) {
       ->check([](const std::string& name) {
         return lowerCase(name).ends_with(".inselberg") || exchange::isGroundEnding(name)
                    ? std::string()
-                   : std::string("must end in .inselberg .xml .dxf .tif .asc .geojson .gpkg .obj .ply .glb or .csv");
+                   : "must end in .inselberg " + exchange::groundEndings();
       });
   CLI::Option_group* stages = call->add_option_group("stages", "The ground that is written");
   for (const auto& [role, word] : project::kRoleWords) {

@@ -36,6 +36,14 @@ Vec3 Camera::eye() const {
   return target - distance * axes().ahead;
 }
 
+double Camera::nearest() const {
+  return std::max(0.05, distance / 50);
+}
+
+double Camera::farthest(double reach) const {
+  return std::max(reach, 2 * nearest());
+}
+
 QMatrix4x4 Camera::matrix(const Vec3& middle, double reach) const {
   const Axes a = axes();
   const Vec3 e = eye() - middle;
@@ -44,8 +52,7 @@ QMatrix4x4 Camera::matrix(const Vec3& middle, double reach) const {
                         f(a.up.x), f(a.up.y), f(a.up.z), f(-dot(a.up, e)),              //
                         f(-a.ahead.x), f(-a.ahead.y), f(-a.ahead.z), f(dot(a.ahead, e)), 0, 0, 0, 1);
   QMatrix4x4 project;
-  const double near = std::max(0.05, distance / 50);
-  project.perspective(f(kAngle), f(size.width() / std::max(size.height(), 1.0)), f(near), f(std::max(reach, 2 * near)));
+  project.perspective(f(kAngle), f(size.width() / std::max(size.height(), 1.0)), f(nearest()), f(farthest(reach)));
   return project * look;
 }
 
@@ -102,15 +109,11 @@ void Camera::fit(const plane::Box& box, double low, double high) {
   const double air = 0.92 * std::tan(radians(kAngle / 2));
   const double wide = air * size.width() / std::max(size.height(), 1.0);
   double needed = 1;
-  for (const double x : {box.minX, box.maxX}) {
-    for (const double y : {box.minY, box.maxY}) {
-      for (const double z : {low, high}) {
-        const Vec3 d = Vec3{x, y, z} - target;
-        needed = std::max({needed, std::abs(dot(d, a.right)) / wide - dot(d, a.ahead),
-                           std::abs(dot(d, a.up)) / air - dot(d, a.ahead)});
-      }
-    }
-  }
+  eachCorner(box, low, high, [&](const Vec3& corner) {
+    const Vec3 d = corner - target;
+    needed = std::max(
+        {needed, std::abs(dot(d, a.right)) / wide - dot(d, a.ahead), std::abs(dot(d, a.up)) / air - dot(d, a.ahead)});
+  });
   distance = std::clamp(needed, 0.5, 1e5);
 }
 

@@ -13,6 +13,16 @@ namespace inselberg::app {
 
 using plane::Vec3;
 
+// Calls f(corner) for the eight corners of a box between two levels.
+template <class F>
+void eachCorner(const plane::Box& box, double low, double high, F&& f) {
+  for (const double x : {box.minX, box.maxX}) {
+    for (const double y : {box.minY, box.maxY}) {
+      for (const double z : {low, high}) f(Vec3{x, y, z});
+    }
+  }
+}
+
 struct Camera {
   Vec3 target;            // what is looked at: in the middle of the view
   double distance = 100;  // of the eye from it, m
@@ -25,7 +35,10 @@ struct Camera {
   static constexpr double kAngle = 35;  // degrees, from the top of the view to its bottom
 
   Vec3 eye() const;
-  // To clip space, of places relative to `middle`; `reach`: how far from the eye anything lies at most.
+  // What lies nearer or farther ahead is not seen; `reach`: how far ahead anything lies at most.
+  double nearest() const;
+  double farthest(double reach) const;
+  // To clip space, of places relative to `middle`.
   QMatrix4x4 matrix(const Vec3& middle, double reach) const;
   // Nothing behind the eye.
   std::optional<QPointF> toScreen(const Vec3& place) const;

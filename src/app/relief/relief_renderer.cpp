@@ -231,8 +231,7 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
       if (covers) hold(r.pending, r.beneath, r.middle, progress);  // none is handed over, and moves, from here on
       const Held& shown = hold(r.shown, r.beneath, r.middle, progress);
       const double reach = reachOf(r);
-      near = static_cast<float>(std::max(0.05, r.camera.distance / 50));
-      far = static_cast<float>(std::max(reach, 2.0 * near));
+      near = static_cast<float>(r.camera.nearest()), far = static_cast<float>(r.camera.farthest(reach));
       const QMatrix4x4 matrix = r.camera.matrix(r.middle, reach);
       picture.greatestDepth = r.greatestDepth.value_or(std::max(0.5, shown.mesh.greatestDepth));
       setGround(r, matrix, picture.greatestDepth);
@@ -428,13 +427,8 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     double reach = 1;
     for (const TinPtr& tin : {r.shown, r.glass, r.pending}) {
       if (!tin || tin->empty()) continue;
-      const plane::Box& box = tin->bounds();
-      for (const double x : {box.minX, box.maxX}) {
-        for (const double y : {box.minY, box.maxY}) {
-          for (const double z : {tin->minLevel(), tin->maxLevel()})
-            reach = std::max(reach, r.camera.ahead({x, y, r.middle.z + (z - r.middle.z) * r.raise}));
-        }
-      }
+      eachCorner(tin->bounds(), r.raised(tin->minLevel()), r.raised(tin->maxLevel()),
+                 [&](const Vec3& corner) { reach = std::max(reach, r.camera.ahead(corner)); });
     }
     return reach * 1.01 + 1;
   }
@@ -493,12 +487,8 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     std::vector<double> perPixel;
     for (const ReliefMesh::Tile& tile : mesh.tiles) {
       double nearest = std::numeric_limits<double>::infinity();
-      for (const double x : {tile.box.minX, tile.box.maxX}) {
-        for (const double y : {tile.box.minY, tile.box.maxY}) {
-          for (const double z : {tile.low, tile.high})
-            nearest = std::min(nearest, r.camera.ahead({x, y, r.middle.z + (z - r.middle.z) * r.raise}));
-        }
-      }
+      eachCorner(tile.box, r.raised(tile.low), r.raised(tile.high),
+                 [&](const Vec3& corner) { nearest = std::min(nearest, r.camera.ahead(corner)); });
       perPixel.push_back(r.camera.metresPerPixel(std::max(nearest, 0.02 * r.camera.distance)) / r.pixelRatio);
     }
     const auto chosen = chooseDetail(mesh, perPixel, kPixels, r.moving ? kMostMoving : kMostResting);

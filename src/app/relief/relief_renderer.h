@@ -43,6 +43,8 @@ struct ReliefRequest {
   Camera camera;
   double pixelRatio = 1;
   bool moving = false;  // less detail, sooner
+
+  double raised(double level) const { return middle.z + (level - middle.z) * raise; }
 };
 
 struct ReliefPicture {

@@ -111,6 +111,7 @@ void ReliefView::refresh() {
     middle_ = {centre.x, centre.y, tin->minLevel()};
     fit();
   }
+  lines_ = lines();
   const auto* ground = state_.shownGround();
   request(ground && ground->pending && !ground->pending->empty());  // something is being dragged
 }
@@ -217,7 +218,7 @@ ReliefRequest ReliefView::wanted(bool moving) const {
   r.lit = shown.lit;
   r.greatestDepth = state_.greatestDepth();
   if (r.shown && shown.contours) r.interval = shown.interval > 0 ? shown.interval : ground::proposedInterval(*r.shown);
-  r.lines = lines();
+  r.lines = lines_;
   r.cut = cutAway();
   r.middle = middle_;
   r.raise = shown.raise;

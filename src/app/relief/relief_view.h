@@ -75,7 +75,8 @@ class ReliefView : public QWidget {
   ViewState& state_;
   Camera camera_;
   plane::Vec3 middle_;
-  int middleOf_ = -1;  // the project it was taken from
+  int middleOf_ = -1;                       // the project it was taken from
+  std::vector<ReliefRequest::Line> lines_;  // of what is on show
   bool walks_ = false;
   bool fitted_ = false;  // nothing was changed by hand since
   ReliefPicture picture_;

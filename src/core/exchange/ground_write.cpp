@@ -141,8 +141,11 @@ void writeGround(const ground::Tin& tin, const Georeference& place, const std::s
   if (is(".csv")) return writeWhole(path, groundToCsv(tin, place.origin));
   if (is(".gpkg")) return writeGeoPackage(tin, place, name, path);
   if (is(".tif") || is(".asc")) return writeRaster(ground::sampled(tin, cell, progress), place, path);
-  throw Error("the ending of the file is not known", {path},
-              "end it in .xml .dxf .tif .asc .geojson .gpkg .obj .ply .glb or .csv");
+  throw Error("the ending of the file is not known", {path}, "end it in " + groundEndings());
+}
+
+std::string groundEndings() {
+  return fmt::format("{} or {}", fmt::join(kEndings.begin(), kEndings.end() - 1, " "), kEndings.back());
 }
 
 }  // namespace inselberg::exchange

@@ -34,7 +34,8 @@ std::string contoursToDxf(std::span<const ground::Contour> contours, const plane
 // all. Throws Error, also for another ending; Cancelled.
 void writeGround(const ground::Tin& tin, const Georeference& place, const std::string& name, const std::string& path,
                  double cell, const Progress& progress);
-// The endings writeGround knows.
+// The endings writeGround knows, and how they are told: ".xml .dxf … or .csv".
 bool isGroundEnding(const std::string& path);
+std::string groundEndings();
 
 }  // namespace inselberg::exchange

@@ -116,6 +116,7 @@ class Layer {
 
   // The triangle that holds a corner of the other ground, kNone where none does. `near`: one that may be near.
   Index locate(Vec2 other, Index near) const {
+    if (!tin_.bounds().contains(other)) return kNone;
     constexpr int kSteps = 40;
     Index t = near, from = kNone;
     for (int step = 0; t != kNone && step < kSteps; ++step) {
