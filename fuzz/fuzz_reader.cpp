@@ -19,6 +19,7 @@
 #include "exchange/oddities.h"
 #include "exchange/point_list.h"
 #include "project/build_sources.h"
+#include "sheet/take.h"
 
 using namespace inselberg;
 
@@ -84,6 +85,25 @@ exchange::Imported readIt(const std::string& path) {
 
 }  // namespace
 
+#if defined(FUZZ_plansheet)
+// Every page's lines and texts, a small picture of it, and its place.
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* bytes, std::size_t size) {
+  try {
+    const auto document =
+        sheet::openDocument(std::make_shared<const std::string>(reinterpret_cast<const char*>(bytes), size), "input");
+    for (int page = 1; page <= std::min(document->pages(), 3); ++page) {
+      const sheet::PageFacts facts = document->facts(page);
+      const sheet::Content content = document->content(page, {});
+      sheet::takeLines(content.lines, {{}, {}, {}, 2});
+      sheet::spotTexts(content);
+      document->ownPlace(page);
+      if (facts.width * facts.height < 1e6) document->draw(page, {0, 0, facts.width, facts.height}, 40, 30, {});
+    }
+  } catch (const Error&) {
+  }
+  return 0;
+}
+#else
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* bytes, std::size_t size) {
   try {
     const exchange::Imported imported = readIt(filesOf({reinterpret_cast<const char*>(bytes), size}));
@@ -103,3 +123,4 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* bytes, std::size_t siz
   }
   return 0;
 }
+#endif

@@ -7,7 +7,7 @@ cd "$(dirname "$0")/.."
 install_packages "${packages_run[@]}" "${packages_test[@]}" clang-14 libclang-rt-14-dev libfuzzer-14-dev
 seconds="${1:-600}"
 readers=("${@:2}")
-[ ${#readers[@]} -gt 0 ] || readers=(points sheet dxf landxml geojson grid geotiff vector shape)
+[ ${#readers[@]} -gt 0 ] || readers=(points sheet plansheet dxf landxml geojson grid geotiff vector shape)
 cmake --preset fuzz
 cmake --build --preset fuzz --target "${readers[@]/#/fuzz_}"
 out=build/fuzz/out
@@ -21,6 +21,9 @@ head -n 12 demo/tolwin/survey.csv > "$out/start/points.csv"
 for ending in xlsx ods; do ogr2ogr "$out/start/points.$ending" "$out/start/points.csv"; done
 gdal_translate -q "$out/start/small.asc" "$out/start/small.tif"
 gdal_translate -q -co COMPRESS=DEFLATE -ot Int16 "$out/start/small.asc" "$out/start/packed.tif"
+gdal_translate -q -ot Byte -of PNG "$out/start/small.asc" "$out/start/small.png"
+gdal_translate -q -ot Byte -a_srs EPSG:32755 -of PDF "$out/start/small.asc" "$out/start/small.pdf"
+printf '%%PDF-1.4\n1 0 obj<</Type/Catalog/Pages 2 0 R>>endobj 2 0 obj<</Type/Pages/Kids[3 0 R]/Count 1>>endobj 3 0 obj<</Type/Page/Parent 2 0 R/MediaBox[0 0 99 99]/Contents 4 0 R/Resources<</Font<</F 5 0 R>>>>>>endobj 4 0 obj<</Length 99>>stream\nq 1 0 0 RG [3 1] 0 d 9 9 m 50 9 l 60 9 70 20 80 30 c S Q 9 9 40 40 re W* n BT /F 9 Tf 9 9 Td (1.5) Tj ET\nendstream endobj 5 0 obj<</Type/Font/Subtype/Type1/BaseFont/Helvetica>>endobj trailer<</Root 1 0 R>>' > "$out/start/lines.pdf"
 ogr2ogr -f GPKG "$out/start/areas.gpkg" demo/tolwin/boundary.geojson
 ogr2ogr -f "ESRI Shapefile" "$out/start/areas.shp" demo/tolwin/boundary.geojson
 /usr/bin/python3 - "$out/start/areas" <<'END'
@@ -47,6 +50,7 @@ run_named() {
   case "$1" in
     points) run points 4000 demo/tolwin/*.csv "$out"/start/*.txt ;;
     sheet) run sheet 20000 "$out"/start/*.xlsx "$out"/start/*.ods ;;
+    plansheet) run plansheet 30000 "$out"/start/*.pdf "$out"/start/*.tif "$out"/start/*.png ;;
     dxf) run dxf 8000 demo/tolwin/*.dxf "$out"/start/*.dxf ;;
     landxml) run landxml 6000 demo/tolwin/*.xml tests/data/fuzz/*.xml ;;
     geojson) run geojson 4000 demo/tolwin/*.geojson ;;

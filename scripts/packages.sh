@@ -6,7 +6,7 @@ packages_run=(
   qt6-base-dev qt6-svg-dev libqt6svg6 libqcustomplot-dev libgl-dev libgl1-mesa-dri
   libcgal-dev libgmp-dev libmpfr-dev libgeos-dev libtbb-dev libboost-dev libxxhash-dev
   libgdal-dev libproj-dev proj-data libpugixml-dev nlohmann-json3-dev libsqlite3-dev libzstd-dev
-  libcairo2-dev libcli11-dev libfmt-dev libxlsxwriter-dev
+  libcairo2-dev libpoppler-private-dev libcli11-dev libfmt-dev libxlsxwriter-dev
   fonts-dejavu-core
 )
 packages_test=(catch2 xvfb xauth clang-format python3 python3-ezdxf python3-openpyxl gdal-bin sqlite3)

@@ -8,5 +8,6 @@ namespace inselberg::cli {
 void addBalance(CLI::App& app);
 void addDraw(CLI::App& app);
 void addSection(CLI::App& app);
+void addSheet(CLI::App& app);
 
 }  // namespace inselberg::cli

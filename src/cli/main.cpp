@@ -775,6 +775,7 @@ int run(int argc, char** argv) {
     add(app, given);
   addBalance(app);
   addSection(app);
+  addSheet(app);
   addDraw(app);
   try {
     app.parse(argc, argv);

@@ -11,8 +11,8 @@ namespace fs = std::filesystem;
 
 namespace {
 
-const std::vector<std::string> kOrder{"base",  "plane",   "drawing",  "ground", "section", "quantity",
-                                      "works", "project", "exchange", "store",  "report",  "balance"};
+const std::vector<std::string> kOrder{"base",  "plane",   "drawing",  "sheet", "ground", "section", "quantity",
+                                      "works", "project", "exchange", "store", "report", "balance"};
 
 std::vector<std::pair<fs::path, std::string>> includesBelow(const fs::path& folder) {
   std::vector<std::pair<fs::path, std::string>> found;

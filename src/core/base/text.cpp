@@ -3,6 +3,8 @@
 namespace inselberg {
 namespace {
 
+constexpr const char* kReplacement = "\xef\xbf\xbd";
+
 // The length of the character that starts here; 0 when none does. Surrogates and overlong forms are none.
 std::size_t characterAt(std::string_view text, std::size_t at) {
   const auto byte = [&](std::size_t k) { return at + k < text.size() ? static_cast<unsigned char>(text[at + k]) : 0u; };
@@ -31,7 +33,6 @@ bool isUtf8(std::string_view text) {
 
 std::string validUtf8(std::string text) {
   if (isUtf8(text)) return text;
-  constexpr const char* kReplacement = "\xef\xbf\xbd";
   std::string out;
   for (std::size_t at = 0; at < text.size();) {
     const auto c = static_cast<unsigned char>(text[at]);
@@ -43,8 +44,7 @@ std::string validUtf8(std::string text) {
       at += 3;
     } else {
       if (c >= 0xa0) {
-        out += static_cast<char>(0xc0 | c >> 6);
-        out += static_cast<char>(0x80 | (c & 0x3f));
+        appendUtf8(out, c);
       } else {
         out += kReplacement;
       }
@@ -53,6 +53,24 @@ std::string validUtf8(std::string text) {
   }
   // Bytes taken three at a time may have cut into something else.
   return isUtf8(out) ? out : validUtf8(std::move(out));
+}
+
+void appendUtf8(std::string& text, unsigned code) {
+  const auto tail = [&](unsigned shift) { text += static_cast<char>(0x80 | (code >> shift & 0x3f)); };
+  if (code < 0x80) {
+    text += static_cast<char>(code);
+  } else if (code < 0x800) {
+    text += static_cast<char>(0xc0 | code >> 6);
+    tail(0);
+  } else if ((code >= 0xd800 && code < 0xe000) || code > 0x10ffff) {
+    text += kReplacement;
+  } else if (code < 0x10000) {
+    text += static_cast<char>(0xe0 | code >> 12);
+    tail(6), tail(0);
+  } else {
+    text += static_cast<char>(0xf0 | code >> 18);
+    tail(12), tail(6), tail(0);
+  }
 }
 
 std::string oneLine(std::string text) {

@@ -12,6 +12,9 @@ bool isUtf8(std::string_view text);
 // (ISO 8859-1), and as a replacement character where it is none there either.
 std::string validUtf8(std::string text);
 
+// Adds a character by its code point; what is none is added as a replacement character.
+void appendUtf8(std::string& text, unsigned code);
+
 // One line without control characters: what a terminal would take as a command becomes a blank.
 std::string oneLine(std::string text);
 

@@ -52,19 +52,6 @@ bool smallInteger(std::string_view text, int& value) {
   return value <= 2000;
 }
 
-void appendUtf8(std::string& out, unsigned code) {
-  if (code < 0x80) {
-    out += static_cast<char>(code);
-  } else if (code < 0x800) {
-    out += static_cast<char>(0xc0 | code >> 6);
-    out += static_cast<char>(0x80 | (code & 0x3f));
-  } else {
-    out += static_cast<char>(0xe0 | code >> 12);
-    out += static_cast<char>(0x80 | (code >> 6 & 0x3f));
-    out += static_cast<char>(0x80 | (code & 0x3f));
-  }
-}
-
 std::string converted(std::string_view text, const std::string& codePage) {
   std::string from = "CP1252";
   if (const auto digits = codePage.find_first_of("0123456789"); digits != std::string::npos)

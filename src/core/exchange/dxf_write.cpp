@@ -8,19 +8,31 @@
 namespace inselberg::exchange {
 
 const char* dxfStart() {
-  return "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n9\n$INSUNITS\n70\n6\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
+  return "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n9\n$"
+         "INSUNITS\n70\n6\n0\nENDSEC\n0\nSECTION\n2\nTABLES\n0\nTABLE\n2\nAPPID\n70\n1\n"
+         "0\nAPPID\n2\nINSELBERG\n70\n0\n0\nENDTAB\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
 }
 
 const char* dxfEnd() {
   return "0\nENDSEC\n0\nEOF\n";
 }
 
-void addPolyline(std::string& drawing, const std::string& layer, bool closed, std::span<const plane::Vec3> points) {
+void addPolyline(std::string& drawing, const std::string& layer, bool closed, std::span<const plane::Vec3> points,
+                 const DxfLook& look) {
   const auto to = std::back_inserter(drawing);
-  fmt::format_to(to, "0\nPOLYLINE\n8\n{}\n66\n1\n10\n0.0\n20\n0.0\n30\n0.0\n70\n{}\n", layer, closed ? 9 : 8);
+  fmt::format_to(to, "0\nPOLYLINE\n8\n{}\n", layer);
+  if (look.colour != 256) fmt::format_to(to, "62\n{}\n", look.colour);
+  fmt::format_to(to, "66\n1\n10\n0.0\n20\n0.0\n30\n0.0\n70\n{}\n", closed ? 9 : 8);
+  if (!look.notes.empty()) drawing += "1001\nINSELBERG\n";
+  for (const std::string& note : look.notes) fmt::format_to(to, "1000\n{}\n", note);
   for (const plane::Vec3& p : points)
     fmt::format_to(to, "0\nVERTEX\n8\n{}\n10\n{:.6f}\n20\n{:.6f}\n30\n{:.6f}\n70\n32\n", layer, p.x, p.y, p.z);
   fmt::format_to(to, "0\nSEQEND\n8\n{}\n", layer);
+}
+
+void addPoint(std::string& drawing, const std::string& layer, const plane::Vec3& at) {
+  fmt::format_to(std::back_inserter(drawing), "0\nPOINT\n8\n{}\n10\n{:.6f}\n20\n{:.6f}\n30\n{:.6f}\n", layer, at.x,
+                 at.y, at.z);
 }
 
 void addText(std::string& drawing, const std::string& layer, const plane::Vec3& at, const std::string& text,

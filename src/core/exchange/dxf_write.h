@@ -3,6 +3,7 @@
 
 #include <span>
 #include <string>
+#include <vector>
 
 #include "plane/geometry.h"
 
@@ -13,7 +14,13 @@ const char* dxfStart();
 const char* dxfEnd();
 
 // Positions are easting, northing and level; names of layers as dxfLayer makes them.
-void addPolyline(std::string& drawing, const std::string& layer, bool closed, std::span<const plane::Vec3> points);
+struct DxfLook {
+  int colour = 256;                // its index; 256: its layer's
+  std::vector<std::string> notes;  // "name=value", kept with it as extended data
+};
+void addPolyline(std::string& drawing, const std::string& layer, bool closed, std::span<const plane::Vec3> points,
+                 const DxfLook& look = {});
+void addPoint(std::string& drawing, const std::string& layer, const plane::Vec3& at);
 // Centred on the place; height in metres, turned in degrees anticlockwise. Line ends in the text are blanks.
 void addText(std::string& drawing, const std::string& layer, const plane::Vec3& at, const std::string& text,
              double height, double turned);
