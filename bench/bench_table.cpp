@@ -37,6 +37,8 @@
 #include "project/features.h"
 #include "quantity/volume.h"
 #include "section/section.h"
+#include "sheet/sheet_lines.h"
+#include "sheet/tile_pyramid.h"
 #include "table.h"
 #include "works/pad.h"
 #ifdef INSELBERG_BENCH_APP
@@ -728,6 +730,65 @@ void growth() {
   });
 }
 
+// A page of n short lines in A1, as a PDF.
+std::shared_ptr<const std::string> linesPdf(std::size_t n) {
+  std::mt19937 random(4);
+  std::uniform_real_distribution<double> x(0, 2300), y(0, 1600), d(-20, 20);
+  std::string content = "0.5 w\n";
+  for (std::size_t i = 0; i < n; ++i) {
+    const double a = x(random), b = y(random);
+    content += fmt::format("{:.2f} {:.2f} m {:.2f} {:.2f} l S\n", a, b, a + d(random), b + d(random));
+  }
+  const std::vector<std::string> objects{
+      "<< /Type /Catalog /Pages 2 0 R >>", "<< /Type /Pages /Kids [3 0 R] /Count 1 >>",
+      "<< /Type /Page /Parent 2 0 R /MediaBox [0 0 2384 1684] /Contents 4 0 R >>",
+      fmt::format("<< /Length {} >>\nstream\n{}\nendstream", content.size(), content)};
+  std::string pdf = "%PDF-1.7\n", table;
+  for (std::size_t i = 0; i < objects.size(); ++i) {
+    table += fmt::format("{:010} 00000 n \n", pdf.size());
+    pdf += fmt::format("{} 0 obj\n{}\nendobj\n", i + 1, objects[i]);
+  }
+  return std::make_shared<const std::string>(
+      pdf + fmt::format("xref\n0 5\n0000000000 65535 f \n{}trailer << /Size 5 /Root 1 0 R >>\nstartxref\n{}\n%%EOF\n",
+                        table, pdf.size()));
+}
+
+// A scan of A0 at 300 dots per inch: 14 043 by 9933 pixels of grey, lines on it, packed as a TIFF can be.
+void sheets() {
+  const auto pdf = linesPdf(100'000);
+  std::unique_ptr<sheet::Document> document;
+  const double first = best(3, [&] {
+    document = sheet::openDocument(pdf, "lines.pdf");
+    document->draw(1, {0, 0, 841, 594}, 1280, 904, {});
+  });
+  row("First sight of a page of 100 000 vector lines", fmt::format("{:.2f} s", first), "1 s");
+  std::shared_ptr<const sheet::Content> content;
+  const double reading = best(3, [&] { content = std::make_shared<const sheet::Content>(document->content(1, {})); });
+  row("Its lines read", fmt::format("{:.2f} s", reading), "");
+  const sheet::SheetLines lines(content, sheet::byScale(500, 500, {1, 1}));
+  std::mt19937 random(5);
+  std::uniform_real_distribution<double> x(0, 420), y(0, 297);
+  std::size_t met = 0;
+  const double snapping = best(3, [&] {
+    for (int i = 0; i < 1000; ++i) lines.eachNear({x(random), y(random)}, 1.5, [&](auto, auto) { ++met; });
+  });
+  row("Snapping among them, a place", fmt::format("{:.3f} ms", snapping), "5 ms");
+  grows("Lines of a sheet joined, lines", 100'000, [](std::size_t n) {
+    auto all = std::make_shared<sheet::Content>(sheet::openDocument(linesPdf(n), "lines.pdf")->content(1, {}));
+    return [all] { sheet::takeLines(all->lines, {{}, {}, {}, 0.5}); };
+  });
+  const int width = 14'043, height = 9'933;
+  const auto pyramid = std::make_unique<sheet::TilePyramid>(width, height);
+  std::vector<std::uint8_t> rows(std::size_t{3} * width * 64, 250);
+  for (std::size_t i = 0; i < rows.size(); i += 977) rows[i] = 40;
+  const double packing = best(1, [&] {
+    for (int r = 0; r < height; r += 64)
+      pyramid->addRows(std::span(rows).first(std::size_t{3} * width * std::min(64, height - r)));
+  });
+  row("An A0 scan at 300 dpi put into tiles", fmt::format("{:.2f} s", packing), "2 s, with reading");
+  row("Memory it holds then", fmt::format("{} MB", pyramid->bytes() >> 20), "300 MB");
+}
+
 #ifdef INSELBERG_BENCH_APP
 // The relief of a million triangles at 1280 x 800. Needs a display with OpenGL: scripts/bench.sh has one.
 void relief() {
@@ -792,6 +853,7 @@ int main(int argc, char** argv) {
   if (wanted("pointing")) pointing();
   if (wanted("thinning")) thinning();
   if (wanted("growth")) growth();
+  if (wanted("sheets")) sheets();
 #ifdef INSELBERG_BENCH_APP
   if (wanted("relief")) relief();
 #endif

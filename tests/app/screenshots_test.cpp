@@ -6,8 +6,8 @@
 
 #include "card/level_plot.h"
 #include "card/sections_dialog.h"
+#include "exchange/sheet_file.h"
 #include "gather/import_dialog.h"
-#include "gather/system_dialog.h"
 #include "ledger/quantities_dialog.h"
 #include "support/driver.h"
 #include "window/stages_dialog.h"
@@ -133,12 +133,27 @@ TEST_CASE("pictures", "[.]") {
     d.act("steepness");
     d.movePlan(d.at({40, -40}));
     shoot("steepness");
-    d.whenDialog<app::SystemDialog>([](app::SystemDialog& dialog) {
-      QTest::keyClicks(dialog.findChild<QLineEdit*>("systemWords"), "utm zone 55");
-      shoot("coordinates");
-      dialog.reject();
-    });
-    d.act("system");
+  }
+  {
+    // The demo's plan sheet, placed, with one of its contours about to be taken.
+    Driver d;
+    const exchange::SheetFile file = exchange::readSheetFile(demo("plan.pdf"));
+    project::SheetInfo info;
+    info.name = "plan", info.file = "plan.pdf", info.size = {841, 594};
+    info.placement = sheet::byScale(500, 500, {1, 1});
+    const auto placed = project::withOrigin(*d.workspace().project(), {412240, 6187360});
+    d.workspace().commit(project::withSheet(*placed, info, file.bytes, file.world), "bring in");
+    REQUIRE(Driver::waitFor([&] { return !d.workspace().sheetContents().shown().empty(); }));
+    d.act("takeContours");
+    d.window.plan().setFocus();
+    for (int i = 0; i < 4; ++i) QTest::keyClick(&d.window.plan(), Qt::Key_Plus);
+    const auto lines = d.workspace().sheetContents().shown().front()->linesLike(0x73471f, 0.35);
+    const auto line = std::find_if(lines.begin(), lines.end(), [](const auto& l) { return l.level == 77.5; });
+    REQUIRE(line != lines.end());
+    d.window.plan().showPlace(line->points[line->points.size() / 2]);
+    d.settle();
+    d.movePlan(d.at(line->points[line->points.size() / 2]));
+    shoot("sheet");
   }
   Driver d;
   d.openDemo();

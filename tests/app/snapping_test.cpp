@@ -19,7 +19,7 @@ std::optional<plane::Vec2> crossingNear(const std::vector<std::string>& lines, p
   app::SnapKinds kinds;
   kinds.corners = false;
   kinds.crossings = true;
-  return app::snapped(*p, nullptr, kinds, {at, 1, {}, {}, 1});
+  return app::snapped({*p}, kinds, {at, 1, {}, {}, 1});
 }
 
 }  // namespace

@@ -147,6 +147,16 @@ TEST_CASE("Arcs go on from the line before, and following takes over another lin
   d.act("snap");
   d.key(Qt::Key_A);
   d.key(Qt::Key_W);
+  // Letters of the tool in hand, and what begins a level, are no commands of the window; others are.
+  const auto kept = [&](int key, const QString& text) {
+    QKeyEvent event(QEvent::ShortcutOverride, key, Qt::NoModifier, text);
+    event.ignore();
+    QApplication::sendEvent(&d.window.plan(), &event);
+    return event.isAccepted();
+  };
+  CHECK(kept(Qt::Key_W, "w"));
+  CHECK(kept(Qt::Key_Z, "z"));
+  CHECK_FALSE(kept(Qt::Key_D, "d"));
   d.clickPlan(d.at(line.vertices[1].plan()));
   d.clickPlan(d.at(line.vertices.back().plan()));
   d.key(Qt::Key_Return);

@@ -55,7 +55,7 @@ TEST_CASE("Dependencies inside the window point one way, and views know the stat
   // Views come in no order: none includes another.
   const std::vector<std::vector<std::string>> order{
       {"jobs"},   {"theme"}, {"workspace"},
-      {"canvas"}, {"tools"}, {"plan", "column", "card", "ledger", "gather", "section", "relief"},
+      {"canvas"}, {"tools"}, {"plan", "column", "card", "ledger", "gather", "section", "relief", "sheets"},
       {"window"}};
   const auto rankOf = [&](const std::string& folder) {
     for (std::size_t i = 0; i < order.size(); ++i) {

@@ -96,6 +96,14 @@ inline project::ProjectPtr everything(unsigned seed) {
                       true}});
   make("both", {{existing, p->column[2]->id}, project::CombineAs{quantity::Combine::higher}});
   make("simple", {{existing}, project::Simplify{0.125}});
+  project::SheetInfo sheet;
+  sheet.name = "plan", sheet.file = "plan.pdf", sheet.page = 2, sheet.size = {420, 297}, sheet.picture = true;
+  sheet.placement = {0.5, 0.01, 12, -0.01, 0.4, 30}, sheet.placedBy = project::PlacedBy::points;
+  sheet.controls = {{{1, 2}, {3, 4}}, {{5, 6}, {7, 8.5}}};
+  sheet.crop = plane::Box{10, 20, 300, 200};
+  sheet.opacity = 0.75, sheet.grey = sheet.hidden = sheet.locked = true;
+  p = project::withSheet(*p, sheet, std::make_shared<const std::string>("bytes of a file"), "0.5\n0\n0\n-0.5\n1\n2\n");
+  p = project::withSheet(*p, {"other", "plan.pdf"}, std::make_shared<const std::string>("others"), "");
   p = project::withAccepted(*p, {ground::DoubtKind::spike, {1.5, 2.5}, "text"}, "a real mound");
   return p;
 }
@@ -119,7 +127,37 @@ inline std::vector<Change> quietChanges() {
       return project::ProjectPtr(next);
     };
   };
-  return {{"name", [](const project::Project& p) { return project::withName(p, "other"); }},
+  const auto sheet = [](auto alter) {
+    return [alter](const project::Project& p) {
+      project::SheetInfo i = *p.sheets[0];
+      alter(i);
+      return project::withSheetInfo(p, p.sheets[0]->id, std::move(i));
+    };
+  };
+  return {{"sheet name", sheet([](project::SheetInfo& i) { i.name = "third"; })},
+          {"sheet file", sheet([](project::SheetInfo& i) { i.file = "third.pdf"; })},
+          {"sheet page", sheet([](project::SheetInfo& i) { i.page = 3; })},
+          {"sheet size", sheet([](project::SheetInfo& i) { i.size.x = 9; })},
+          {"sheet of pixels", sheet([](project::SheetInfo& i) { i.picture = false; })},
+          {"sheet placement", sheet([](project::SheetInfo& i) { i.placement.f += 1; })},
+          {"sheet placed by", sheet([](project::SheetInfo& i) { i.placedBy = project::PlacedBy::itself; })},
+          {"sheet controls", sheet([](project::SheetInfo& i) { i.controls[1].ground.y += 1; })},
+          {"sheet crop", sheet([](project::SheetInfo& i) { i.crop.reset(); })},
+          {"sheet opacity", sheet([](project::SheetInfo& i) { i.opacity = 0.5; })},
+          {"sheet grey", sheet([](project::SheetInfo& i) { i.grey = false; })},
+          {"sheet hidden", sheet([](project::SheetInfo& i) { i.hidden = false; })},
+          {"sheet locked", sheet([](project::SheetInfo& i) { i.locked = false; })},
+          {"sheet gone", [](const project::Project& p) { return project::withoutSheet(p, p.sheets[1]->id); }},
+          {"sheet order", [](const project::Project& p) { return project::withSheetAt(p, p.sheets[0]->id, 1); }},
+          {"sheet file's bytes", own([](project::Project& p) {
+             const project::PlanSheet& was = *p.sheets[0];
+             p.sheets[0] = project::makePlanSheet(was.id, was, std::make_shared<const std::string>("else"), was.world);
+           })},
+          {"sheet world file", own([](project::Project& p) {
+             const project::PlanSheet& was = *p.sheets[0];
+             p.sheets[0] = project::makePlanSheet(was.id, was, was.bytes, "");
+           })},
+          {"name", [](const project::Project& p) { return project::withName(p, "other"); }},
           {"system", [](const project::Project& p) { return project::withSystem(p, "EPSG:32756"); }},
           {"label lines",
            [](const project::Project& p) {

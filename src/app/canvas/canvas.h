@@ -44,6 +44,8 @@ class Tool {
   virtual void release(const Pointed&) {}
   virtual void doubleClick(const Pointed&) {}
   virtual bool key(int, Qt::KeyboardModifiers) { return false; }  // true: taken
+  // Letters that mean something to this tool: they are no commands of the window while it is in hand.
+  virtual bool ownsLetter(int) const { return false; }
   virtual void paint(QPainter&) {}
   // True when a press here would take hold of something (so that the picture is not dragged instead).
   virtual bool holds(const Pointed&) const { return true; }

@@ -10,7 +10,8 @@ using plane::Vec2;
 using project::Side;
 
 // The sides of works and shown sources near a place.
-std::vector<Side> sidesNear(const project::Project& project, Vec2 at, double reach) {
+std::vector<Side> sidesNear(const SnapTo& to, Vec2 at, double reach) {
+  const project::Project& project = to.project;
   std::vector<Side> sides;
   const auto offer = [&](Vec2 a, Vec2 b) {
     if (plane::nearestOnSegment(at, a, b).distance <= reach) sides.push_back({a, b, 0, false});
@@ -32,6 +33,12 @@ std::vector<Side> sidesNear(const project::Project& project, Vec2 at, double rea
       if (std::none_of(sides.begin(), sides.end(), same)) offer(side.a, side.b);
     });
   }
+  // A drawing may be dense: beyond so many sides nothing can be told apart.
+  constexpr std::size_t kMost = 400;
+  for (const auto& sheet : to.sheets)
+    sheet->eachNear(at, reach, [&](Vec2 a, Vec2 b) {
+      if (sides.size() < kMost) offer(a, b);
+    });
   return sides;
 }
 
@@ -57,8 +64,9 @@ double gridStep(double scale) {
   return step;
 }
 
-std::optional<Vec2> snapped(const project::Project& project, const ground::Tin* survey, const SnapKinds& kinds,
-                            const SnapQuery& query) {
+std::optional<Vec2> snapped(const SnapTo& to, const SnapKinds& kinds, const SnapQuery& query) {
+  const project::Project& project = to.project;
+  const ground::Tin* survey = to.survey;
   std::optional<Vec2> best;
   double nearest = query.reach;
   const auto offer = [&](Vec2 p) {
@@ -81,12 +89,14 @@ std::optional<Vec2> snapped(const project::Project& project, const ground::Tin* 
       }
     }
     const auto met = project::meet(project, query.at, query.reach, [](const project::Source& s) { return !s.hidden; });
+    for (const auto& sheet : to.sheets)
+      sheet->eachNear(query.at, query.reach, [&](Vec2 a, Vec2 b) { offer(a), offer(b); });
     if (met && met->vertex) offer(project::shapeOf(project, met->feature)->vertices[*met->vertex].plan());
   }
   if (best && !kinds.crossings) return best;
   if (!kinds.crossings && !kinds.sides && !kinds.squareOn && !kinds.grid) return best;
-  const auto sides = kinds.crossings || kinds.sides || kinds.squareOn ? sidesNear(project, query.at, query.reach)
-                                                                      : std::vector<Side>{};
+  const auto sides =
+      kinds.crossings || kinds.sides || kinds.squareOn ? sidesNear(to, query.at, query.reach) : std::vector<Side>{};
   if (kinds.crossings) {
     for (std::size_t i = 0; i < sides.size(); ++i) {
       for (std::size_t j = i + 1; j < sides.size(); ++j) {

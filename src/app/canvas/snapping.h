@@ -2,7 +2,9 @@
 #pragma once
 
 #include <QString>
+#include <memory>
 #include <optional>
+#include <span>
 
 #include "plane/geometry.h"
 #include "project/features.h"
@@ -21,8 +23,13 @@ struct SnapQuery {
   double grid = 1;
 };
 
+// What can be snapped to beside the works and sources that are shown.
+struct SnapTo {
+  const project::Project& project;
+  const ground::Tin* survey = nullptr;  // whose points are corners; may be null
+  std::span<const std::shared_ptr<const sheet::SheetLines>> sheets = {};
+};
 // The nearest place of the kinds wanted within reach: corners and crossings before sides, those before the grid.
-std::optional<plane::Vec2> snapped(const project::Project& project, const ground::Tin* survey, const SnapKinds& kinds,
-                                   const SnapQuery& query);
+std::optional<plane::Vec2> snapped(const SnapTo& to, const SnapKinds& kinds, const SnapQuery& query);
 
 }  // namespace inselberg::app

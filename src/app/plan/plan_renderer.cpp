@@ -476,6 +476,11 @@ PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress)
   picture.image.fill(theme::paper);
   if (r.shown && !r.shown->empty()) paintGround(r, picture, progress);
   QPainter painter(&picture.image);
+  if (const QImage& sheets = sheets_.of(r.sheets, r.view, r.pixelRatio, progress); !sheets.isNull()) {
+    painter.setCompositionMode(QPainter::CompositionMode_Multiply);
+    painter.drawImage(0, 0, sheets);
+    painter.setCompositionMode(QPainter::CompositionMode_SourceOver);
+  }
   paintSurvey(painter, r, progress);
   picture.hachures = hachures(r, progress);
   return picture;

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "base/progress.h"
+#include "canvas/sheet_layer.h"
 #include "canvas/view_transform.h"
 #include "ground/contours.h"
 #include "ground/tin.h"
@@ -33,6 +34,7 @@ struct PlanRequest {
   std::optional<double> greatestDepth;
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled along these; none: as fits
   std::vector<project::SourcePtr> sources;           // drawn over the ground; empty: not shown
+  std::vector<project::PlanSheetPtr> sheets;         // laid over the ground, under all lines of the program's own
   std::vector<project::PlacedWorks> works;           // whose hachures are wanted
   ViewTransform view;                                // of the image to make, in logical pixels
   double pixelRatio = 1;
@@ -123,6 +125,7 @@ class PlanRenderer {
   Layer shown_, beneath_;
   Lines shownLines_, beneathLines_;
   Survey survey_;
+  SheetLayer sheets_;
   std::uint64_t round_ = 0;
 };
 

@@ -67,18 +67,20 @@ PlanView::PlanView(Workspace& workspace, ViewState& state, QWidget* parent)
   entry_->hide();
   entry_->installEventFilter(this);
   connect(&workspace_, &Workspace::evaluationChanged, this, [this] {
-    if (!fitted_ && state_.shownGround()) fit();
+    if (!fitted_ && hasPicture()) fit();
     requestPicture();
   });
   connect(&workspace_, &Workspace::projectChanged, this, [this] {
     // These are no part of an evaluation.
     const auto before = std::exchange(drawn_, workspace_.project());
-    if (before->labelLines != drawn_->labelLines || (showsSources() && before->sources != drawn_->sources))
+    if (!fitted_ && before->sheets != drawn_->sheets) fit();
+    if (before->labelLines != drawn_->labelLines || before->sheets != drawn_->sheets ||
+        (showsSources() && before->sources != drawn_->sources))
       requestPicture();
     update();
   });
   connect(&workspace_, &Workspace::fileChanged, this, [this] {
-    if (!state_.shownGround()) fitted_ = false;
+    if (!hasPicture()) fitted_ = false;
   });
   connect(&workspace_, &Workspace::selectionChanged, this, [this] { requestPicture(); });
   connect(&workspace_, &Workspace::spillChanged, this, [this] { update(); });
@@ -117,6 +119,9 @@ void PlanView::fit() {
   for (const auto& g : workspace_.project()->column) {
     for (const auto& w : g->works) box.add(works::boundsOf(w->shape));
   }
+  if (!state_.shownGround()) {
+    for (const auto& sheet : workspace_.project()->sheets) box.add(project::boundsOf(*sheet));
+  }
   if (box.empty()) return;
   fitted_ = true;
   view_.size = size();
@@ -135,7 +140,7 @@ bool PlanView::settled() const {
 
 void PlanView::requestPicture() {
   update();
-  start_->setVisible(!state_.shownGround() && workspace_.project()->sources.empty() && !workspace_.readOnly());
+  start_->setVisible(!hasPicture() && workspace_.project()->sources.empty() && !workspace_.readOnly());
   start_->move((width() - start_->sizeHint().width()) / 2, height() / 2 - 20);
   if (width() < 2 || height() < 2) return;
   view_.size = size();
@@ -152,6 +157,7 @@ void PlanView::requestPicture() {
   r.greatestDepth = state_.greatestDepth();
   r.labelLines = workspace_.project()->labelLines;
   if (showsSources()) r.sources = workspace_.project()->sources;
+  r.sheets = workspace_.project()->sheets;
   for (const auto& g : workspace_.evaluation()->grounds) {
     r.works.insert(r.works.end(), g.works.begin(), g.works.end());
     if (g.id == workspace_.chosenGround()) break;
@@ -184,7 +190,8 @@ Pointed PlanView::pointedAt(QPointF screen) {
     if (const auto lock = tool_->lockFrom()) query.from = lock->first;
     const auto& e = *workspace_.evaluation();
     const auto* survey = e.surveyed() ? e.surveyed()->tin.get() : nullptr;
-    if (const auto p = snapped(*workspace_.project(), survey, state_.shown().snapKinds, query))
+    if (const auto p = snapped({*workspace_.project(), survey, workspace_.sheetContents().shown()},
+                               state_.shown().snapKinds, query))
       at.plan = *p, at.snapped = true;
   }
   if (state_.shown().rightAngles && !at.snapped) {
@@ -201,7 +208,7 @@ Pointed PlanView::pointedAt(QPointF screen) {
 
 void PlanView::resizeEvent(QResizeEvent*) {
   view_.size = size();
-  if (!fitted_ && state_.shownGround()) fit();
+  if (!fitted_ && hasPicture()) fit();
   requestPicture();
 }
 
@@ -253,18 +260,34 @@ void PlanView::mouseDoubleClickEvent(QMouseEvent* event) {
   update();
 }
 
+// Whether the key begins a place or a level that is typed.
+bool PlanView::startsEntry(const QKeyEvent& event) const {
+  if (!tool_->wantsText() || event.text().isEmpty() || (event.modifiers() & (Qt::ControlModifier | Qt::AltModifier)))
+    return false;
+  const QChar c = event.text().front();
+  return c.isDigit() || c == '+' || c == '-' || c == 'z' || c == 'Z';
+}
+
+// What the tool in hand understands is not taken for a command of the window.
+bool PlanView::event(QEvent* event) {
+  if (event->type() == QEvent::ShortcutOverride) {
+    const auto* key = static_cast<QKeyEvent*>(event);
+    if (startsEntry(*key) || (key->modifiers() == Qt::NoModifier && tool_->ownsLetter(key->key()))) {
+      event->accept();
+      return true;
+    }
+  }
+  return QWidget::event(event);
+}
+
 void PlanView::keyPressEvent(QKeyEvent* event) {
   if (tool_->key(event->key(), event->modifiers())) {
     update();
     return;
   }
-  if (tool_->wantsText() && !event->text().isEmpty() &&
-      !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
-    const QChar c = event->text().front();
-    if (c.isDigit() || c == '+' || c == '-' || c == 'z' || c == 'Z') {
-      openEntry(event->text());
-      return;
-    }
+  if (startsEntry(*event)) {
+    openEntry(event->text());
+    return;
   }
   const double step = 60 / view_.scale;
   switch (event->key()) {
@@ -327,7 +350,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     painter.drawImage(QRectF(a, b), picture_.image);
   }
   painter.setRenderHint(QPainter::Antialiasing);
-  if (!state_.shownGround()) {
+  if (!hasPicture()) {
     paintEmpty(painter);
   } else {
     paintWorks(painter);
@@ -411,7 +434,9 @@ void PlanView::paintSnapping(QPainter& painter) {
 void PlanView::paintEmpty(QPainter& painter) {
   const auto& e = *workspace_.evaluation();
   QString text = tr("No ground yet");
-  QString next = tr("Bring in the survey: points, breaklines and a boundary.\nFiles can be dropped here.");
+  QString next =
+      tr("Bring in the survey: points, breaklines and a boundary; or a plan sheet, a PDF or a scan.\nFiles can be "
+         "dropped here.");
   if (!workspace_.project()->sources.empty()) {
     const bool wrong = e.surveyed() && !e.surveyed()->problem.empty();
     if (!wrong) text = tr("The ground is being built");
@@ -519,7 +544,7 @@ void PlanView::paintSpill(QPainter& painter) {
 
 // What to do next, on a plate at the top right.
 void PlanView::paintHint(QPainter& painter) {
-  if (!state_.shownGround()) return;
+  if (!hasPicture()) return;
   QFont font = painter.font();
   font.setPixelSize(11);
   painter.setFont(font);
@@ -555,7 +580,7 @@ void PlanView::paintDoubts(QPainter& painter) {
 }
 
 void PlanView::paintFurniture(QPainter& painter) {
-  if (!state_.shownGround()) return;
+  if (!hasPicture()) return;
   QFont font = painter.font();
   font.setPixelSize(11);
   painter.setFont(font);

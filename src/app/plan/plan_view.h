@@ -48,6 +48,7 @@ class PlanView : public QWidget, public Canvas {
   void importWanted();
 
  protected:
+  bool event(QEvent*) override;
   void paintEvent(QPaintEvent*) override;
   void resizeEvent(QResizeEvent*) override;
   void wheelEvent(QWheelEvent*) override;
@@ -74,7 +75,10 @@ class PlanView : public QWidget, public Canvas {
   void paintSnapping(QPainter& painter);
   void paintSection(QPainter& painter);
   void paintDepths(QPainter& painter);
+  bool startsEntry(const QKeyEvent& event) const;
   void openEntry(const QString& start);
+  // Whether there is anything to see: a ground, or a sheet.
+  bool hasPicture() const { return state_.shownGround() || !workspace_.project()->sheets.empty(); }
   bool showsSources() const { return state_.shown().sources || tool_->showsSources(); }
 
   Workspace& workspace_;

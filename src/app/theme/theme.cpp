@@ -73,6 +73,8 @@ const QHash<QString, QByteArray>& shapes() {
        "<path d='M2.5 7 H7 L9 9 H11.5 L17 15'/><rect x='5.8' y='5.8' width='2.4' height='2.4'/><rect x='10.3' "
        "y='7.8' width='2.4' height='2.4'/>"},
       {"copy", "<path d='M7 7 H16 V17 H7 Z M7 13 H4 V3 H13 V7 M9.5 11 H13.5 M9.5 14 H13.5'/>"},
+      {"sheet",
+       "<path d='M3.5 3.5 H13 L16.5 7 V16.5 H3.5 Z M13 3.5 V7 H16.5'/><path d='M6 13.5 C8 9.5 11 13 14 9.5'/>"},
       {"survey",
        "<path d='M3 15 L8 9 L12 12 L17 5' stroke-dasharray='2.2 1.8'/><circle cx='8' cy='9' r='1.3'/><circle cx='12' "
        "cy='12' r='1.3'/>"},

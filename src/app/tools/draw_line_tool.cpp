@@ -73,9 +73,10 @@ QString DrawLineTool::hint() const {
   if (fromGround_) state << tr("level of the ground");
   if (arc_) state << tr("arc");
   if (follow_) state << tr("following");
+  if (trace_) state << (closeness_ < 1 ? tr("tracing, %1 % on ink").arg(std::lround(closeness_ * 100)) : tr("tracing"));
   if (!state.isEmpty()) what += " [" + state.join(", ") + "]";
-  return what + (levelled() ? tr(" Type a place or a level; A arc, W follow, Esc ends.")
-                            : tr(" Type a place; A arc, W follow, Esc ends."));
+  return what + (levelled() ? tr(" Type a place or a level; A arc, W follow, T trace, Esc ends.")
+                            : tr(" Type a place; A arc, W follow, T trace, Esc ends."));
 }
 
 // The level at a place: that of the vertex it is snapped to, or as typed, or the ground's.
@@ -149,7 +150,33 @@ void DrawLineTool::add(Vec2 place) {
   }
   if (!vertices_.empty() && plane::distance(vertices_.back().plan(), place) < 1e-6) return;
   marks_.push_back(vertices_.size());
-  for (const Vec3& v : stretchTo(place)) vertices_.push_back(v);
+  const auto traced = trace_ && !vertices_.empty() ? tracedTo(place) : std::vector<Vec2>();
+  if (traced.empty()) {
+    for (const Vec3& v : stretchTo(place)) vertices_.push_back(v);
+    return;
+  }
+  for (const Vec2 p : traced) vertices_.push_back({p.x, p.y, levelFor(p)});
+}
+
+// Along the dark line of the topmost sheet there; empty where it has to be straight.
+std::vector<Vec2> DrawLineTool::tracedTo(Vec2 place) {
+  try {
+    if (!tracer_) tracer_ = std::make_unique<SheetTracer>(canvas_.workspace());
+    const double reach = 6 / canvas_.view().scale;
+    const auto traced = tracer_->follow(vertices_.back().plan(), place, reach);
+    if (!traced) return {};
+    closeness_ = traced->closeness;
+    if (closeness_ < 0.5)
+      Q_EMIT canvas_.workspace().message(
+          tr("Hardly a line to follow here: %1 % of the way is on ink. Click closer together, or T for straight lines.")
+              .arg(std::lround(closeness_ * 100)),
+          true);
+    return traced->points;
+  } catch (const Error& e) {
+    Q_EMIT canvas_.workspace().message(QString::fromUtf8(e.what()), true);
+  } catch (const Cancelled&) {
+  }
+  return {};
 }
 
 void DrawLineTool::press(const Pointed& at, Qt::KeyboardModifiers) {
@@ -188,6 +215,9 @@ bool DrawLineTool::key(int key, Qt::KeyboardModifiers modifiers) {
       return true;
     case Qt::Key_W:
       follow_ = !follow_;
+      return true;
+    case Qt::Key_T:
+      trace_ = !trace_;
       return true;
     case Qt::Key_Up:
     case Qt::Key_Down:

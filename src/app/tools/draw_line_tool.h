@@ -3,6 +3,7 @@
 
 #include "canvas/canvas.h"
 #include "project/features.h"
+#include "tools/sheet_tracer.h"
 
 namespace inselberg::app {
 
@@ -10,7 +11,8 @@ enum class Drawn { point, breakline, contour, boundary, voids, labels };
 
 // Clicks set places; typing opens a line for places ("412010 6187020", "+5 -3", "25 at 120") and levels ("z 71.5",
 // "z ground", "z none"). A: the next stretch is an arc that goes on from the one before. W: follow the line that two
-// clicks lie on. A contour takes the next level at each new line; Up and Down step it.
+// clicks lie on. T: follow the dark line of the sheet beneath between clicks. A contour takes the next level at each
+// new line; Up and Down step it.
 class DrawLineTool : public Tool {
  public:
   DrawLineTool(Canvas& canvas, Drawn kind, double interval);
@@ -20,6 +22,7 @@ class DrawLineTool : public Tool {
   void move(const Pointed& at, bool dragging, Qt::KeyboardModifiers modifiers) override;
   void doubleClick(const Pointed& at) override;
   bool key(int key, Qt::KeyboardModifiers modifiers) override;
+  bool ownsLetter(int key) const override { return key == Qt::Key_A || key == Qt::Key_W || key == Qt::Key_T; }
   void paint(QPainter& painter) override;
   std::optional<std::pair<plane::Vec2, plane::Vec2>> lockFrom() const override;
   bool showsSources() const override { return kind_ != Drawn::labels; }
@@ -32,6 +35,7 @@ class DrawLineTool : public Tool {
   void add(plane::Vec2 place);
   std::vector<plane::Vec3> stretchTo(plane::Vec2 place) const;  // the vertices a click there would add
   double levelFor(plane::Vec2 place) const;
+  std::vector<plane::Vec2> tracedTo(plane::Vec2 place);
   void finish(bool closed);
 
   Canvas& canvas_;
@@ -41,7 +45,9 @@ class DrawLineTool : public Tool {
   std::vector<std::size_t> marks_;  // how many vertices there were before each click
   std::optional<plane::Vec2> pointer_;
   std::optional<double> level_;  // typed, or the contour's
-  bool fromGround_ = false, arc_ = false, follow_ = false;
+  bool fromGround_ = false, arc_ = false, follow_ = false, trace_ = false;
+  double closeness_ = 1;  // of the stretch that was traced last
+  std::unique_ptr<SheetTracer> tracer_;
 };
 
 }  // namespace inselberg::app

@@ -44,6 +44,7 @@ inline constexpr const char* kSteps[] = {"Gather", "Ground", "Strip", "Shape", "
 Commands projectCommands(MainWindow& window);
 Commands worksCommands(MainWindow& window);
 Commands surveyCommands(MainWindow& window);
+Commands sheetCommands(MainWindow& window);
 Commands stageCommands(MainWindow& window);
 Commands groundCommands(MainWindow& window);
 Commands viewCommands(MainWindow& window);

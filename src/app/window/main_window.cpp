@@ -30,9 +30,11 @@
 #include "gather/import_dialog.h"
 #include "jobs/long_work.h"
 #include "project/features.h"
+#include "sheet/document.h"
 #include "theme/theme.h"
 #include "tools/edit_line_tool.h"
 #include "tools/select_tool.h"
+#include "window/bring_sheet.h"
 #include "window/command_finder.h"
 
 namespace inselberg::app {
@@ -45,7 +47,7 @@ constexpr const char* kAlways[] = {"snap", "rightAngles", "undo", "redo"};
 QString filters() {
   return QObject::tr(
       "Surveys, drawings and ground models (*.csv *.txt *.xyz *.pts *.xlsx *.ods *.dxf *.geojson *.json *.gpkg *.shp "
-      "*.tif *.tiff *.asc *.xml *.landxml);;All files (*)");
+      "*.tif *.tiff *.asc *.xml *.landxml);;Plan sheets (*.pdf *.png *.jpg *.jpeg);;All files (*)");
 }
 
 QString toolTipOf(const QAction& action) {
@@ -235,8 +237,8 @@ Abilities MainWindow::can() const {
 }
 
 void MainWindow::makeActions() {
-  for (const auto list : {projectCommands, worksCommands, surveyCommands, stageCommands, groundCommands, viewCommands,
-                          reliefCommands, sectionCommands, helpCommands}) {
+  for (const auto list : {projectCommands, worksCommands, surveyCommands, sheetCommands, stageCommands, groundCommands,
+                          viewCommands, reliefCommands, sectionCommands, helpCommands}) {
     for (Command& command : list(*this)) commands_.push_back(std::move(command));
   }
   for (const Command& command : commands_) {
@@ -529,6 +531,9 @@ void MainWindow::import() {
 
 bool MainWindow::importFile(const QString& path) {
   if (workspace_->readOnly()) return false;
+  // A TIFF is a raster of levels here; as a plan sheet it has a command of its own.
+  if (sheet::isSheetEnding(path.toStdString()) && !path.contains(".tif", Qt::CaseInsensitive))
+    return bringSheet(*this, path);
   std::optional<plane::Box> site;
   const auto& evaluation = *workspace_->evaluation();
   const plane::Origin origin = workspace_->project()->origin;

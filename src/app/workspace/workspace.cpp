@@ -60,6 +60,7 @@ Workspace::Workspace(QObject* parent)
         },
         Qt::QueuedConnection);
   }
+  connect(this, &Workspace::projectChanged, this, [this] { sheetContents_.follow(*project()); });
   recoveryTimer_->setSingleShot(true);
   recoveryTimer_->setInterval(200);
   connect(recoveryTimer_, &QTimer::timeout, this, &Workspace::keepRecovery);

@@ -14,6 +14,7 @@
 #include "project/history.h"
 #include "store/recovery.h"
 #include "works/pond_storage.h"
+#include "workspace/sheet_contents.h"
 
 class QTimer;
 
@@ -55,6 +56,9 @@ class Workspace : public QObject {
   const std::vector<project::Feature>& chosenFeatures() const { return chosenFeatures_; }
   void chooseFeatures(std::vector<project::Feature> features);
   void chooseGround(GroundId id);
+
+  // What stands on the plan sheets that are shown.
+  const SheetContents& sheetContents() const { return sheetContents_; }
 
   // How long work is done: by default at once. Given the work and what it is called, it does the work and throws what
   // that throws.
@@ -141,6 +145,7 @@ class Workspace : public QObject {
   QTimer* recoveryTimer_;
   std::shared_ptr<project::Cache> cache_;
   std::shared_ptr<std::atomic<bool>> cancelled_;
+  SheetContents sheetContents_;
   Worker keeper_;
   Worker balancer_;
   Worker evaluator_;

@@ -82,6 +82,7 @@ struct Box {
   double maxX = -std::numeric_limits<double>::infinity();
   double maxY = -std::numeric_limits<double>::infinity();
 
+  bool operator==(const Box&) const = default;
   bool empty() const { return minX > maxX; }
   double width() const { return empty() ? 0 : maxX - minX; }
   double height() const { return empty() ? 0 : maxY - minY; }

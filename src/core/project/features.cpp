@@ -276,10 +276,24 @@ ProjectPtr withDrawn(const Project& project, FeatureKind kind, const Breakline& 
     if ((*it)->file.empty() && !(*it)->locked && (*it)->data->modelTriangles.empty())
       return withFeature(project, (*it)->id, kind, shape);
   }
+  return withTaken(project, kind, std::span(&shape, 1), into, newName);
+}
+
+ProjectPtr withTaken(const Project& project, FeatureKind kind, std::span<const Breakline> shapes, GroundId into,
+                     const std::string& name) {
+  for (const SourcePtr& s : project.sources) {
+    if (!s->file.empty() || s->locked || s->name != name || !s->data->modelTriangles.empty()) continue;
+    std::vector<Feature> added;
+    for (std::size_t i = 0; i < shapes.size(); ++i) added.push_back({s->id, kind, countOf(*s->data, kind) + i});
+    std::size_t next = 0;
+    return changeFeatures(project, added, [&](SourceData& data, FeatureKind, std::size_t) {
+      addShape(data, kind, shapes[next++], project.origin);
+    });
+  }
   SourceData data;
-  addShape(data, kind, shape, project.origin);
+  for (const Breakline& shape : shapes) addShape(data, kind, shape, project.origin);
   SourceInfo info;
-  info.name = newName;
+  info.name = name;
   return withSource(project, std::move(info), std::move(data), into);
 }
 

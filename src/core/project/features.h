@@ -62,5 +62,9 @@ ProjectPtr withFeature(const Project& project, SourceId source, FeatureKind kind
 // `into` is built from too.
 ProjectPtr withDrawn(const Project& project, FeatureKind kind, const ground::Breakline& shape, GroundId into,
                      const std::string& newName);
+// The same of many at once into the source of this name that came from no file and is not locked, or a new one, which
+// `into` is built from too.
+ProjectPtr withTaken(const Project& project, FeatureKind kind, std::span<const ground::Breakline> shapes, GroundId into,
+                     const std::string& name);
 
 }  // namespace inselberg::project

@@ -118,6 +118,11 @@ bool same(const KeptPtr& a, const KeptPtr& b) {
   return a == b || *a == *b;
 }
 
+bool same(const PlanSheetPtr& a, const PlanSheetPtr& b) {
+  return a == b || (a->id == b->id && a->hash == b->hash &&
+                    static_cast<const SheetInfo&>(*a) == static_cast<const SheetInfo&>(*b));
+}
+
 bool same(const GroundPtr& a, const GroundPtr& b) {
   return a == b || (a->id == b->id && a->name == b->name && a->role == b->role && a->base == b->base &&
                     std::equal(a->works.begin(), a->works.end(), b->works.begin(), b->works.end(),
@@ -134,8 +139,8 @@ bool same(const std::vector<T>& a, const std::vector<T>& b) {
 bool sameContent(const Project& a, const Project& b) {
   return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && same(a.sources, b.sources) &&
          same(a.column, b.column) && a.compared == b.compared && a.accepted == b.accepted && a.system == b.system &&
-         a.stages == b.stages && a.limits == b.limits && same(a.kept, b.kept) && a.labelLines == b.labelLines &&
-         a.sections == b.sections;
+         a.stages == b.stages && a.limits == b.limits && same(a.kept, b.kept) && same(a.sheets, b.sheets) &&
+         a.labelLines == b.labelLines && a.sections == b.sections;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {
@@ -147,6 +152,13 @@ ProjectPtr withName(const Project& project, std::string name) {
 ProjectPtr withSystem(const Project& project, std::string system) {
   auto next = std::make_shared<Project>(project);
   next->system = std::move(system);
+  return next;
+}
+
+ProjectPtr withOrigin(const Project& project, const plane::Origin& origin) {
+  auto next = std::make_shared<Project>(project);
+  next->origin = origin;
+  next->hasOrigin = true;
   return next;
 }
 

@@ -12,6 +12,7 @@
 #include "ground/mend.h"
 #include "project/kept.h"
 #include "project/limits.h"
+#include "project/plan_sheet.h"
 #include "project/source.h"
 #include "project/stages.h"
 #include "quantity/combine.h"
@@ -115,11 +116,13 @@ struct Project {
   Stages stages;
   Limits limits;
   std::vector<KeptPtr> kept;
+  std::vector<PlanSheetPtr> sheets;                  // as they lie, the lowest first
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled where they cross these; none: as fits
   std::uint64_t nextId = 1;
 
   const Ground* ground(GroundId id) const;
   const Source* source(SourceId id) const;
+  const PlanSheet* sheet(SheetId id) const;
   // The ground of a role; null when there is none.
   const Ground* withRole(Role role) const;
   // The ground that what is imported and drawn goes to, and the one that new works go to.
@@ -159,6 +162,15 @@ ProjectPtr withStages(const Project& project, Stages stages);
 // In place of the one of its id; a new one (id 0) comes last.
 ProjectPtr withKept(const Project& project, KeptResult kept);
 ProjectPtr withoutKept(const Project& project, std::uint64_t id);
+// Adds a plan sheet on top of the others; the project has an origin from then on. `world`: the world file beside it.
+ProjectPtr withSheet(const Project& project, SheetInfo info, std::shared_ptr<const std::string> bytes,
+                     std::string world);
+ProjectPtr withSheetInfo(const Project& project, SheetId id, SheetInfo info);
+ProjectPtr withoutSheet(const Project& project, SheetId id);
+// Moves a sheet to another place among them (clamped).
+ProjectPtr withSheetAt(const Project& project, SheetId id, std::size_t place);
+// With another zero of positions. REQUIRES: nothing in it has a position yet.
+ProjectPtr withOrigin(const Project& project, const plane::Origin& origin);
 // Adds a source that no ground is built from.
 ProjectPtr withLooseSource(const Project& project, SourceInfo info, SourceData data);
 // Adds a source to the project and to the base of ground `into` (which must be built from sources).

@@ -37,6 +37,14 @@ struct Text {
   Colour colour = 0;
 };
 
+// Of its figures, which have no tails.
+inline Vec2 middleOf(const Text& text) {
+  constexpr double kHalfFigure = 0.35;  // of the size
+  const Vec2 along = text.end - text.at;
+  const double length = plane::norm(along);
+  return length > 0 ? text.at + 0.5 * along - (kHalfFigure * text.size / length) * plane::rightOf(along) : text.at;
+}
+
 struct Content {
   std::vector<Line> lines;
   std::vector<Text> texts;

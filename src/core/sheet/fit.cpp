@@ -100,6 +100,64 @@ Placement byScale(double scaleX, double scaleY, Vec2 mmPerUnit) {
   return {scaleX * mmPerUnit.x / 1000, 0, 0, 0, scaleY * mmPerUnit.y / 1000, 0};
 }
 
+namespace {
+
+// The squares of both scales times these are the square of the length: 1 by shares of it.
+struct LengthRow {
+  double x, y;
+};
+LengthRow rowOf(const KnownLength& length) {
+  const Vec2 d = length.to - length.from;
+  return {d.x * d.x / (length.metres * length.metres), d.y * d.y / (length.metres * length.metres)};
+}
+
+struct LengthSystem {
+  double xx = 0, xy = 0, yy = 0, x = 0, y = 0;
+  double determinant() const { return xx * yy - xy * xy; }
+  // Directions less than about 6 degrees from each other tell one scale.
+  bool tellsBoth() const { return determinant() > 1e-3 * (xx + yy) * (xx + yy); }
+};
+LengthSystem systemOf(std::span<const KnownLength> lengths) {
+  LengthSystem s;
+  for (const KnownLength& length : lengths) {
+    const auto [x, y] = rowOf(length);
+    s.xx += x * x, s.xy += x * y, s.yy += y * y, s.x += x, s.y += y;
+  }
+  return s;
+}
+
+}  // namespace
+
+bool tellBoth(std::span<const KnownLength> lengths) {
+  return systemOf(lengths).tellsBoth();
+}
+
+Placement byLengths(std::span<const KnownLength> lengths) {
+  if (lengths.empty()) throw Error("no length is known", "click the ends of a length and type how long it is");
+  for (const KnownLength& length : lengths) {
+    if (!(length.metres > 0) || plane::distance(length.from, length.to) <= 0)
+      throw Error("a length is zero", "click two places that lie apart, and type the metres between them");
+  }
+  const LengthSystem s = systemOf(lengths);
+  if (!s.tellsBoth()) {
+    // Even scales: the square of the length on the page is the same along any direction.
+    double squares = 0, sum = 0;
+    for (const KnownLength& length : lengths) {
+      const auto [x, y] = rowOf(length);
+      squares += (x + y) * (x + y), sum += x + y;
+    }
+    const double scale = std::sqrt(sum / squares);
+    return {scale, 0, 0, 0, scale, 0};
+  }
+  const double x = (s.x * s.yy - s.y * s.xy) / s.determinant(), y = (s.y * s.xx - s.x * s.xy) / s.determinant();
+  if (!(x > 0 && y > 0)) throw Error("no scales fit these lengths", "look for one that is mistyped");
+  return {std::sqrt(x), 0, 0, 0, std::sqrt(y), 0};
+}
+
+double disagreement(const Placement& placement, const KnownLength& length) {
+  return plane::distance(placement(length.from), placement(length.to)) / length.metres - 1;
+}
+
 Fit fitTo(std::span<const Control> controls) {
   if (controls.size() < 2)
     throw Error("one point does not place a sheet", "give two or more points, each on the sheet and on the ground");

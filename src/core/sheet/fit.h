@@ -28,6 +28,19 @@ struct Placement {
 // The lower left corner at (0, 0), by denominators along both axes (1:500 is 500). REQUIRES: positive.
 Placement byScale(double scaleX, double scaleY, Vec2 mmPerUnit);
 
+// A length that is known: its ends on the page, and metres on the ground.
+struct KnownLength {
+  Vec2 from, to;
+  double metres = 0;
+};
+// Whether they tell the scales along and up the page each by itself.
+bool tellBoth(std::span<const KnownLength> lengths);
+// The lower left corner at (0, 0), by the scales that fit the lengths best (least squares of their shares); one for
+// both axes where they do not tell both. Throws Error for none, for one without length, and for lengths no scales fit.
+Placement byLengths(std::span<const KnownLength> lengths);
+// How much longer the placement makes it than it is said to be, as a share; less than 0: shorter.
+double disagreement(const Placement& placement, const KnownLength& length);
+
 struct Fit {
   Placement placement;
   std::vector<double> residuals;  // m, the distance of each point from where it should lie, in order

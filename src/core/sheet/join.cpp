@@ -62,6 +62,7 @@ bool alike(const Line& a, const Line& b) {
   return a.colour == b.colour && std::abs(a.width - b.width) <= kSameWidth;
 }
 
+// `join`: how wide a gap may be here.
 std::optional<double> priceOf(const std::vector<Line>& lines, const End& a, const End& b, double join) {
   const Vec2 gap = b.at - a.at, on = -1 * b.out;
   const double wide = plane::norm(gap), share = wide / join;
@@ -73,16 +74,43 @@ std::optional<double> priceOf(const std::vector<Line>& lines, const End& a, cons
   return turn + across + kPriceOfGap * share;
 }
 
+// Pairs of ends on either side of a text, with its middle between them.
+void addPairsAcross(std::span<const Text> labels, const std::vector<Line>& lines, const std::vector<End>& ends,
+                    const plane::PointIndex& index, std::vector<Pair>& pairs) {
+  for (const Text& label : labels) {
+    const Vec2 along = label.end - label.at;
+    const double length = plane::norm(along);
+    if (length <= 0) continue;
+    const Vec2 middle = middleOf(label);
+    const double reach = 0.5 * length + 1.5 * label.size;
+    std::vector<std::uint32_t> near;
+    index.near(middle, reach, [&](std::uint32_t e) {
+      if (near.size() < 200 && plane::distance(ends[e].at, middle) <= reach) near.push_back(e);
+    });
+    for (const std::uint32_t a : near) {
+      for (const std::uint32_t b : near) {
+        const Vec2 p = ends[a].at, q = ends[b].at;
+        if (b <= a || !alike(lines[ends[a].line], lines[ends[b].line])) continue;
+        const plane::Nearest at = plane::nearestOnSegment(middle, p, q);
+        if (at.distance > 0.8 * label.size || at.along < 0.25 || at.along > 0.75) continue;
+        if (const auto price = priceOf(lines, ends[a], ends[b], 2 * reach)) pairs.push_back({*price, a, b});
+      }
+    }
+  }
+}
+
 std::vector<Pair> pairsOf(const std::vector<Line>& lines, const std::vector<End>& ends, double join,
-                          const Progress& progress) {
+                          std::span<const Text> labels, const Progress& progress) {
   std::vector<Vec2> places;
   for (const End& end : ends) places.push_back(end.at);
   const plane::PointIndex index(places);
   std::vector<Pair> pairs;
   for (std::uint32_t a = 0; a < ends.size(); ++a) {
     if (a % 256 == 0) progress.check();
-    index.near(ends[a].at, join, [&](std::uint32_t b) {
-      if (b <= a || plane::distance(ends[a].at, ends[b].at) > join || !alike(lines[ends[a].line], lines[ends[b].line]))
+    // Files round places by less than a thousandth.
+    index.near(ends[a].at, join + kOnePlace, [&](std::uint32_t b) {
+      if (b <= a || plane::distance(ends[a].at, ends[b].at) > join + kOnePlace ||
+          !alike(lines[ends[a].line], lines[ends[b].line]))
         return;
       if (pairs.size() >= kMostPairs)
         throw Error(fmt::format("too many ends of lines lie within {} mm of each other", join),
@@ -90,6 +118,7 @@ std::vector<Pair> pairsOf(const std::vector<Line>& lines, const std::vector<End>
       if (const auto price = priceOf(lines, ends[a], ends[b], join)) pairs.push_back({*price, a, b});
     });
   }
+  addPairsAcross(labels, lines, ends, index, pairs);
   std::sort(pairs.begin(), pairs.end(),
             [](const Pair& x, const Pair& y) { return std::tie(x.price, x.a, x.b) < std::tie(y.price, y.a, y.b); });
   return pairs;
@@ -121,7 +150,7 @@ std::vector<Line> takeLines(std::span<const Line> all, const TakeRules& rules, c
   if (rules.join <= 0) return lines;
   const std::vector<End> ends = openEnds(lines);
   std::vector<std::uint32_t> other(ends.size(), kFree);  // the end that each is joined with
-  for (const Pair& pair : pairsOf(lines, ends, rules.join, progress)) {
+  for (const Pair& pair : pairsOf(lines, ends, rules.join, rules.labels, progress)) {
     if (other[pair.a] != kFree || other[pair.b] != kFree) continue;
     other[pair.a] = pair.b;
     other[pair.b] = pair.a;

@@ -104,7 +104,7 @@ std::vector<SpotText> spotTexts(const Content& content) {
   for (const Text& text : content.texts) {
     const auto level = levelOf(text.text);
     if (!level) continue;
-    spots.push_back({text.text, *level, text.at, false});
+    spots.push_back({text.text, *level, text.at, false, text.size});
     texts.push_back(&text);
   }
   if (spots.empty()) return spots;

@@ -14,6 +14,8 @@ struct TakeRules {
   std::optional<Colour> colour;
   std::optional<double> minWidth, maxWidth;  // mm, both counted in
   double join = 0;                           // mm; 0: lines stay as they were drawn
+  // A line also goes on across one of these that stands in its gap, however wide.
+  std::span<const Text> labels = {};
 };
 
 // Widths nearer to each other than this are one (mm): files round them.
@@ -31,6 +33,7 @@ struct SpotText {
   double level = 0;
   Vec2 at;              // of its mark, else where the text begins
   bool marked = false;  // whether it has a mark of its own: a cross, a dot, a small closed shape beside it
+  double size = 0;      // of its figures, mm
 };
 std::vector<SpotText> spotTexts(const Content& content);
 

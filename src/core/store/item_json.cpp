@@ -1,5 +1,8 @@
 #include "store/item_json.h"
 
+#include <algorithm>
+#include <cmath>
+
 #include "base/error.h"
 #include "base/visitor.h"
 #include "plane/places_json.h"
@@ -192,6 +195,51 @@ project::KeptResult keptFromJson(std::uint64_t id, const json& j, std::string pi
     kept.figures.push_back({f.at("name").get<std::string>(), f.at("works").get<std::uint64_t>(),
                             plane::finite(f.at("cut")), plane::finite(f.at("fill"))});
   return kept;
+}
+
+json toJson(const project::PlanSheet& sheet) {
+  const sheet::Placement& p = sheet.placement;
+  json controls = json::array();
+  for (const sheet::Control& c : sheet.controls) controls.push_back({c.page.x, c.page.y, c.ground.x, c.ground.y});
+  json j{{"name", sheet.name},
+         {"file", sheet.file},
+         {"page", sheet.page},
+         {"size", {sheet.size.x, sheet.size.y}},
+         {"picture", sheet.picture},
+         {"placement", {p.a, p.b, p.c, p.d, p.e, p.f}},
+         {"placed_by", wordOf(project::kPlacedByWords, sheet.placedBy)},
+         {"controls", controls},
+         {"opacity", sheet.opacity},
+         {"grey", sheet.grey},
+         {"hidden", sheet.hidden},
+         {"locked", sheet.locked},
+         {"world", sheet.world},
+         {"data", sheet.hash.hex()}};
+  if (sheet.crop) j["crop"] = {sheet.crop->minX, sheet.crop->minY, sheet.crop->maxX, sheet.crop->maxY};
+  return j;
+}
+
+project::SheetInfo sheetFromJson(const json& j) {
+  project::SheetInfo info;
+  info.name = j.at("name").get<std::string>();
+  info.file = j.at("file").get<std::string>();
+  info.page = j.at("page").get<int>();
+  info.size = {finite(j.at("size").at(0)), finite(j.at("size").at(1))};
+  info.picture = j.at("picture").get<bool>();
+  const json& p = j.at("placement");
+  info.placement = {finite(p.at(0)), finite(p.at(1)), finite(p.at(2)),
+                    finite(p.at(3)), finite(p.at(4)), finite(p.at(5))};
+  if (!(std::abs(info.placement.determinant()) > 0)) throw Error("a sheet has no place", "the file is damaged");
+  info.placedBy = valueOf(project::kPlacedByWords, j.at("placed_by").get<std::string>());
+  for (const json& c : j.at("controls"))
+    info.controls.push_back({{finite(c.at(0)), finite(c.at(1))}, {finite(c.at(2)), finite(c.at(3))}});
+  if (const auto crop = j.find("crop"); crop != j.end())
+    info.crop = plane::Box{finite(crop->at(0)), finite(crop->at(1)), finite(crop->at(2)), finite(crop->at(3))};
+  info.opacity = std::clamp(finite(j.at("opacity")), 0.0, 1.0);
+  info.grey = j.at("grey").get<bool>();
+  info.hidden = j.at("hidden").get<bool>();
+  info.locked = j.at("locked").get<bool>();
+  return info;
 }
 
 }  // namespace inselberg::store

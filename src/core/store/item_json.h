@@ -19,4 +19,8 @@ std::vector<WorksId> groundFromJson(const nlohmann::json& json, project::Ground&
 nlohmann::json toJson(const project::KeptResult& kept, const std::string& picture);
 project::KeptResult keptFromJson(std::uint64_t id, const nlohmann::json& j, std::string picture);
 
+// A plan sheet without its file's bytes, which are bulk data by its hash. Throws Error for a placement that is none.
+nlohmann::json toJson(const project::PlanSheet& sheet);
+project::SheetInfo sheetFromJson(const nlohmann::json& j);
+
 }  // namespace inselberg::store

@@ -20,19 +20,37 @@ namespace {
 
 using nlohmann::json;
 
-// The items, and the bulk data that is not there yet, into a database without items.
-void writeItems(Database& db, const project::Project& project, const std::string& session, const Progress& progress) {
-  Statement item(db, "INSERT INTO item VALUES(?,?,?,?)");
-  Statement known(db, "SELECT 1 FROM bulk WHERE hash=?");
-  Statement bulk(db, "INSERT INTO bulk VALUES(?,?)");
-  const auto put = [&](std::uint64_t id, const char* kind, std::size_t position, const json& j) {
-    item.bind(1, static_cast<std::int64_t>(id))
+// Puts items into a database, and the bulk data they name where it is not there yet.
+class Items {
+ public:
+  explicit Items(Database& db)
+      : item_(db, "INSERT INTO item VALUES(?,?,?,?)"),
+        known_(db, "SELECT 1 FROM bulk WHERE hash=?"),
+        bulk_(db, "INSERT INTO bulk VALUES(?,?)") {}
+
+  void put(std::uint64_t id, const char* kind, std::size_t position, const json& j) {
+    item_.bind(1, static_cast<std::int64_t>(id))
         .bind(2, kind)
         .bind(3, static_cast<std::int64_t>(position))
         .bind(4, j.dump(-1, ' ', false, json::error_handler_t::replace));
-    item.step();
-    item.reset();
-  };
+    item_.step();
+    item_.reset();
+  }
+  // `pack` gives the bytes; it is asked only when they are wanted.
+  template <class Pack>
+  void putBulk(const std::string& hash, Pack&& pack) {
+    if (!known_.bind(1, hash).step()) {
+      bulk_.bind(1, hash).bindBlob(2, pack()).step();
+      bulk_.reset();
+    }
+    known_.reset();
+  }
+
+ private:
+  Statement item_, known_, bulk_;
+};
+
+json projectJson(const project::Project& project, const std::string& session) {
   json accepted = json::array();
   for (const auto& a : project.accepted)
     accepted.push_back({{"kind", ground::name(a.kind)}, {"where", {a.where.x, a.where.y}}, {"reason", a.reason}});
@@ -43,59 +61,60 @@ void writeItems(Database& db, const project::Project& project, const std::string
     sections.push_back({{"name", s.name}, {"legs", works::toJson(s.legs)}});
   json labelLines = json::array();
   for (const auto& line : project.labelLines) labelLines.push_back(plane::placesToJson(line));
-  put(0, "project", 0,
-      {{"name", project.name},
-       {"origin", {project.origin.easting, project.origin.northing}},
-       {"has_origin", project.hasOrigin},
-       {"system", project.system},
-       {"label_lines", labelLines},
-       {"next_id", project.nextId},
-       {"accepted", accepted},
-       {"sections", sections},
-       {"stages", toJson(project.stages)},
-       {"limits",
-        {{"steepest_cut", project.limits.steepestCut},
-         {"steepest_fill", project.limits.steepestFill},
-         {"least_fall_percent", project.limits.leastFall},
-         {"freeboard", project.limits.freeboard},
-         {"beside_buildings", project.limits.besideBuildings}}},
-       {"compared", compared},
-       {"session", session}});
+  return {{"name", project.name},
+          {"origin", {project.origin.easting, project.origin.northing}},
+          {"has_origin", project.hasOrigin},
+          {"system", project.system},
+          {"label_lines", labelLines},
+          {"next_id", project.nextId},
+          {"accepted", accepted},
+          {"sections", sections},
+          {"stages", toJson(project.stages)},
+          {"limits",
+           {{"steepest_cut", project.limits.steepestCut},
+            {"steepest_fill", project.limits.steepestFill},
+            {"least_fall_percent", project.limits.leastFall},
+            {"freeboard", project.limits.freeboard},
+            {"beside_buildings", project.limits.besideBuildings}}},
+          {"compared", compared},
+          {"session", session}};
+}
+
+// The items, and the bulk data that is not there yet, into a database without items.
+void writeItems(Database& db, const project::Project& project, const std::string& session, const Progress& progress) {
+  Items items(db);
+  items.put(0, "project", 0, projectJson(project, session));
   for (std::size_t i = 0; i < project.sources.size(); ++i) {
     const project::Source& s = *project.sources[i];
     const std::string hash = nameOf(*s.data).hex();
-    put(s.id.value, "source", i,
-        {{"name", s.name},
-         {"file", s.file},
-         {"data", hash},
-         {"takes", s.takes},
-         {"report", s.report},
-         {"reading", s.reading},
-         {"hidden", s.hidden},
-         {"locked", s.locked},
-         {"colour", s.colour}});
+    items.put(s.id.value, "source", i,
+              {{"name", s.name},
+               {"file", s.file},
+               {"data", hash},
+               {"takes", s.takes},
+               {"report", s.report},
+               {"reading", s.reading},
+               {"hidden", s.hidden},
+               {"locked", s.locked},
+               {"colour", s.colour}});
     progress.report("saving", static_cast<double>(i) / static_cast<double>(project.sources.size()));
-    if (!known.bind(1, hash).step()) {
-      const std::string packed = pack(*s.data);
-      bulk.bind(1, hash).bindBlob(2, packed).step();
-      bulk.reset();
-    }
-    known.reset();
+    items.putBulk(hash, [&] { return pack(*s.data); });
   }
   for (std::size_t i = 0; i < project.kept.size(); ++i) {
     const project::KeptResult& kept = *project.kept[i];
     const std::string hash = Hasher().text(kept.picture).finish().hex();
-    put(kept.id, "kept", i, toJson(kept, hash));
-    if (!known.bind(1, hash).step()) {
-      bulk.bind(1, hash).bindBlob(2, kept.picture).step();
-      bulk.reset();
-    }
-    known.reset();
+    items.put(kept.id, "kept", i, toJson(kept, hash));
+    items.putBulk(hash, [&]() -> const std::string& { return kept.picture; });
+  }
+  for (std::size_t i = 0; i < project.sheets.size(); ++i) {
+    const project::PlanSheet& sheet = *project.sheets[i];
+    items.put(sheet.id.value, "sheet", i, toJson(sheet));
+    items.putBulk(sheet.hash.hex(), [&]() -> const std::string& { return *sheet.bytes; });
   }
   for (std::size_t i = 0; i < project.column.size(); ++i) {
     const project::Ground& g = *project.column[i];
-    put(g.id.value, "ground", i, toJson(g));
-    for (std::size_t k = 0; k < g.works.size(); ++k) put(g.works[k]->id.value, "works", k, toJson(*g.works[k]));
+    items.put(g.id.value, "ground", i, toJson(g));
+    for (std::size_t k = 0; k < g.works.size(); ++k) items.put(g.works[k]->id.value, "works", k, toJson(*g.works[k]));
   }
 }
 
@@ -168,7 +187,7 @@ void update(const project::Project& project, const std::string& path, const std:
   writeItems(db, project, session, {});
   db.run(
       "DELETE FROM bulk WHERE hash NOT IN (SELECT json_extract(json, '$.data') FROM item WHERE kind IN ('source', "
-      "'kept'))");
+      "'kept', 'sheet'))");
   db.run("COMMIT");
 }
 
@@ -202,6 +221,7 @@ class Reading {
     readSources();
     readGrounds();
     readKept();
+    readSheets();
     if (version < 3) giveRoles(*project_);
     requireRoles(*project_);
     return {std::move(project_), std::move(session_)};
@@ -295,6 +315,28 @@ class Reading {
       const auto picture = s.blob(2);
       project_->kept.push_back(std::make_shared<project::KeptResult>(
           keptFromJson(id, json::parse(s.text(1)), std::string(picture.begin(), picture.end()))));
+    }
+  }
+
+  void readSheets() {  // since version 8
+    Statement s(db_,
+                "SELECT item.id, item.json, bulk.data FROM item LEFT JOIN bulk ON bulk.hash = "
+                "json_extract(item.json, '$.data') WHERE kind='sheet' ORDER BY position");
+    std::map<std::string, std::shared_ptr<const std::string>> readBefore;  // pages of one file share it
+    while (s.step()) {
+      progress_.report("opening", 0.8);
+      const project::SheetId id{static_cast<std::uint64_t>(s.number(0))};
+      at_ = fmt::format("sheet {}", id.value);
+      const json j = json::parse(s.text(1));
+      const std::string data = j.at("data").get<std::string>();
+      auto& bytes = readBefore[data];
+      if (!bytes) {
+        const auto blob = s.blob(2);
+        bytes = std::make_shared<const std::string>(blob.begin(), blob.end());
+      }
+      auto sheet = project::makePlanSheet(id, sheetFromJson(j), bytes, j.at("world").get<std::string>());
+      if (sheet->hash.hex() != data) throw Error("the file of the sheet is not what was saved", "the file is damaged");
+      project_->sheets.push_back(std::move(sheet));
     }
   }
 

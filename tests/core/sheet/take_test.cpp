@@ -104,6 +104,7 @@ TEST_CASE("Where lines cross each goes straight on, with and without a gap there
 TEST_CASE("Corners are joined, also over a gap; other colours, other widths and what is too far are not") {
   const std::vector<Line> corner{stroke({{0, 0}, {10, 0}}), stroke({{10, 0.5}, {10, 10}})};
   CHECK(joined(corner, 1).size() == 1);
+  CHECK(joined(corner, 0.5).size() == 1);
   CHECK(joined(corner, 0.4).size() == 2);
   CHECK(joined({stroke({{0, 0}, {10, 0}}, 1), stroke({{10, 0}, {20, 0}}, 2)}, 1).size() == 2);
   CHECK(joined({stroke({{0, 0}, {10, 0}}, 1, 0.25), stroke({{10, 0}, {20, 0}}, 1, 0.5)}, 1).size() == 2);

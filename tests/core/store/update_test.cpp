@@ -44,6 +44,7 @@ TEST_CASE("A file brought up to date holds what the project holds, and nothing e
     CHECK(opened.session == name);
     std::set<std::string> hashes;
     for (const auto& source : next->sources) hashes.insert(store::nameOf(*source->data).hex());
+    for (const auto& sheet : next->sheets) hashes.insert(sheet->hash.hex());
     const auto rows = bulkRows(path);
     CHECK(rows.size() == hashes.size());
     for (const auto& [hash, row] : rows) CHECK(hashes.count(hash) == 1);

@@ -1,0 +1,126 @@
+#include "canvas/sheet_layer.h"
+
+#include <QPainter>
+#include <cmath>
+
+#include "base/error.h"
+
+namespace inselberg::app {
+namespace {
+
+// What is drawn reaches this share of the view beyond it, and stays in use until it is too coarse or too fine by these.
+constexpr double kBeyond = 0.3, kTooCoarse = 0.9, kTooFine = 2.0;
+constexpr double kMostPixels = 12e6;
+
+bool holds(const plane::Box& outer, const plane::Box& inner) {
+  return outer.minX <= inner.minX && outer.minY <= inner.minY && outer.maxX >= inner.maxX && outer.maxY >= inner.maxY;
+}
+
+plane::Box common(const plane::Box& a, const plane::Box& b) {
+  return {std::max(a.minX, b.minX), std::max(a.minY, b.minY), std::min(a.maxX, b.maxX), std::min(a.maxY, b.maxY)};
+}
+
+}  // namespace
+
+QImage pagePicture(sheet::Document& document, int page, const plane::Box& part, QSize pixels,
+                   const Progress& progress) {
+  const sheet::Bitmap bitmap = document.draw(page, part, pixels.width(), pixels.height(), progress);
+  return QImage(bitmap.pixels.data(), bitmap.width, bitmap.height, 4 * bitmap.width, QImage::Format_RGB32).copy();
+}
+
+sheet::Document* SheetLayer::documentOf(const project::PlanSheet& sheet) {
+  Open& open = open_[sheet.hash];
+  if (open.bytes != sheet.bytes) {
+    open = {sheet.bytes, nullptr};
+    try {
+      open.document = sheet::openDocument(sheet.bytes, sheet.file, sheet.world);
+    } catch (const Error&) {
+      // Told when it was brought in; here it only cannot be seen.
+    }
+  }
+  return open.document.get();
+}
+
+const SheetLayer::Drawn* SheetLayer::drawn(const project::PlanSheet& sheet, const plane::Box& seen,
+                                           double pixelsPerUnit, const Progress& progress) {
+  Drawn& kept = drawn_[sheet.id];
+  const bool same = kept.file == sheet.hash && kept.page == sheet.page && kept.grey == sheet.grey;
+  if (same && holds(kept.part, seen) && kept.pixelsPerUnit >= kTooCoarse * pixelsPerUnit &&
+      kept.pixelsPerUnit <= kTooFine * pixelsPerUnit)
+    return &kept;
+  sheet::Document* document = documentOf(sheet);
+  if (!document) return nullptr;
+  const plane::Box part =
+      common(seen.grown(kBeyond * std::max(seen.width(), seen.height())), project::shownPart(sheet));
+  double fine = pixelsPerUnit;
+  fine = std::min(fine, std::sqrt(kMostPixels / (part.width() * part.height())));
+  const QSize pixels(std::max(1, int(std::lround(part.width() * fine))),
+                     std::max(1, int(std::lround(part.height() * fine))));
+  QImage image = pagePicture(*document, sheet.page, part, pixels, progress);
+  if (sheet.grey) image = image.convertToFormat(QImage::Format_Grayscale8).convertToFormat(QImage::Format_RGB32);
+  kept = {sheet.page, sheet.hash, sheet.grey, part, fine < pixelsPerUnit ? pixelsPerUnit : fine, std::move(image)};
+  return &kept;
+}
+
+void SheetLayer::paint(QPainter& painter, const project::PlanSheet& sheet, const ViewTransform& view, double pixelRatio,
+                       const Progress& progress) {
+  // Of the page, the box around what the view shows.
+  const sheet::Placement back = sheet.placement.inverse();
+  const plane::Box window = view.visible();
+  plane::Box seen;
+  for (const plane::Vec2 corner : {plane::Vec2{window.minX, window.minY},
+                                   {window.maxX, window.minY},
+                                   {window.maxX, window.maxY},
+                                   {window.minX, window.maxY}})
+    seen.add(back(corner));
+  seen = common(seen, project::shownPart(sheet));
+  if (!(seen.width() > 0 && seen.height() > 0)) return;
+  const double fine = std::sqrt(std::abs(sheet.placement.determinant())) * view.scale * pixelRatio;
+  const Drawn* drawn = this->drawn(sheet, seen, fine, progress);
+  if (!drawn) return;
+  // From the picture's pixels to the page to the view.
+  const double across = drawn->part.width() / drawn->image.width(), up = drawn->part.height() / drawn->image.height();
+  const sheet::Placement& p = sheet.placement;
+  const auto at = [&](double column, double row) {
+    return view.toScreen(p({drawn->part.minX + column * across, drawn->part.maxY - row * up}));
+  };
+  const QPointF zero = at(0, 0), x = at(1, 0) - zero, y = at(0, 1) - zero;
+  painter.save();
+  painter.setRenderHint(QPainter::SmoothPixmapTransform);
+  painter.setCompositionMode(QPainter::CompositionMode_Multiply);
+  painter.setOpacity(sheet.opacity);
+  painter.setTransform(QTransform(x.x(), x.y(), y.x(), y.y(), zero.x(), zero.y()), true);
+  painter.drawImage(0, 0, drawn->image);
+  painter.restore();
+}
+
+const QImage& SheetLayer::of(const std::vector<project::PlanSheetPtr>& sheets, const ViewTransform& view,
+                             double pixelRatio, const Progress& progress) {
+  if (sheets == sheets_ && view == view_ && pixelRatio == pixelRatio_) return layer_;
+  const auto still = [&](const Hash& hash) {
+    return std::any_of(sheets.begin(), sheets.end(), [&](const auto& s) { return s->hash == hash; });
+  };
+  std::erase_if(open_, [&](const auto& open) { return !still(open.first); });
+  std::erase_if(drawn_, [&](const auto& drawn) { return !still(drawn.second.file); });
+  QImage layer;
+  for (const project::PlanSheetPtr& sheet : sheets) {
+    if (sheet->hidden || !project::boundsOf(*sheet).overlaps(view.visible())) continue;
+    if (layer.isNull()) {
+      layer = QImage((view.size * pixelRatio).toSize(), QImage::Format_RGB32);
+      layer.setDevicePixelRatio(pixelRatio);
+      layer.fill(Qt::white);
+    }
+    QPainter painter(&layer);
+    try {
+      paint(painter, *sheet, view, pixelRatio, progress);
+    } catch (const Error&) {
+    }
+  }
+  sheets_ = sheets;
+  view_ = view;
+  pixelRatio_ = pixelRatio;
+  layer_ = std::move(layer);
+  return layer_;
+}
+
+}  // namespace inselberg::app

@@ -1,0 +1,21 @@
+// Levels of contours by the order a line crosses them in.
+#pragma once
+
+#include <optional>
+#include <span>
+#include <vector>
+
+#include "project/features.h"
+
+namespace inselberg::project {
+
+// Contours of shown sources that may be edited, in the order the stroke crosses them; one that is crossed again later
+// comes once.
+std::vector<Feature> contoursCrossed(const Project& project, plane::Vec2 from, plane::Vec2 to);
+
+// Levels in order, from what is known of them (nothing: not known): steps of `interval`, up or down as two of those
+// known say, else as `falling` says; from `first` where none is known. Throws Error when those known do not fit.
+std::vector<double> levelsInOrder(std::span<const std::optional<double>> known, double interval, bool falling,
+                                  std::optional<double> first);
+
+}  // namespace inselberg::project

@@ -1,0 +1,52 @@
+#include "project/contour_order.h"
+
+#include <catch2/catch.hpp>
+
+#include "base/error.h"
+
+using namespace inselberg;
+using namespace inselberg::project;
+
+namespace {
+
+using Known = std::vector<std::optional<double>>;
+
+ProjectPtr withContours(int count) {
+  SourceData data;
+  for (int i = 0; i < count; ++i)
+    data.breaklines.push_back({{{0, 10.0 * i, 0}, {50, 10.0 * i + 2, 0}, {100, 10.0 * i, 0}}, false, true});
+  data.breaklines.push_back({{{0, 5, 0}, {100, 5, 0}}, false, false});  // no contour
+  const auto empty = emptyProject("Tolwin");
+  SourceInfo info;
+  info.name = "traced";
+  return withSource(*empty, info, std::move(data), empty->surveyed());
+}
+
+}  // namespace
+
+TEST_CASE("Contours come in the order a stroke crosses them, each once") {
+  const auto project = withContours(6);
+  const auto up = contoursCrossed(*project, {30, -3}, {40, 43});
+  REQUIRE(up.size() == 5);
+  for (std::size_t i = 0; i < up.size(); ++i) CHECK(up[i].index == i);
+  const auto down = contoursCrossed(*project, {40, 43}, {30, -3});
+  REQUIRE(down.size() == 5);
+  CHECK(down.front().index == 4);
+  // Along a contour that it crosses twice.
+  CHECK(contoursCrossed(*project, {1, 10.9}, {99, 10.9}).size() == 1);
+  CHECK(contoursCrossed(*project, {30, 3}, {40, 7}).empty());
+  SourceInfo locked = *project->sources[0];
+  locked.locked = true;
+  CHECK(contoursCrossed(*withSourceInfo(*project, project->sources[0]->id, locked), {30, -3}, {40, 43}).empty());
+}
+
+TEST_CASE("Levels follow in order from what is known, and what does not fit is questioned") {
+  CHECK(levelsInOrder(Known(3), 0.5, false, 71.0) == std::vector<double>{71, 71.5, 72});
+  CHECK(levelsInOrder(Known(3), 0.5, true, 71.0) == std::vector<double>{71, 70.5, 70});
+  CHECK(levelsInOrder(Known{{}, {}, 72.0, {}}, 0.5, false, {}) == std::vector<double>{71, 71.5, 72, 72.5});
+  // Two that are known say which way it goes.
+  CHECK(levelsInOrder(Known{{}, 72.0, {}, 71.0}, 0.5, false, 5.0) == std::vector<double>{72.5, 72, 71.5, 71});
+  CHECK_THROWS_AS(levelsInOrder(Known{758.0, {}, 785.0}, 1, false, {}), Error);
+  CHECK_THROWS_AS(levelsInOrder(Known{71.0, 71.5, 71.0}, 0.5, false, {}), Error);
+  CHECK_THROWS_AS(levelsInOrder(Known(2), 0.5, false, {}), Error);
+}
