@@ -145,14 +145,18 @@ TEST_CASE("pictures", "[.]") {
     d.workspace().commit(project::withSheet(*placed, info, file.bytes, file.world), "bring in");
     REQUIRE(Driver::waitFor([&] { return !d.workspace().sheetContents().shown().empty(); }));
     d.act("takeContours");
-    d.window.plan().setFocus();
-    for (int i = 0; i < 4; ++i) QTest::keyClick(&d.window.plan(), Qt::Key_Plus);
     const auto lines = d.workspace().sheetContents().shown().front()->linesLike(0x73471f, 0.35);
     const auto line = std::find_if(lines.begin(), lines.end(), [](const auto& l) { return l.level == 77.5; });
     REQUIRE(line != lines.end());
-    d.window.plan().showPlace(line->points[line->points.size() / 2]);
+    const plane::Vec2 at = line->points[line->points.size() / 2];
+    for (int i = 0; i < 5; ++i) {
+      const QPointF here = d.at(at);
+      QWheelEvent wheel(here, d.window.plan().mapToGlobal(here), {}, {0, 120}, Qt::NoButton, Qt::NoModifier,
+                        Qt::NoScrollPhase, false);
+      QApplication::sendEvent(&d.window.plan(), &wheel);
+    }
     d.settle();
-    d.movePlan(d.at(line->points[line->points.size() / 2]));
+    d.movePlan(d.at(at));
     shoot("sheet");
   }
   Driver d;

@@ -58,10 +58,10 @@ QString TakeTool::hint() const {
   const QString level = level_ ? levelText(*level_) : QString();
   switch (as_) {
     case TakenAs::contour:
-      return tr("Click a contour of a sheet: the level of its label, else %1 (type another, Up and Down step it). "
-                "Shift "
-                "takes all that look like it. Esc ends.")
-          .arg(level);
+      return (level_
+                  ? tr("Click a contour of a sheet: the level of its label, else %1 (Up and Down step it).").arg(level)
+                  : tr("Click a contour of a sheet: the level of its label, else one you type.")) +
+             tr(" Shift takes all that look like it. Esc ends.");
     case TakenAs::breakline:
       return (level_ ? tr("Click a line of a sheet: a breakline at %1.").arg(level)
                      : tr("Click a line of a sheet: a breakline on the ground; type a level for it.")) +

@@ -11,6 +11,7 @@
 #include <ogr_srs_api.h>
 
 #include <algorithm>
+#include <array>
 #include <atomic>
 #include <cmath>
 #include <mutex>
@@ -73,6 +74,8 @@ class RowReader {
     alpha_ = bands > used_ && meaning(used_ + 1) == GCI_AlphaBand;
     const char* bits = GDALGetMetadataItem(first, "NBITS", "IMAGE_STRUCTURE");
     most_ = std::ldexp(1.0, bits ? std::clamp(std::atoi(bits), 1, 16) : type_ == GDT_Byte ? 8 : 16) - 1;
+    for (std::size_t v = 0; v < byteOf_.size(); ++v)
+      byteOf_[v] = static_cast<std::uint8_t>(std::min(255.0, static_cast<double>(v) * 255 / most_) + 0.5);
   }
 
   // False when the rows cannot be read.
@@ -84,9 +87,16 @@ class RowReader {
                             2 * bands, 2 * bands * width, 2) != CE_None)
       return false;
     rgb.resize(std::size_t{3} * width * rows);
-    const double to255 = 255 / most_;
+    const std::size_t pixels = std::size_t(width) * rows;
+    if (!alpha_ && (inks_ == Inks::grey || inks_ == Inks::rgb)) {
+      for (std::size_t i = 0; i < pixels; ++i) {
+        const std::uint16_t* in = &raw_[i * used_];
+        for (int b = 0; b < 3; ++b) rgb[3 * i + b] = byteOf_[in[inks_ == Inks::rgb ? b : 0]];
+      }
+      return true;
+    }
     const auto byte = [](double v) { return static_cast<std::uint8_t>(std::clamp(v, 0.0, 255.0) + 0.5); };
-    for (std::size_t i = 0, n = std::size_t(width) * rows; i < n; ++i) {
+    for (std::size_t i = 0; i < pixels; ++i) {
       const std::uint16_t* in = &raw_[i * bands];
       double colour[3], opaque = alpha_ ? in[used_] / most_ : 1;
       if (inks_ == Inks::palette) {
@@ -98,7 +108,7 @@ class RowReader {
         const auto left = [&](int b) { return inverted_ ? in[b] / most_ : 1 - in[b] / most_; };
         for (int b = 0; b < 3; ++b) colour[b] = 255 * left(b) * left(3);
       } else {
-        for (int b = 0; b < 3; ++b) colour[b] = in[inks_ == Inks::rgb ? b : 0] * to255;
+        for (int b = 0; b < 3; ++b) colour[b] = byteOf_[in[inks_ == Inks::rgb ? b : 0]];
       }
       for (int b = 0; b < 3; ++b) rgb[3 * i + b] = byte(255 + opaque * (colour[b] - 255));
     }
@@ -113,6 +123,7 @@ class RowReader {
   int used_;  // bands that hold the colour, from the first
   bool alpha_, inverted_;
   double most_;
+  std::array<std::uint8_t, 65536> byteOf_;  // of every value a sample may have
   std::vector<std::uint16_t> raw_;
 };
 
