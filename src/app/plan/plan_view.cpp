@@ -14,6 +14,7 @@
 #include "canvas/label.h"
 #include "canvas/north_arrow.h"
 #include "canvas/source_layer.h"
+#include "canvas/view_keys.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
 #include "tools/section_tool.h"
@@ -289,31 +290,7 @@ void PlanView::keyPressEvent(QKeyEvent* event) {
     openEntry(event->text());
     return;
   }
-  const double step = 60 / view_.scale;
-  switch (event->key()) {
-    case Qt::Key_Left:
-      view_.centre.x -= step;
-      break;
-    case Qt::Key_Right:
-      view_.centre.x += step;
-      break;
-    case Qt::Key_Up:
-      view_.centre.y += step;
-      break;
-    case Qt::Key_Down:
-      view_.centre.y -= step;
-      break;
-    case Qt::Key_Plus:
-    case Qt::Key_Equal:
-      view_.zoom(1.25, rect().center());
-      break;
-    case Qt::Key_Minus:
-      view_.zoom(0.8, rect().center());
-      break;
-    default:
-      QWidget::keyPressEvent(event);
-      return;
-  }
+  if (!moveByKey(view_, event->key())) return QWidget::keyPressEvent(event);
   requestPicture();
 }
 

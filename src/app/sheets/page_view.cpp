@@ -9,6 +9,7 @@
 #include "base/error.h"
 #include "canvas/label.h"
 #include "canvas/sheet_layer.h"
+#include "canvas/view_keys.h"
 
 namespace inselberg::app {
 namespace {
@@ -176,31 +177,7 @@ void PageView::leaveEvent(QEvent*) {
 }
 
 void PageView::keyPressEvent(QKeyEvent* event) {
-  const double step = 60 / view_.scale;
-  switch (event->key()) {
-    case Qt::Key_Left:
-      view_.centre.x -= step;
-      break;
-    case Qt::Key_Right:
-      view_.centre.x += step;
-      break;
-    case Qt::Key_Up:
-      view_.centre.y += step;
-      break;
-    case Qt::Key_Down:
-      view_.centre.y -= step;
-      break;
-    case Qt::Key_Plus:
-    case Qt::Key_Equal:
-      view_.zoom(1.25, rect().center());
-      break;
-    case Qt::Key_Minus:
-      view_.zoom(0.8, rect().center());
-      break;
-    default:
-      QWidget::keyPressEvent(event);
-      return;
-  }
+  if (!moveByKey(view_, event->key())) return QWidget::keyPressEvent(event);
   fitted_ = true;
   request();
 }

@@ -34,14 +34,6 @@ std::optional<double> typedLevel(QString text) {
   return parseLength(text.toStdString(), std::nullopt);
 }
 
-// Into the chosen ground where it is built from sources, else the surveyed one.
-const project::Ground& target(const Workspace& workspace) {
-  const project::Ground* chosen = workspace.project()->ground(workspace.chosenGround());
-  return chosen && std::holds_alternative<project::FromSources>(chosen->base)
-             ? *chosen
-             : *workspace.project()->ground(workspace.project()->surveyed());
-}
-
 // The level a contour has now.
 std::optional<double> levelOf(const ground::Breakline& line) {
   const double z = line.vertices.front().z;
@@ -49,6 +41,13 @@ std::optional<double> levelOf(const ground::Breakline& line) {
 }
 
 }  // namespace
+
+const project::Ground& takenInto(const Workspace& workspace) {
+  const project::Ground* chosen = workspace.project()->ground(workspace.chosenGround());
+  return chosen && std::holds_alternative<project::FromSources>(chosen->base)
+             ? *chosen
+             : *workspace.project()->ground(workspace.project()->surveyed());
+}
 
 TakeTool::TakeTool(Canvas& canvas, TakenAs as, double interval) : canvas_(canvas), as_(as), interval_(interval) {}
 
@@ -115,7 +114,7 @@ void TakeTool::press(const Pointed& at, Qt::KeyboardModifiers modifiers) {
 
 void TakeTool::take(const Found& found, std::vector<sheet::WholeLine> lines) {
   Workspace& workspace = canvas_.workspace();
-  const project::Ground& into = target(workspace);
+  const project::Ground& into = takenInto(workspace);
   const auto* beneath = workspace.evaluation()->ground(workspace.chosenGround());
   std::vector<ground::Breakline> shapes;
   std::size_t levelled = 0;

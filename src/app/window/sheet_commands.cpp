@@ -53,9 +53,7 @@ void hideSheets(Workspace& workspace, bool hide) {
 void takeLevels(MainWindow& w) {
   Workspace& workspace = w.workspace();
   const project::Project& now = *workspace.project();
-  const project::Ground* chosen = now.ground(workspace.chosenGround());
-  const project::Ground& into =
-      chosen && std::holds_alternative<project::FromSources>(chosen->base) ? *chosen : *now.ground(now.surveyed());
+  const project::Ground& into = takenInto(workspace);
   project::ProjectPtr next = workspace.project();
   std::size_t count = 0;
   for (const project::PlanSheetPtr& sheet : now.sheets) {

@@ -1,18 +1,12 @@
 #include "sheet/geo_place.h"
 
 #include <cpl_conv.h>
-#include <cpl_error.h>
 #include <ogr_srs_api.h>
+
+#include "sheet/quiet.h"
 
 namespace inselberg::sheet {
 namespace {
-
-struct Quiet {
-  Quiet() { CPLPushErrorHandler(CPLQuietErrorHandler); }
-  ~Quiet() { CPLPopErrorHandler(); }
-  Quiet(const Quiet&) = delete;
-  Quiet& operator=(const Quiet&) = delete;
-};
 
 struct Release {
   void operator()(OGRSpatialReferenceH s) const { OSRRelease(s); }

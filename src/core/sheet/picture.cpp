@@ -3,7 +3,6 @@
 #include "sheet/picture.h"
 
 #include <cpl_conv.h>
-#include <cpl_error.h>
 #include <cpl_string.h>
 #include <cpl_vsi.h>
 #include <fmt/format.h>
@@ -17,6 +16,7 @@
 #include <mutex>
 
 #include "base/error.h"
+#include "sheet/quiet.h"
 #include "sheet/tile_pyramid.h"
 
 namespace inselberg::sheet {
@@ -38,13 +38,6 @@ class MemoryFile {
 
  private:
   std::string path_;
-};
-
-struct Quiet {
-  Quiet() { CPLPushErrorHandler(CPLQuietErrorHandler); }
-  ~Quiet() { CPLPopErrorHandler(); }
-  Quiet(const Quiet&) = delete;
-  Quiet& operator=(const Quiet&) = delete;
 };
 
 struct CloseDataset {
