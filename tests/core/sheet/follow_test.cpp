@@ -21,8 +21,8 @@ std::unique_ptr<Document> scan(double noise) {
                                        const double a = std::abs(y - (100 + 40 * std::sin(x / 40)));
                                        const double b = std::abs(y - (112 + 40 * std::sin(x / 40)));
                                        const double ink = std::clamp(2.0 - std::min(a, b), 0.0, 1.0);
-                                       std::normal_distribution<double> grain(0, noise);
-                                       return int(std::clamp(235 - 190 * ink + grain(*random), 0.0, 255.0));
+                                       std::normal_distribution<double> grain(0, 1);
+                                       return int(std::clamp(235 - 190 * ink + noise * grain(*random), 0.0, 255.0));
                                      }})),
                       "scan.tif");
 }
