@@ -89,6 +89,9 @@ QWidget* SheetsDialog::makeRight() {
   opacity_ = new QSlider(Qt::Horizontal, right);
   opacity_->setObjectName("sheetOpacity");
   opacity_->setRange(5, 100);
+  QPalette palette = opacity_->palette();
+  palette.setColor(QPalette::Highlight, theme::amber);
+  opacity_->setPalette(palette);
   opacity_->setAccessibleName(tr("How strongly it is shown"));
   auto* strength = new QFormLayout;
   strength->addRow(tr("Strength"), opacity_);

@@ -138,7 +138,7 @@ TEST_CASE("Inks are turned plainly to colours") {
                "/C1 [1 1 0 0] /N 1 >>] >>") == 0x0000ff);
 }
 
-TEST_CASE("Texts are whole strings with their places; what is invisible is none") {
+TEST_CASE("Texts are whole strings with their places, and what is invisible is none") {
   const Content content =
       contentOf({"BT /F1 10 Tf 72 72 Td (Pad level 101.25) Tj ET BT /F1 10 Tf 72 144 Td [(10) 30 (2.5) -20 (0)] TJ ET "
                  "BT 3 Tr /F1 10 Tf 72 200 Td (hidden) Tj ET BT 0 Tr /F1 10 Tf 900 200 Td (off) Tj ET "

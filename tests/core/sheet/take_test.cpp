@@ -101,7 +101,7 @@ TEST_CASE("Where lines cross each goes straight on, with and without a gap there
   }
 }
 
-TEST_CASE("Corners are joined, also over a gap; other colours, other widths and what is too far are not") {
+TEST_CASE("Corners are joined, also over a gap, but not other colours, other widths or what is too far") {
   const std::vector<Line> corner{stroke({{0, 0}, {10, 0}}), stroke({{10, 0.5}, {10, 10}})};
   CHECK(joined(corner, 1).size() == 1);
   CHECK(joined(corner, 0.5).size() == 1);
