@@ -23,10 +23,9 @@ struct Asked {
   bool list = false, levels = false, json = false;
 };
 
-double positiveMm(const std::string& option, const std::string& text, bool orZero) {
+double lengthOnSheet(const std::string& option, const std::string& text) {
   const double value = numberOf(option, text);
-  if (value < 0 || (value == 0 && !orZero))
-    throw Error(text + " is not a usable length", {"", 0, option}, "give millimetres on the sheet");
+  if (value < 0) throw Error(text + " is not a usable length", {"", 0, option}, "give millimetres on the sheet");
   return value;
 }
 
@@ -116,9 +115,9 @@ sheet::TakeRules rulesOf(const Asked& asked) {
       throw Error("\"" + asked.colour + "\" is no colour", {"", 0, "--colour"}, "give it as RRGGBB, as in C03020");
     rules.colour = colour;
   }
-  if (!asked.minWidth.empty()) rules.minWidth = positiveMm("--min-width", asked.minWidth, true);
-  if (!asked.maxWidth.empty()) rules.maxWidth = positiveMm("--max-width", asked.maxWidth, true);
-  if (!asked.join.empty()) rules.join = positiveMm("--join", asked.join, true);
+  if (!asked.minWidth.empty()) rules.minWidth = lengthOnSheet("--min-width", asked.minWidth);
+  if (!asked.maxWidth.empty()) rules.maxWidth = lengthOnSheet("--max-width", asked.maxWidth);
+  if (!asked.join.empty()) rules.join = lengthOnSheet("--join", asked.join);
   return rules;
 }
 

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "plane/boxes.h"
 
 namespace inselberg::app {
 namespace {
@@ -11,14 +12,6 @@ namespace {
 // What is drawn reaches this share of the view beyond it, and stays in use until it is too coarse or too fine by these.
 constexpr double kBeyond = 0.3, kTooCoarse = 0.9, kTooFine = 2.0;
 constexpr double kMostPixels = 12e6;
-
-bool holds(const plane::Box& outer, const plane::Box& inner) {
-  return outer.minX <= inner.minX && outer.minY <= inner.minY && outer.maxX >= inner.maxX && outer.maxY >= inner.maxY;
-}
-
-plane::Box common(const plane::Box& a, const plane::Box& b) {
-  return {std::max(a.minX, b.minX), std::max(a.minY, b.minY), std::min(a.maxX, b.maxX), std::min(a.maxY, b.maxY)};
-}
 
 }  // namespace
 
@@ -45,13 +38,13 @@ const SheetLayer::Drawn* SheetLayer::drawn(const project::PlanSheet& sheet, cons
                                            double pixelsPerUnit, const Progress& progress) {
   Drawn& kept = drawn_[sheet.id];
   const bool same = kept.file == sheet.hash && kept.page == sheet.page && kept.grey == sheet.grey;
-  if (same && holds(kept.part, seen) && kept.pixelsPerUnit >= kTooCoarse * pixelsPerUnit &&
+  if (same && plane::holds(kept.part, seen) && kept.pixelsPerUnit >= kTooCoarse * pixelsPerUnit &&
       kept.pixelsPerUnit <= kTooFine * pixelsPerUnit)
     return &kept;
   sheet::Document* document = documentOf(sheet);
   if (!document) return nullptr;
   const plane::Box part =
-      common(seen.grown(kBeyond * std::max(seen.width(), seen.height())), project::shownPart(sheet));
+      plane::common(seen.grown(kBeyond * std::max(seen.width(), seen.height())), project::shownPart(sheet));
   double fine = pixelsPerUnit;
   fine = std::min(fine, std::sqrt(kMostPixels / (part.width() * part.height())));
   const QSize pixels(std::max(1, int(std::lround(part.width() * fine))),
@@ -65,15 +58,8 @@ const SheetLayer::Drawn* SheetLayer::drawn(const project::PlanSheet& sheet, cons
 void SheetLayer::paint(QPainter& painter, const project::PlanSheet& sheet, const ViewTransform& view, double pixelRatio,
                        const Progress& progress) {
   // Of the page, the box around what the view shows.
-  const sheet::Placement back = sheet.placement.inverse();
-  const plane::Box window = view.visible();
-  plane::Box seen;
-  for (const plane::Vec2 corner : {plane::Vec2{window.minX, window.minY},
-                                   {window.maxX, window.minY},
-                                   {window.maxX, window.maxY},
-                                   {window.minX, window.maxY}})
-    seen.add(back(corner));
-  seen = common(seen, project::shownPart(sheet));
+  const plane::Box seen =
+      plane::common(plane::boxAround(view.visible(), sheet.placement.inverse()), project::shownPart(sheet));
   if (!(seen.width() > 0 && seen.height() > 0)) return;
   const double fine = std::sqrt(std::abs(sheet.placement.determinant())) * view.scale * pixelRatio;
   const Drawn* drawn = this->drawn(sheet, seen, fine, progress);

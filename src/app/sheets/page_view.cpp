@@ -9,7 +9,9 @@
 #include "base/error.h"
 #include "canvas/label.h"
 #include "canvas/sheet_layer.h"
+#include "canvas/snapping.h"
 #include "canvas/view_keys.h"
+#include "plane/boxes.h"
 
 namespace inselberg::app {
 namespace {
@@ -70,8 +72,7 @@ void PageView::request() {
   const double pixels = view_.scale * devicePixelRatioF();
   const plane::Box seen = view_.visible();
   plane::Box part = seen.grown(kBeyond * std::max(seen.width(), seen.height()));
-  part = {std::max(part.minX, 0.0), std::max(part.minY, 0.0), std::min(part.maxX, size_.x),
-          std::min(part.maxY, size_.y)};
+  part = plane::common(part, {0, 0, size_.x, size_.y});
   if (!(part.width() > 0 && part.height() > 0)) return;
   const std::uint64_t number = ++asked_;
   const QSize size(std::max(1, int(std::lround(part.width() * pixels))),
@@ -90,47 +91,23 @@ void PageView::request() {
         },
         Qt::QueuedConnection);
     if (shared->read) return;
-    const sheet::Content content = shared->document->content(shared->page, Progress([&] { return token.leaving(); }));
+    auto content = std::make_shared<const sheet::Content>(
+        shared->document->content(shared->page, Progress([&] { return token.leaving(); })));
     shared->read = true;
-    auto sides = std::make_shared<std::vector<plane::Segment2>>();
-    for (const sheet::Line& line : content.lines) {
-      const std::size_t n = line.points.size();
-      for (std::size_t i = 0; i + (line.closed ? 0 : 1) < n; ++i)
-        sides->push_back({line.points[i], line.points[(i + 1) % n]});
-    }
-    auto index = std::make_shared<plane::SegmentIndex>(*sides);
+    auto lines = std::make_shared<const sheet::SheetLines>(std::move(content), sheet::Placement{});
     QMetaObject::invokeMethod(
-        this,
-        [this, sides, index] {
-          sides_ = sides;
-          index_ = index;
-        },
-        Qt::QueuedConnection);
+        this, [this, lines] { lines_ = lines; }, Qt::QueuedConnection);
   });
 }
 
 Vec2 PageView::snapped(QPointF screen) const {
   const Vec2 at = view_.toPlan(screen);
-  if (!index_) return at;
-  double least = kSnapPixels / view_.scale;
-  Vec2 best = at;
-  const auto offer = [&](Vec2 p) {
-    if (const double d = plane::distance(p, at); d < least) least = d, best = p;
-  };
-  constexpr std::size_t kMost = 200;
-  std::vector<plane::Segment2> near;
-  index_->near(at, least, [&](std::uint32_t i) {
-    const plane::Segment2& side = (*sides_)[i];
-    offer(side.a), offer(side.b);
-    if (near.size() < kMost) near.push_back(side);
-  });
-  for (std::size_t i = 0; i < near.size(); ++i) {
-    for (std::size_t k = 0; k < i; ++k) {
-      if (const auto along = plane::crossingAlong(near[i].a, near[i].b, near[k].a, near[k].b))
-        offer(near[i].a + *along * (near[i].b - near[i].a));
-    }
-  }
-  return best;
+  if (!lines_) return at;
+  static const project::ProjectPtr nothing = project::emptyProject({});
+  SnapKinds ends;
+  ends.crossings = true;
+  return app::snapped({*nothing, nullptr, std::span(&lines_, 1)}, ends, {at, kSnapPixels / view_.scale, {}, {}, 1})
+      .value_or(at);
 }
 
 void PageView::resizeEvent(QResizeEvent*) {

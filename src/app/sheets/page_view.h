@@ -8,8 +8,7 @@
 
 #include "canvas/view_transform.h"
 #include "jobs/worker.h"
-#include "plane/static_index.h"
-#include "sheet/document.h"
+#include "sheet/sheet_lines.h"
 
 namespace inselberg::app {
 
@@ -69,9 +68,8 @@ class PageView : public QWidget {
   std::vector<Stretch> stretches_;
   std::optional<plane::Vec2> from_, pointer_;
   std::optional<QPointF> pressed_, panFrom_;
-  std::shared_ptr<const plane::SegmentIndex> index_;
-  std::shared_ptr<const std::vector<plane::Segment2>> sides_;
-  QString wrong_;  // why there is no picture
+  std::shared_ptr<const sheet::SheetLines> lines_;  // of the page, in its own unit; null until they are read
+  QString wrong_;                                   // why there is no picture
   std::uint64_t asked_ = 0, got_ = 0;
   std::shared_ptr<Shared> shared_;
   Worker worker_;  // last: it ends before what it draws from

@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "plane/boxes.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -96,12 +97,8 @@ QWidget* SheetsDialog::makeRight() {
   auto* strength = new QFormLayout;
   strength->addRow(tr("Strength"), opacity_);
   column->addLayout(strength);
-  connect(opacity_, &QSlider::sliderReleased, this, [this] {
-    alter(tr("show a sheet more or less strongly"),
-          [&](project::SheetInfo& info) { info.opacity = opacity_->value() / 100.0; });
-  });
+  opacity_->setTracking(false);  // one step of undo for each drag
   connect(opacity_, &QSlider::valueChanged, this, [this](int value) {
-    if (refreshing_ || opacity_->isSliderDown()) return;
     alter(tr("show a sheet more or less strongly"), [&](project::SheetInfo& info) { info.opacity = value / 100.0; });
   });
   const auto button = [&](const char* name, const QString& text, auto run) {
@@ -163,13 +160,7 @@ void SheetsDialog::move(int by) {
 }
 
 void SheetsDialog::crop() {
-  const sheet::Placement back = marked()->placement.inverse();
-  plane::Box box;
-  for (const plane::Vec2 corner : {plane::Vec2{view_.minX, view_.minY},
-                                   {view_.maxX, view_.minY},
-                                   {view_.maxX, view_.maxY},
-                                   {view_.minX, view_.maxY}})
-    box.add(back(corner));
+  const plane::Box box = plane::boxAround(view_, marked()->placement.inverse());
   if (!box.overlaps({0, 0, marked()->size.x, marked()->size.y}))
     return doubts_->setText(tr("The plan shows no part of this sheet: go to it first."));
   alter(tr("crop a sheet"), [&](project::SheetInfo& info) { info.crop = box; });

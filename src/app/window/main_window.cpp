@@ -29,6 +29,7 @@
 #include "exchange/ground_write.h"
 #include "gather/import_dialog.h"
 #include "jobs/long_work.h"
+#include "plane/boxes.h"
 #include "project/features.h"
 #include "sheet/document.h"
 #include "theme/theme.h"
@@ -600,10 +601,8 @@ std::vector<ImportLimit> MainWindow::importLimits() const {
     for (plane::Vec2& p : ring) p = {p.x + origin.easting, p.y + origin.northing};
     return plane::Polygon{std::move(ring), {}};
   };
-  const plane::Box view = plan_->view().visible();
-  std::vector<ImportLimit> limits{
-      {tr("what the plan shows"),
-       moved({{view.minX, view.minY}, {view.maxX, view.minY}, {view.maxX, view.maxY}, {view.minX, view.maxY}})}};
+  const auto view = plane::cornersOf(plan_->view().visible());
+  std::vector<ImportLimit> limits{{tr("what the plan shows"), moved(plane::Ring(view.begin(), view.end()))}};
   try {
     if (const auto outline = chosenOutline())
       limits.push_back({tr("the chosen outline"), plane::sound(moved(outline->outer), {})});

@@ -1,27 +1,23 @@
 #include "ground/level_grid.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 #include "ground/tin_index.h"
+#include "plane/boxes.h"
 
 namespace inselberg::ground {
 
 LevelGrid::LevelGrid(const Tin& tin, const plane::Box& box, int cells) : given_(box) {
   if (!tin.empty()) all_.take(tin.minLevel()), all_.take(tin.maxLevel());
-  const plane::Box& all = tin.bounds();
-  box_ = {std::max(box.minX, all.minX), std::max(box.minY, all.minY), std::min(box.maxX, all.maxX),
-          std::min(box.maxY, all.maxY)};
+  box_ = plane::common(box, tin.bounds());
   cells_.resize(1);
   if (tin.empty() || box_.empty() || box_.minY > box_.maxY) return;
   size_ = std::max({box.width() / cells, box.height() / cells, 1e-3});
   columns_ = std::max(1, static_cast<int>(std::ceil(box.width() / size_)));
   rows_ = std::max(1, static_cast<int>(std::ceil(box.height() / size_)));
   cells_.resize(static_cast<std::size_t>(columns_) * rows_);
-  const std::array<Vec2, 4> corners{
-      Vec2{box_.minX, box_.minY}, {box_.maxX, box_.minY}, {box_.maxX, box_.maxY}, {box_.minX, box_.maxY}};
-  tin.index().touching(corners, 1e-6, [&](Index t) {
+  tin.index().touching(plane::cornersOf(box_), 1e-6, [&](Index t) {
     plane::Box over;
     Range range;
     for (const Vec3& p : tin.corners(t)) over.add(p.plan()), range.take(p.z);

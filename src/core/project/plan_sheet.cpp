@@ -7,6 +7,7 @@
 #include <functional>
 #include <stdexcept>
 
+#include "plane/boxes.h"
 #include "project/project.h"
 
 namespace inselberg::project {
@@ -38,17 +39,11 @@ std::vector<std::string> doubtsOf(const SheetInfo& sheet) {
 plane::Box shownPart(const SheetInfo& sheet) {
   plane::Box page{0, 0, sheet.size.x, sheet.size.y};
   if (!sheet.crop) return page;
-  return {std::max(page.minX, sheet.crop->minX), std::max(page.minY, sheet.crop->minY),
-          std::min(page.maxX, sheet.crop->maxX), std::min(page.maxY, sheet.crop->maxY)};
+  return plane::common(page, *sheet.crop);
 }
 
 plane::Box boundsOf(const SheetInfo& sheet) {
-  const plane::Box part = shownPart(sheet);
-  plane::Box box;
-  for (const plane::Vec2 corner :
-       {plane::Vec2{part.minX, part.minY}, {part.maxX, part.minY}, {part.maxX, part.maxY}, {part.minX, part.maxY}})
-    box.add(sheet.placement(corner));
-  return box;
+  return plane::boxAround(shownPart(sheet), sheet.placement);
 }
 
 std::string scaleText(const SheetInfo& sheet) {

@@ -8,6 +8,7 @@
 #include "base/quantity.h"
 #include "base/sum.h"
 #include "ground/clip.h"
+#include "plane/boxes.h"
 #include "plane/inside.h"
 #include "quantity/combine.h"
 #include "section/section.h"
@@ -22,7 +23,7 @@ using plane::Vec2;
 plane::Box commonBox(const Tin& from, const Tin& to) {
   const plane::Box &a = from.bounds(), &b = to.bounds();
   if (a.empty() || b.empty() || !a.overlaps(b)) return {};
-  return {std::max(a.minX, b.minX), std::max(a.minY, b.minY), std::min(a.maxX, b.maxX), std::min(a.maxY, b.maxY)};
+  return plane::common(a, b);
 }
 
 struct Sums {

@@ -4,6 +4,8 @@
 
 #include <algorithm>
 
+#include "plane/boxes.h"
+
 namespace inselberg::sheet {
 namespace {
 
@@ -79,8 +81,7 @@ void Clip::narrow(std::vector<plane::Ring> rings, bool evenOdd) {
     openings.push_back(std::make_shared<const Opening>(std::move(rings), evenOdd));
     all = openings.back()->box();
   }
-  box = {std::max(box.minX, all.minX), std::max(box.minY, all.minY), std::min(box.maxX, all.maxX),
-         std::min(box.maxY, all.maxY)};
+  box = plane::common(box, all);
   if (box.minX > box.maxX || box.minY > box.maxY) box = {};
 }
 
@@ -90,7 +91,7 @@ bool Clip::contains(Vec2 p) const {
 }
 
 bool Clip::holds(const Box& b) const {
-  return openings.empty() && box.minX <= b.minX && b.maxX <= box.maxX && box.minY <= b.minY && b.maxY <= box.maxY;
+  return openings.empty() && plane::holds(box, b);
 }
 
 std::vector<Piece> seen(const Clip& clip, std::vector<Vec2> points, bool closed) {

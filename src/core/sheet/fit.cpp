@@ -178,9 +178,9 @@ Fit fitTo(std::span<const Control> controls) {
   fit.placement.c = from.ground.x - moved.x;
   fit.placement.f = from.ground.y - moved.y;
   double squares = 0;
+  Placement linear = fit.placement;
+  linear.c = linear.f = 0;
   for (const auto& [p, g] : from.rest) {
-    Placement linear = fit.placement;
-    linear.c = linear.f = 0;
     fit.residuals.push_back(plane::distance(linear(p), g));
     squares += fit.residuals.back() * fit.residuals.back();
   }
