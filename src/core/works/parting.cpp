@@ -399,8 +399,16 @@ void Parting::trimAll(const Progress& progress) {
   const Bounds bounds(ribbons_);
   const Feet feet(ribbons_);
   const Heights heights(bounds, feet.segments);
+  std::vector<plane::Box> domains;
+  for (const Ribbon& r : ribbons_) domains.push_back(quantity::boxOf(domainOf(r)));
+  const auto leftOf = [&](std::size_t i) {
+    plane::Box box = plane::boxOf(feet.segments[i]);
+    for (const ChainPoint& c : borders_[i]) box.add(c.p);
+    return box;
+  };
   const auto lowest = [&](std::size_t i, Vec2 p, Vec2 q) { return std::min(lowestAt(i, p), lowestAt(i, q)); };
   const auto matters = [&](std::size_t i, std::size_t other) {
+    if (!domains[other].overlaps(leftOf(i))) return false;
     const Chain& chain = borders_[i];
     for (std::size_t k = 0; k + 1 < chain.size(); ++k) {
       const Vec2 p = chain[k].p, q = chain[k + 1].p;
@@ -420,11 +428,12 @@ void Parting::trimAll(const Progress& progress) {
     }
     // The others by stretches of the border as it is now, nearest first; it only draws nearer.
     const Chain chain = borders_[i];
+    const plane::Box left = leftOf(i);
     std::vector<std::pair<double, std::uint32_t>> found;
     for (std::size_t k = 0; k + 1 < chain.size(); ++k) {
       const plane::Segment2 part{chain[k].p, chain[k + 1].p};
       heights.above(lowest(i, part.a, part.b), part, [&](std::uint32_t other) {
-        if (other < from || other >= to)
+        if ((other < from || other >= to) && domains[other].overlaps(left))
           found.emplace_back(plane::distanceBetween(feet.segments[other], feet.segments[i]), other);
       });
     }
