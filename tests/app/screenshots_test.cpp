@@ -1,8 +1,11 @@
 // Makes the pictures of docs/screenshots (scripts/screenshots.sh), in the folder named by INSELBERG_PICTURES.
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QPushButton>
 #include <QScreen>
+#include <QTableWidget>
 
 #include "card/level_plot.h"
 #include "card/sections_dialog.h"
@@ -10,6 +13,7 @@
 #include "gather/import_dialog.h"
 #include "ledger/quantities_dialog.h"
 #include "support/driver.h"
+#include "window/layouts_dialog.h"
 #include "window/stages_dialog.h"
 
 using namespace inselberg;
@@ -73,6 +77,20 @@ TEST_CASE("pictures", "[.]") {
     d.settle();
     d.movePlan(d.at(middle - plane::Vec2{-20, 15}));
     shoot("section");
+    d.whenDialog<app::LayoutsDialog>([](app::LayoutsDialog& dialog) {
+      dialog.findChild<QPushButton*>("layoutAdd")->click();
+      dialog.findChild<QCheckBox*>("layoutSection")->click();
+      auto* fields = dialog.findChild<QTableWidget*>("layoutFields");
+      for (const auto& [row, text] :
+           {std::pair{0, "Tolwin Grain"}, {1, "C-101"}, {2, "M. Ode"}, {3, "2026-11-29"}, {5, "A"}}) {
+        fields->item(row, 1)->setText(text);
+        QTest::qWait(50);
+      }
+      QTest::qWait(1500);
+      shoot("layout");
+      dialog.reject();
+    });
+    d.act("layouts");
     d.act("sectionAway");
     d.workspace().chooseWorks({});
     d.act("reliefAlone");
@@ -104,16 +122,6 @@ TEST_CASE("pictures", "[.]") {
       dialog.reject();
     });
     d.window.importFile(QString::fromStdString(demo("survey.csv")));
-  }
-  {
-    Driver d;
-    d.settle();
-    d.whenDialog<app::ImportDialog>([](app::ImportDialog& dialog) {
-      Driver::waitFor([&] { return dialog.ready(); });
-      shoot("layers");
-      dialog.reject();
-    });
-    d.window.importFile(QString::fromStdString(demo("breaklines.dxf")));
   }
   {
     Driver d;

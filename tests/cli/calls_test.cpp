@@ -3,8 +3,11 @@
 #include <cmath>
 #include <map>
 
+#include "report/layout_page.h"
+#include "store/project_file.h"
 #include "support/figures.h"
 
+using namespace inselberg;
 using namespace inselberg::testing;
 using nlohmann::json;
 
@@ -417,6 +420,35 @@ TEST_CASE("draw writes the plan of a ground as drawing, SVG and PDF, and names w
   CHECK(none.err.find("the project has: ") != std::string::npos);
   CHECK(runCli("draw '" + project + "' --ground finished --scale 0 -o '" + scratch / "x.pdf" + "'").code == 1);
   CHECK(runCli("draw '" + project + "' --ground finished -o '" + scratch / "x.xml" + "'").code == 2);
+}
+
+TEST_CASE("draw lays out the sheets of a project, one by name or all, and names what it does not find") {
+  const Scratch scratch;
+  const std::string file = scratch / "p.inselberg";
+  const auto depot = store::open(demo("depot.inselberg")).project;
+  auto layouts = std::vector{report::startedLayout(*depot)};
+  layouts.push_back(layouts.front());
+  layouts.back().name = "Detail", layouts.back().scale = 200, layouts.back().paper = 0;
+  store::save(*project::withLayouts(*depot, layouts), file);
+  const std::string call = "draw '" + file + "' ";
+  for (const char* name : {"p.svg", "p.pdf", "p.png"})
+    CHECK(runCli(call + "--layout Detail -o '" + scratch / name + "'").code == 0);
+  CHECK(contentOf(scratch / "p.svg").find("1 : 200 at A4") != std::string::npos);
+  CHECK(runCli(call + "--layouts -o '" + scratch / "all.pdf" + "'").out.starts_with("2 sheets to "));
+  CHECK(contentOf(scratch / "all.pdf").starts_with("%PDF"));
+  for (const auto& [options, expected] : {std::pair{"--layout Cellar", "it has \"Earthworks plan\", \"Detail\""},
+                                          {"--layouts", "one sheet"},
+                                          {"--layout Detail --scale 500", "does not go with layouts"},
+                                          {"", "not said"}}) {
+    CAPTURE(options);
+    const Ran ran = runCli(call + options + " -o '" + scratch / "x.svg" + "'");
+    CHECK(ran.code == 1);
+    CHECK(ran.err.find(expected) != std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(scratch / "x.svg"));
+  }
+  const Ran none = runCli("draw '" + demo("depot.inselberg") + "' --layouts -o '" + scratch / "x.pdf" + "'");
+  CHECK(none.code == 1);
+  CHECK(none.err.find("has no layouts") != std::string::npos);
 }
 
 TEST_CASE("volume gives a second opinion and the area within a tolerance when asked") {

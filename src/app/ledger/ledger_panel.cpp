@@ -194,8 +194,7 @@ void LedgerPanel::compareWith(project::KeptResult kept) {
 void LedgerPanel::refresh() {
   const report::Ledger ledger = report::ledgerOf(*workspace_.evaluation());
   const bool fresh = ledger.whole && workspace_.evaluation()->project == workspace_.project();
-  // Topsoil and what is laid on formation stand apart from what is cut and filled.
-  const double cut = ledger.cut - ledger.strip, fill = ledger.fill - ledger.buildUp;
+  const double cut = ledger.earthCut(), fill = ledger.earthFill();
   strip_->setText(tr("Strip %1").arg(figure(ledger.strip)));
   strip_->setVisible(workspace_.project()->withRole(project::Role::stripped) != nullptr);
   cut_->setText(tr("Cut %1").arg(figure(cut)));

@@ -9,9 +9,13 @@
 #include "base/quantity.h"
 #include "exchange/text_file.h"
 #include "gather/system_dialog.h"
+#include "report/layout_page.h"
 #include "report/ledger.h"
 #include "report/plan_drawing.h"
+#include "report/plan_page.h"
+#include "section/section_view.h"
 #include "window/command.h"
+#include "window/layouts_dialog.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
 
@@ -97,6 +101,23 @@ void writePlan(MainWindow& w) {
   });
 }
 
+void showLayouts(MainWindow& w) {
+  const section::Section& section = w.section().section();
+  LayoutsDialog dialog(w.workspace(), {w.plan().view().centre, section.line}, &w);
+  QObject::connect(&dialog, &LayoutsDialog::writeWanted, &w,
+                   [&w](const QString& name, const std::vector<drawing::Page>& pages) {
+                     const QString path = w.askForSaving(
+                         tr("Write the layouts"), name + ".pdf",
+                         pages.size() > 1 ? tr("Sheets (*.pdf)") : tr("Sheet (*.pdf);;Sheet (*.svg);;Picture (*.png)"));
+                     if (path.isEmpty()) return;
+                     w.guarded([&] {
+                       exchange::writeWhole(path.toStdString(), report::contentOf(path.toStdString(), pages));
+                       w.messages().say(tr("Written to %1.").arg(QFileInfo(path).fileName()), false);
+                     });
+                   });
+  dialog.exec();
+}
+
 }  // namespace
 
 Commands projectCommands(MainWindow& w) {
@@ -176,8 +197,17 @@ Commands projectCommands(MainWindow& w) {
        .step = "Issue",
        .brief = tr("Plan…"),
        .icon = "draw",
-       .words = tr("print sheet pdf svg dxf paper scale drawing layout"),
+       .words = tr("sheet pdf svg dxf paper scale drawing"),
        .run = [&w] { writePlan(w); },
+       .enabled = made},
+      {.id = "layouts",
+       .text = tr("Layouts…"),
+       .menu = "&Project",
+       .step = "Issue",
+       .icon = "layout",
+       .key = QKeySequence::Print,
+       .words = tr("print printer sheet paper title block legend pdf svg plot plan drawing"),
+       .run = [&w] { showLayouts(w); },
        .enabled = made},
       {.id = "copyLedger",
        .text = tr("Copy the ledger as text"),

@@ -38,9 +38,29 @@ struct Text {
   bool bold = false;
 };
 
-struct Page {
-  double width = 0, height = 0;                      // mm
-  std::vector<std::variant<Path, Text>> items = {};  // the later over the earlier
+// About how wide a text is, mm.
+double widthOf(const std::string& text, double height);
+// The text, or as much of its beginning as is no wider, with three dots.
+std::string fitted(const std::string& text, double height, double width);
+
+// Coloured cells, row by row from the upper left one.
+struct Picture {
+  plane::Box at;  // on the page
+  int columns = 0, rows = 0;
+  std::vector<std::uint32_t> cells = {};  // 0xAARRGGBB; AA is 0 where nothing is laid
 };
+
+struct Page {
+  double width = 0, height = 0;                               // mm
+  std::vector<std::variant<Path, Text, Picture>> items = {};  // the later over the earlier
+};
+
+// Sizes of paper: mm.
+struct Paper {
+  const char* name;
+  double shorter, longer;
+};
+inline constexpr Paper kPapers[] = {
+    {"A4", 210, 297}, {"A3", 297, 420}, {"A2", 420, 594}, {"A1", 594, 841}, {"A0", 841, 1189}};
 
 }  // namespace inselberg::drawing

@@ -126,6 +126,41 @@ void draw(cairo_t* c, const Text& text, double height) {
   cairo_new_path(c);
 }
 
+// The cells as cairo wants them: with the opacity in the colours.
+std::vector<std::uint32_t> premultiplied(const Picture& picture) {
+  std::vector<std::uint32_t> cells = picture.cells;
+  for (std::uint32_t& cell : cells) {
+    const std::uint32_t a = cell >> 24;
+    const auto part = [&](int shift) { return ((cell >> shift & 255) * a + 127) / 255 << shift; };
+    cell = a << 24 | part(16) | part(8) | part(0);
+  }
+  return cells;
+}
+
+// Calls f(surface) for the cells.
+template <class F>
+void withSurface(const Picture& picture, F&& f) {
+  if (picture.columns <= 0 || picture.rows <= 0) return;
+  std::vector<std::uint32_t> cells = premultiplied(picture);
+  cairo_surface_t* surface =
+      cairo_image_surface_create_for_data(reinterpret_cast<unsigned char*>(cells.data()), CAIRO_FORMAT_ARGB32,
+                                          picture.columns, picture.rows, 4 * picture.columns);
+  f(surface);
+  cairo_surface_finish(surface);
+  cairo_surface_destroy(surface);
+}
+
+void draw(cairo_t* c, const Picture& picture, double height) {
+  withSurface(picture, [&](cairo_surface_t* surface) {
+    cairo_save(c);
+    cairo_translate(c, picture.at.minX, height - picture.at.maxY);
+    cairo_scale(c, picture.at.width() / picture.columns, picture.at.height() / picture.rows);
+    cairo_set_source_surface(c, surface, 0, 0);
+    cairo_paint(c);
+    cairo_restore(c);
+  });
+}
+
 void draw(cairo_t* c, const Page& page) {
   for (const auto& item : page.items) std::visit([&](const auto& i) { draw(c, i, page.height); }, item);
 }
@@ -133,6 +168,27 @@ void draw(cairo_t* c, const Page& page) {
 cairo_status_t append(void* to, const unsigned char* bytes, unsigned int n) {
   static_cast<std::string*>(to)->append(reinterpret_cast<const char*>(bytes), n);
   return CAIRO_STATUS_SUCCESS;
+}
+
+std::string base64(const std::string& bytes) {
+  constexpr char kDigits[] = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
+  std::string text;
+  for (std::size_t i = 0; i < bytes.size(); i += 3) {
+    std::uint32_t three = 0;
+    for (std::size_t k = 0; k < 3; ++k)
+      three = three << 8 | (i + k < bytes.size() ? static_cast<unsigned char>(bytes[i + k]) : 0u);
+    for (std::size_t k = 0; k < 4; ++k) text += i + k <= bytes.size() ? kDigits[three >> (18 - 6 * k) & 63] : '=';
+  }
+  return text;
+}
+
+std::string svgOf(const Picture& picture, double height) {
+  std::string png;
+  withSurface(picture, [&](cairo_surface_t* surface) { cairo_surface_write_to_png_stream(surface, append, &png); });
+  return fmt::format(
+      "<image x=\"{:.3f}\" y=\"{:.3f}\" width=\"{:.3f}\" height=\"{:.3f}\" preserveAspectRatio=\"none\" "
+      "href=\"data:image/png;base64,{}\"/>\n",
+      picture.at.minX, height - picture.at.maxY, picture.at.width(), picture.at.height(), base64(png));
 }
 
 }  // namespace

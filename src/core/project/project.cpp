@@ -140,7 +140,7 @@ bool sameContent(const Project& a, const Project& b) {
   return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && same(a.sources, b.sources) &&
          same(a.column, b.column) && a.compared == b.compared && a.accepted == b.accepted && a.system == b.system &&
          a.stages == b.stages && a.limits == b.limits && same(a.kept, b.kept) && same(a.sheets, b.sheets) &&
-         a.labelLines == b.labelLines && a.sections == b.sections;
+         a.labelLines == b.labelLines && a.layouts == b.layouts && a.sections == b.sections;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {
@@ -231,6 +231,11 @@ ProjectPtr withStages(const Project& project, Stages stages) {
   return next;
 }
 
+ProjectPtr withLayouts(const Project& project, std::vector<Layout> layouts) {
+  auto next = std::make_shared<Project>(project);
+  next->layouts = std::move(layouts);
+  return next;
+}
 ProjectPtr withKept(const Project& project, KeptResult kept) {
   auto next = std::make_shared<Project>(project);
   const auto was =

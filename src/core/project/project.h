@@ -11,6 +11,7 @@
 #include "ground/doubt.h"
 #include "ground/mend.h"
 #include "project/kept.h"
+#include "project/layout.h"
 #include "project/limits.h"
 #include "project/plan_sheet.h"
 #include "project/source.h"
@@ -117,6 +118,7 @@ struct Project {
   Limits limits;
   std::vector<KeptPtr> kept;
   std::vector<PlanSheetPtr> sheets;                  // as they lie, the lowest first
+  std::vector<Layout> layouts;                       // sheets to print, in their order
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled where they cross these; none: as fits
   std::uint64_t nextId = 1;
 
@@ -162,6 +164,8 @@ ProjectPtr withStages(const Project& project, Stages stages);
 // In place of the one of its id; a new one (id 0) comes last.
 ProjectPtr withKept(const Project& project, KeptResult kept);
 ProjectPtr withoutKept(const Project& project, std::uint64_t id);
+// REQUIRES: every layout has a name of its own.
+ProjectPtr withLayouts(const Project& project, std::vector<Layout> layouts);
 // Adds a plan sheet on top of the others; the project has an origin from then on. `world`: the world file beside it.
 ProjectPtr withSheet(const Project& project, SheetInfo info, std::shared_ptr<const std::string> bytes,
                      std::string world);

@@ -21,7 +21,9 @@ struct LedgerRow {
   bool known = false;        // false while being computed, or when a ground is missing
   project::Between between;  // seams: the two grounds, and whether it enters the totals
   quantity::Volume volume;
-  double footprintArea = 0;            // works
+  double footprintArea = 0;            // works, plan
+  double surfaceArea = 0;              // works
+  std::string phase, material;         // works; empty: not said
   std::string works;                   // works: the name of its kind, "pad"
   std::vector<works::Figure> figures;  // works
 };
@@ -37,6 +39,9 @@ struct Ledger {
   bool whole = false;        // every seam that is counted is known
   std::size_t doubts = 0;
   double surplus() const { return cut - fill; }
+  // But for topsoil and what is laid on formation, which stand apart.
+  double earthCut() const { return cut - strip; }
+  double earthFill() const { return fill - buildUp; }
 };
 
 Ledger ledgerOf(const project::Evaluation& evaluation);

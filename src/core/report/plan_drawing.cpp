@@ -6,35 +6,33 @@
 #include <cmath>
 #include <numbers>
 
-#include "base/lower_case.h"
 #include "base/quantity.h"
-#include "drawing/paper_write.h"
+#include "drawing/inks.h"
 #include "exchange/dxf_write.h"
 #include "ground/contours.h"
+#include "plane/boxes.h"
 #include "project/design_doubts.h"
 #include "report/ledger.h"
+#include "report/plan_page.h"
 #include "works/hachures.h"
 #include "works/handles.h"
 
 namespace inselberg::report {
 namespace {
 
+using drawing::kCut;
+using drawing::kFill;
+using drawing::kInk;
+using drawing::kMuted;
 using drawing::Pen;
 using plane::Box;
 using plane::Vec2;
 using plane::Vec3;
 using project::PlacedWorks;
 
-// mm on paper
-constexpr double kMargin = 10, kFoot = 24, kLabelEvery = 120, kWidthOfLetter = 0.62;
-constexpr drawing::Colour kInk = 0x22303a, kContour = 0x5b4b3a, kGranite = 0x8a7a66, kDaylight = 0x6a3d9a,
-                          kError = 0xb3261e, kMuted = 0x6c7780, kRegion = 0x14808a, kCut = 0xc4571b, kFill = 0x14808a;
-
-// mm
-double halfWidthOnPaper(const PlanText& text) {
-  const auto letters = std::count_if(text.text.begin(), text.text.end(), [](char c) { return (c & 0xc0) != 0x80; });
-  return 0.5 * kWidthOfLetter * text.height * static_cast<double>(letters);
-}
+constexpr double kLabelEvery = 120;  // mm on paper
+constexpr drawing::Colour kContour = 0x5b4b3a, kGranite = 0x8a7a66, kDaylight = 0x6a3d9a, kError = 0xb3261e,
+                          kRegion = 0x14808a;
 
 // Where texts stand already: a text is a few discs in a row, so that turned ones are told apart as well.
 class Taken {
@@ -59,7 +57,7 @@ class Taken {
     return true;
   }
   // m
-  double halfWidth(const PlanText& text) const { return halfWidthOnPaper(text) * mm_; }
+  double halfWidth(const PlanText& text) const { return 0.5 * drawing::widthOf(text.text, text.height) * mm_; }
 
  private:
   double mm_;  // m on the ground
@@ -73,6 +71,43 @@ double upright(double degrees) {
   return degrees;
 }
 
+// The parts of lines that lie inside a box.
+std::vector<works::Line3> linesWithin(const Box& box, const std::vector<works::Line3>& lines) {
+  std::vector<works::Line3> kept;
+  for (const works::Line3& line : lines) {
+    Box own;
+    for (const Vec3& p : line.points) own.add(p.plan());
+    if (!own.overlaps(box)) continue;
+    if (box.contains({own.minX, own.minY}) && box.contains({own.maxX, own.maxY})) {
+      kept.push_back(line);
+      continue;
+    }
+    works::Line3 part;
+    const auto close = [&] {
+      if (part.points.size() > 1) kept.push_back(std::move(part));
+      part = {};
+    };
+    const std::size_t n = line.points.size();
+    for (std::size_t i = 0; i + (line.closed ? 0 : 1) < n; ++i) {
+      const Vec3 a = line.points[i], b = line.points[(i + 1) % n];
+      const auto [first, last] = plane::insideBox(a.plan(), b.plan(), box);
+      if (first > last) {
+        close();
+        continue;
+      }
+      const auto at = [&a, &b](double t) {
+        return t == 0 ? a : t == 1 ? b : Vec3{std::lerp(a.x, b.x, t), std::lerp(a.y, b.y, t), std::lerp(a.z, b.z, t)};
+      };
+      if (first > 0) close();
+      if (part.points.empty()) part.points.push_back(at(first));
+      part.points.push_back(at(last));
+      if (last < 1) close();
+    }
+    close();
+  }
+  return kept;
+}
+
 class Drafting {
  public:
   Drafting(const project::Evaluation& evaluation, GroundId ground, const PlanRules& rules, const Progress& progress)
@@ -83,9 +118,9 @@ class Drafting {
         progress_(progress) {
     plan_.title = project_.name;
     plan_.ground = project_.ground(ground)->name;
-    plan_.extent = ground_.tin->bounds();
+    plan_.extent = rules.window.value_or(ground_.tin->bounds());
     plan_.interval = rules.interval > 0 ? rules.interval : ground::proposedInterval(*ground_.tin);
-    plan_.scale = rules.scale > 0 ? rules.scale : scaleFor(plan_.extent);
+    plan_.scale = rules.scale > 0 ? rules.scale : scaleFitting(plan_.extent);
     for (const auto& g : evaluation_.grounds) {
       if (g.tin) {
         for (const PlacedWorks& w : g.works) works_.push_back(&w);
@@ -108,22 +143,14 @@ class Drafting {
     corners(taken);
     contourLabels(lines, taken);
     if (rules_.depths > 0) depths(taken);
+    if (rules_.window) {
+      for (PlanLayer& l : plan_.layers) l.lines = linesWithin(*rules_.window, l.lines);
+    }
     return std::move(plan_);
   }
 
  private:
   double mm() const { return plan_.scale / 1000; }
-
-  static double scaleFor(const Box& box) {
-    for (double power = 1; power < 1e7; power *= 10) {
-      for (const double step : {1.0, 1.25, 2.0, 2.5, 5.0, 7.5}) {
-        const double mm = step * power / 1000;
-        const double w = box.width() / mm + 2 * kMargin, h = box.height() / mm + 2 * kMargin + kFoot;
-        if (std::max(w, h) <= 420 && std::min(w, h) <= 297) return step * power;
-      }
-    }
-    return 1e7;
-  }
 
   PlanLayer& layer(const std::string& name, Pen pen) {
     plan_.layers.push_back({name, std::move(pen), {}, {}});
@@ -390,107 +417,11 @@ class Drafting {
   PlanDrawing plan_;
 };
 
-// Paper.
-class Sheet {
- public:
-  explicit Sheet(const PlanDrawing& plan) : plan_(plan), perMetre_(1000 / plan.scale) {
-    const double w = plan.extent.width() * perMetre_ + 2 * kMargin,
-                 h = plan.extent.height() * perMetre_ + 2 * kMargin + kFoot;
-    page_.width = w, page_.height = h;
-    for (const auto& [shorter, longer] : {std::pair{210, 297}, {297, 420}, {420, 594}, {594, 841}, {841, 1189}}) {
-      if (std::min(w, h) > shorter || std::max(w, h) > longer) continue;
-      page_.width = w >= h ? longer : shorter, page_.height = w >= h ? shorter : longer;
-      break;
-    }
-    corner_ = {(page_.width - plan.extent.width() * perMetre_) / 2,
-               kFoot + (page_.height - kFoot - plan.extent.height() * perMetre_) / 2};
-  }
-
-  drawing::Page drawn() {
-    for (const PlanLayer& layer : plan_.layers) {
-      for (const works::Line3& line : layer.lines) {
-        drawing::Path path{{}, line.closed, layer.pen};
-        for (const Vec3& p : line.points) path.points.push_back(at(p.plan()));
-        page_.items.push_back(std::move(path));
-      }
-    }
-    // Texts over all lines, each on its plate.
-    for (const PlanLayer& layer : plan_.layers) {
-      for (const PlanText& text : layer.texts) add(text, layer.pen.colour);
-    }
-    foot();
-    return std::move(page_);
-  }
-
- private:
-  Vec2 at(Vec2 p) const { return corner_ + perMetre_ * (p - Vec2{plan_.extent.minX, plan_.extent.minY}); }
-  void add(const PlanText& text, drawing::Colour colour) {
-    const double angle = text.turned * std::numbers::pi / 180;
-    const Vec2 along{std::cos(angle), std::sin(angle)}, up{-along.y, along.x};
-    const Vec2 middle = at(text.at.plan());
-    const double half = halfWidthOnPaper(text);
-    if (text.plate) {
-      const Vec2 a = (half + 0.2) * along, b = (0.55 * text.height) * up;
-      page_.items.push_back(
-          drawing::Path{{middle - a - b, middle + a - b, middle + a + b, middle - a + b}, true, {}, 0xffffff, 0.85});
-    }
-    page_.items.push_back(drawing::Text{middle - (0.36 * text.height) * up, text.text, text.height, colour,
-                                        drawing::Anchor::middle, text.turned});
-  }
-  void line(std::vector<Vec2> points, double width) {
-    page_.items.push_back(drawing::Path{std::move(points), false, Pen{kInk, width}});
-  }
-  void words(Vec2 where, const std::string& what, double height, bool bold = false,
-             drawing::Anchor anchor = drawing::Anchor::begin) {
-    page_.items.push_back(drawing::Text{where, what, height, kInk, anchor, 0, bold});
-  }
-
-  void foot() {
-    line({{kMargin, kFoot}, {page_.width - kMargin, kFoot}}, 0.35);
-    words({kMargin, kFoot - 8}, plan_.title, 5, true);
-    words({kMargin, kFoot - 14},
-          plan_.ground + fmt::format(" ground · contours every {:g} m · 1 : {:g}", plan_.interval, plan_.scale), 3);
-    // A scale bar of a round length, about 50 mm.
-    const double length = roundStep(50 / perMetre_), mm = length * perMetre_;
-    const double x = page_.width - kMargin - 16 - mm, y = kFoot - 10;
-    line({{x, y + 1.5}, {x, y}, {x + mm, y}, {x + mm, y + 1.5}}, 0.35);
-    words({x + mm / 2, y - 4}, fmt::format("{:g} m", length), 3, false, drawing::Anchor::middle);
-    const Vec2 north{page_.width - kMargin - 5, kFoot - 16};
-    line({north, north + Vec2{0, 12}}, 0.35);
-    line({north + Vec2{-2, 8}, north + Vec2{0, 12}, north + Vec2{2, 8}}, 0.35);
-    words(north + Vec2{3, 8}, "N", 3, true);
-    legend();
-  }
-
-  // Each kind of line once, in two rows along the foot.
-  void legend() {
-    double x = kMargin;
-    for (const PlanLayer& layer : plan_.layers) {
-      if (layer.lines.empty() || layer.name == "spot levels" || layer.name == "falls" || layer.name == "labels")
-        continue;
-      const double width = 10 + 2.4 * kWidthOfLetter * static_cast<double>(layer.name.size()) + 5;
-      if (x + width > page_.width - kMargin - 80) return;
-      page_.items.push_back(drawing::Path{{{x, kFoot - 19}, {x + 8, kFoot - 19}}, false, layer.pen});
-      words({x + 10, kFoot - 19.8}, layer.name, 2.4);
-      x += width;
-    }
-  }
-
-  const PlanDrawing& plan_;
-  double perMetre_;  // mm
-  Vec2 corner_;
-  drawing::Page page_;
-};
-
 }  // namespace
 
 PlanDrawing planDrawing(const project::Evaluation& evaluation, GroundId ground, const PlanRules& rules,
                         const Progress& progress) {
   return Drafting(evaluation, ground, rules, progress).drawn();
-}
-
-drawing::Page asPage(const PlanDrawing& plan) {
-  return Sheet(plan).drawn();
 }
 
 std::string asDxf(const PlanDrawing& plan, const plane::Origin& origin) {
@@ -508,18 +439,6 @@ std::string asDxf(const PlanDrawing& plan, const plane::Origin& origin) {
       exchange::addText(out, name, absolute(text.at), text.text, text.height * plan.scale / 1000, text.turned);
   }
   return out + exchange::dxfEnd();
-}
-
-bool isDrawingEnding(const std::string& name) {
-  const std::string low = lowerCase(name);
-  return low.ends_with(".dxf") || low.ends_with(".svg") || low.ends_with(".pdf");
-}
-
-std::string contentOf(const std::string& name, const PlanDrawing& plan, const plane::Origin& origin) {
-  const std::string low = lowerCase(name);
-  if (low.ends_with(".dxf")) return asDxf(plan, origin);
-  const drawing::Page page = asPage(plan);
-  return low.ends_with(".svg") ? drawing::asSvg(page) : drawing::asPdf({&page, 1});
 }
 
 }  // namespace inselberg::report

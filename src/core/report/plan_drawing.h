@@ -1,6 +1,7 @@
 // The plan as a draughtsperson draws it: to scale, on layers by meaning, for paper and for drawings.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -35,12 +36,13 @@ struct PlanDrawing {
 };
 
 struct PlanRules {
-  double scale = 0;     // 0: the roundest with which the ground fits on A3
+  double scale = 0;     // 0: the roundest with which the ground fits on A3 of its own (asPage)
   double interval = 0;  // 0: proposed
   // Depths are told at multiples of so many metres of the site's coordinates, from the first ground to the one that is
   // drawn; 0: nowhere.
   double depths = 0;
   GroundId depthsFrom = {};
+  std::optional<plane::Box> window = {};  // what lies outside is left out; none: all of the ground
 };
 
 // Contours of the ground and of the existing one beneath it (an index contour every fifth), crests, daylight lines and
@@ -52,15 +54,7 @@ struct PlanRules {
 PlanDrawing planDrawing(const project::Evaluation& evaluation, GroundId ground, const PlanRules& rules,
                         const Progress& progress);
 
-// On the least of A4 to A0, upright or across, that it fits on to scale, else on one of its own size; with title,
-// scale bar, north arrow and legend.
-drawing::Page asPage(const PlanDrawing& plan);
 // Texts have their height on paper, at the plan's scale.
 std::string asDxf(const PlanDrawing& plan, const plane::Origin& origin);
-
-// What a file of a plan holds by the ending of its name: .dxf, .svg, .pdf.
-bool isDrawingEnding(const std::string& name);
-// REQUIRES: such an ending.
-std::string contentOf(const std::string& name, const PlanDrawing& plan, const plane::Origin& origin);
 
 }  // namespace inselberg::report

@@ -8,12 +8,18 @@
 
 #include "base/lower_case.h"
 #include "base/quantity.h"
+#include "drawing/inks.h"
 #include "drawing/paper_write.h"
 
 namespace inselberg::section {
 namespace {
 
 using drawing::Anchor;
+using drawing::kCut;
+using drawing::kFill;
+using drawing::kInk;
+using drawing::kMuted;
+using drawing::kRule;
 using drawing::Page;
 using drawing::Path;
 using drawing::Pen;
@@ -22,7 +28,6 @@ using plane::Vec2;
 
 // mm
 constexpr double kWidth = 420, kHeight = 297, kMargin = 15, kLeft = 18, kHead = 16, kPlot = 52, kBelow = 9, kAbove = 9;
-constexpr drawing::Colour kInk = 0x22303a, kMuted = 0x6c7780, kRule = 0xd8d0c2, kCut = 0xc4571b, kFill = 0x14808a;
 constexpr drawing::Colour kOthers[] = {0x8a7a66, 0x22303a, 0x6b4a2b, 0x6a3d9a, 0x5f6b2d, 0x99631f, 0x3b5c8a};
 
 struct Levels {
@@ -229,6 +234,29 @@ std::vector<Page> sheetsOf(std::span<const Section> sections, const SheetRules& 
         .draw(k < rules.headings.size() ? rules.headings[k] : "");
   }
   return pages;
+}
+
+void addSection(Page& page, const plane::Box& within, const Section& section, const SheetRules& rules) {
+  constexpr double kKeys = 5;
+  double x = within.minX;
+  for (std::size_t g = 0; g < section.names.size(); ++g) {
+    page.items.push_back(Path{{{x, within.maxY - 2}, {x + 8, within.maxY - 2}}, false, Panel::penOf(rules, g)});
+    page.items.push_back(Text{{x + 10, within.maxY - 2.8}, section.names[g], 2.4, kInk});
+    x += 16 + 1.7 * static_cast<double>(section.names[g].size());
+  }
+  const double width = within.width() - kLeft - 4, height = within.height() - kKeys - kBelow - 2;
+  const double along = 1000 / scaleAbove(std::max(section.length(), 1e-3) * 1000 / width);
+  const double tall = std::max(levelsOf(section).height(), 1e-3);
+  double up = std::max(along, 1000 / scaleAbove(tall * 1000 / height));
+  // A step above and below the tallest has to fit as well.
+  while ((tall + 2 * roundUp(6 / up)) * up > height && up > 1e-6) up = 1000 / scaleAbove(1000 / up * 1.001);
+  page.items.push_back(
+      Text{{within.maxX, within.maxY - 2.8},
+           fmt::format("1 : {:g} along, 1 : {:g} up", std::round(1000 / along), std::round(1e5 / up) / 100),
+           2.4,
+           kMuted,
+           Anchor::end});
+  Panel(section, rules, along, up, {within.minX + kLeft, within.minY + kBelow}, page).draw("");
 }
 
 std::string headingOf(const Section& section, std::size_t earlier, std::size_t later, const CrossLine* cross) {

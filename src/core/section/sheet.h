@@ -24,6 +24,9 @@ struct SheetRules {
 // A3 across. All sections are at one scale, 1 to a round number. Fills only where there are two grounds.
 std::vector<drawing::Page> sheetsOf(std::span<const Section> sections, const SheetRules& rules);
 
+// One section, and which line is which ground, inside a box of a page, at a round scale.
+void addSection(drawing::Page& page, const plane::Box& within, const Section& section, const SheetRules& rules);
+
 // "along the line: cut 12.30 m², fill 4.00 m²": what stands over a section; `cross` when it is one of several.
 std::string headingOf(const Section& section, std::size_t earlier, std::size_t later, const CrossLine* cross);
 

@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "base/visitor.h"
+#include "drawing/paper.h"
 #include "plane/places_json.h"
 #include "works/works_json.h"
 
@@ -47,8 +48,12 @@ json toJson(const works::Works& works) {
 }
 
 works::Works worksFromJson(WorksId id, const json& j, works::Kinds kinds) {
-  works::Works works{id, j.at("name").get<std::string>(), j.at("hidden").get<bool>(), works::shapeFromJson(j, kinds),
-                     j.value("material", std::string())};
+  works::Works works{id,
+                     j.at("name").get<std::string>(),
+                     j.at("hidden").get<bool>(),
+                     works::shapeFromJson(j, kinds),
+                     j.value("material", std::string()),
+                     j.value("phase", std::string())};
   if (const auto tie = j.find("tie"); tie != j.end())
     works.tie = works::Tie{WorksId{tie->at("to").get<std::uint64_t>()}, plane::finite(tie->at("plus"))};
   return works;
@@ -195,6 +200,45 @@ project::KeptResult keptFromJson(std::uint64_t id, const json& j, std::string pi
     kept.figures.push_back({f.at("name").get<std::string>(), f.at("works").get<std::uint64_t>(),
                             plane::finite(f.at("cut")), plane::finite(f.at("fill"))});
   return kept;
+}
+
+json toJson(const project::Layout& layout) {
+  json fields = json::array();
+  for (const project::LayoutField& f : layout.fields) fields.push_back({{"name", f.name}, {"text", f.text}});
+  json j{{"name", layout.name},       {"paper", drawing::kPapers[layout.paper].name},
+         {"upright", layout.upright}, {"ground", layout.ground.value},
+         {"scale", layout.scale},     {"interval", layout.interval},
+         {"shade", layout.shade},     {"depths", layout.depths},
+         {"grid", layout.grid},       {"legend", layout.legend},
+         {"figures", layout.figures}, {"section", plane::placesToJson(layout.section)},
+         {"fields", fields}};
+  if (layout.centre) j["centre"] = {layout.centre->x, layout.centre->y};
+  return j;
+}
+project::Layout layoutFromJson(const json& j) {
+  project::Layout layout;
+  layout.name = j.at("name").get<std::string>();
+  const std::string paper = j.at("paper").get<std::string>();
+  const auto size = std::find_if(std::begin(drawing::kPapers), std::end(drawing::kPapers),
+                                 [&](const drawing::Paper& p) { return paper == p.name; });
+  if (size == std::end(drawing::kPapers)) throw Error("a layout has no such paper", {paper}, "the file is damaged");
+  layout.paper = static_cast<std::size_t>(size - std::begin(drawing::kPapers));
+  layout.upright = j.at("upright").get<bool>();
+  layout.ground = GroundId{j.at("ground").get<std::uint64_t>()};
+  layout.scale = std::max(0.0, finite(j.at("scale")));
+  if (const auto centre = j.find("centre"); centre != j.end())
+    layout.centre = plane::Vec2{finite(centre->at(0)), finite(centre->at(1))};
+  layout.interval = std::max(0.0, finite(j.at("interval")));
+  layout.shade = j.at("shade").get<bool>();
+  layout.depths = std::max(0.0, finite(j.at("depths")));
+  layout.grid = j.at("grid").get<bool>();
+  layout.legend = j.at("legend").get<bool>();
+  layout.figures = j.at("figures").get<bool>();
+  layout.section = plane::placesFromJson(j.at("section"));
+  for (const json& f : j.at("fields"))
+    layout.fields.push_back({f.at("name").get<std::string>(), f.at("text").get<std::string>()});
+  if (layout.fields.size() > project::kMostLayoutFields) layout.fields.resize(project::kMostLayoutFields);
+  return layout;
 }
 
 json toJson(const project::PlanSheet& sheet) {

@@ -19,6 +19,9 @@ std::vector<WorksId> groundFromJson(const nlohmann::json& json, project::Ground&
 nlohmann::json toJson(const project::KeptResult& kept, const std::string& picture);
 project::KeptResult keptFromJson(std::uint64_t id, const nlohmann::json& j, std::string picture);
 
+nlohmann::json toJson(const project::Layout& layout);
+project::Layout layoutFromJson(const nlohmann::json& j);
+
 // A plan sheet without its file's bytes, which are bulk data by its hash. Throws Error for a placement that is none.
 nlohmann::json toJson(const project::PlanSheet& sheet);
 project::SheetInfo sheetFromJson(const nlohmann::json& j);

@@ -61,6 +61,8 @@ json projectJson(const project::Project& project, const std::string& session) {
     sections.push_back({{"name", s.name}, {"legs", works::toJson(s.legs)}});
   json labelLines = json::array();
   for (const auto& line : project.labelLines) labelLines.push_back(plane::placesToJson(line));
+  json layouts = json::array();
+  for (const project::Layout& layout : project.layouts) layouts.push_back(toJson(layout));
   return {{"name", project.name},
           {"origin", {project.origin.easting, project.origin.northing}},
           {"has_origin", project.hasOrigin},
@@ -77,6 +79,7 @@ json projectJson(const project::Project& project, const std::string& session) {
             {"freeboard", project.limits.freeboard},
             {"beside_buildings", project.limits.besideBuildings}}},
           {"compared", compared},
+          {"layouts", layouts},
           {"session", session}};
 }
 
@@ -267,6 +270,8 @@ class Reading {
       project_->limits = {number("steepest_cut"), number("steepest_fill"), number("least_fall_percent"),
                           number("freeboard"), number("beside_buildings")};
     }
+    for (const json& layout : j.value("layouts", json::array()))  // since version 9
+      project_->layouts.push_back(layoutFromJson(layout));
     session_ = j.at("session").get<std::string>();
   }
 

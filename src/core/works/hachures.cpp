@@ -2,27 +2,14 @@
 
 #include <cmath>
 
+#include "plane/boxes.h"
+
 namespace inselberg::works {
 namespace {
 
 constexpr double kSpacing = 9;    // pixels between strokes
 constexpr double kLongest = 600;  // pixels
 constexpr double kShortest = 4;
-
-// The part of the segment inside the box, as fractions of its length; empty (first > last) when there is none.
-std::pair<double, double> insideBox(Vec2 a, Vec2 b, const plane::Box& box) {
-  double first = 0, last = 1;
-  for (const auto& [from, to, low, high] :
-       {std::tuple{a.x, b.x, box.minX, box.maxX}, std::tuple{a.y, b.y, box.minY, box.maxY}}) {
-    if (from == to) {
-      if (from < low || from > high) return {1, 0};
-      continue;
-    }
-    const double s = (low - from) / (to - from), t = (high - from) / (to - from);
-    first = std::max(first, std::min(s, t)), last = std::min(last, std::max(s, t));
-  }
-  return {first, last};
-}
 
 FacetKind kindAt(const Placement& placement, Vec2 p) {
   const auto t = placement.facets->locate(p);
@@ -56,7 +43,7 @@ std::vector<HachureStroke> hachuresOf(const Placement& placement, double scale, 
       const Vec2 a = crest.points[i].plan(), b = crest.points[(i + 1) % crest.points.size()].plan();
       const double length = plane::distance(a, b);
       if (!(length > 0)) continue;
-      const auto [first, last] = insideBox(a, b, area);
+      const auto [first, last] = plane::insideBox(a, b, area);
       const Vec2 u = (1 / length) * (b - a), right{u.y, -u.x};
       // Strokes stand at half a spacing and every whole one after that, counted from the beginning of the crest.
       for (auto k = static_cast<long>(std::ceil((before + first * length) / spacing - 0.5));

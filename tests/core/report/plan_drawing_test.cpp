@@ -1,5 +1,6 @@
 // The plan on paper: to scale, on its layers, its texts clear of each other.
 #include "report/plan_drawing.h"
+#include "report/plan_page.h"
 
 #include <catch2/catch.hpp>
 

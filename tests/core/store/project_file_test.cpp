@@ -81,6 +81,24 @@ TEST_CASE("A project comes back as it was saved") {
   CHECK(std::system(same.c_str()) == 0);
 }
 
+TEST_CASE("Layouts come back as they were saved") {
+  const Scratch s;
+  const auto p = someProject();
+  project::Layout full;
+  full.name = "Plan \"A\"", full.paper = 4, full.upright = true, full.ground = p->finished(), full.scale = 250;
+  full.centre = plane::Vec2{12.5, -3}, full.interval = 0.25, full.depths = 10, full.section = {{0, 0}, {50, 20}};
+  full.shade = full.grid = full.legend = full.figures = false;
+  full.fields = {{"Client", "Tolwin Grain"}, {"Drawn", ""}};
+  project::Layout plain;
+  plain.name = "Plan B";
+  const auto with = project::withLayouts(*p, {full, plain});
+  CHECK_FALSE(project::sameContent(*p, *with));
+  store::save(*with, s / "p.inselberg");
+  const auto opened = store::open(s / "p.inselberg");
+  CHECK(opened.project->layouts == with->layouts);
+  CHECK(project::sameContent(*opened.project, *with));
+}
+
 TEST_CASE("The file is a plain database with its own identity") {
   const Scratch s;
   store::save(*someProject(), s / "p.inselberg");
