@@ -103,6 +103,7 @@ def design(pad):
     }
     for works in whole["works"]:
         works["material"] = "clay"
+        works["phase"] = "1 drainage" if works["kind"] in ("pond", "berm", "swale") else "2 platforms"
     return whole
 
 

@@ -32,7 +32,7 @@
 #include "quantity/depth_bands.h"
 #include "quantity/second_opinion.h"
 #include "report/ledger.h"
-#include "report/tables.h"
+#include "report/schedule.h"
 #include "store/project_file.h"
 #include "works/works.h"
 
@@ -689,7 +689,7 @@ void writeReport(const project::Evaluation& evaluation, const std::string& out) 
   if (ending == ".json") return exchange::writeWhole(out, report::dumped(report::asJson(evaluation)) + "\n");
   if (ending != ".csv" && ending != ".xlsx")
     throw Error("a report is not written as \"" + ending + "\"", {out}, "end the name in .csv, .xlsx or .json");
-  const auto tables = report::tablesOf(evaluation, report::quantitiesOf(evaluation, kQuiet));
+  const auto tables = report::reportTables(evaluation, kQuiet);
   if (ending == ".csv") {
     exchange::writeWhole(out, report::asCsv(tables));
   } else {

@@ -4,6 +4,7 @@
 #include <QApplication>
 #include <QClipboard>
 #include <QComboBox>
+#include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -15,6 +16,7 @@
 #include "support/driver.h"
 #include "window/balance_dialog.h"
 #include "window/depth_bands_dialog.h"
+#include "window/pits_dialog.h"
 #include "window/second_opinion_dialog.h"
 #include "window/stages_dialog.h"
 
@@ -120,7 +122,7 @@ TEST_CASE("Undercut, build-up, region and material give figures that are shown a
   d.whenDialog<app::QuantitiesDialog>([](app::QuantitiesDialog& dialog) {
     auto* tabs = dialog.findChild<QTabWidget*>("quantitiesTabs");
     CHECK(tabs->tabText(tabs->currentIndex()) == "Figures");
-    CHECK(tabs->count() == 6);
+    CHECK(tabs->count() == 7);
     dialog.findChild<QPushButton*>("copyTable")->click();
     dialog.reject();
   });
@@ -240,10 +242,88 @@ TEST_CASE("A ground is said to be an as-built survey and told in the quantities"
   CHECK(told.asBuilt[0].remaining.cut + told.asBuilt[0].remaining.fill == Approx(0).margin(1e-3));
   d.whenDialog<app::QuantitiesDialog>([](app::QuantitiesDialog& dialog) {
     auto* tabs = dialog.findChild<QTabWidget*>("quantitiesTabs");
-    CHECK(tabs->tabText(tabs->count() - 1) == "As built");
+    CHECK(tabs->tabText(tabs->count() - 2) == "As built");
     dialog.reject();
   });
   d.act("quantities");
   d.act("undo");
   CHECK_FALSE(d.project().withRole(Role::asBuilt));
+}
+
+TEST_CASE("Phases are said on the card, and the schedule is grouped by them, sorted and copied") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  const auto say = [&](std::size_t works, const char* phase) {
+    d.workspace().chooseWorks(d.works(works).id);
+    auto& field = *d.find<QComboBox>("phase")->lineEdit();
+    field.setFocus();
+    field.selectAll();
+    QTest::keyClicks(&field, phase);
+    QTest::keyClick(&field, Qt::Key_Return);
+    d.settle();
+    CHECK(d.works(works).phase == phase);
+  };
+  say(0, "first");
+  say(1, "second");
+  say(2, "first");
+  d.whenDialog<app::QuantitiesDialog>([&](app::QuantitiesDialog& dialog) {
+    auto* tabs = dialog.findChild<QTabWidget*>("quantitiesTabs");
+    tabs->setCurrentIndex(tabs->count() - 1);
+    CHECK(tabs->tabText(tabs->currentIndex()) == "Schedule");
+    auto* table = tabs->currentWidget()->findChild<QTableWidget*>();
+    auto* by = dialog.findChild<QComboBox*>("scheduleBy");
+    by->setCurrentIndex(by->findText("phase"));
+    REQUIRE(table->rowCount() == 5);  // first, second, the two of the demo, total
+    CHECK(table->item(0, 0)->text() == "first");
+    CHECK(table->item(0, 1)->text() == "2");
+    const auto header = table->horizontalHeader();
+    const auto click = [&](int column) {
+      QTest::mouseClick(header->viewport(), Qt::LeftButton, {},
+                        {header->sectionViewportPosition(column) + 8, header->height() / 2});
+    };
+    click(0);
+    CHECK(table->item(0, 0)->text() == "1 drainage");
+    CHECK(table->item(0, 1)->text() == "3");
+    click(0);
+    CHECK(table->item(0, 0)->text() == "second");
+    CHECK(table->item(4, 0)->text() == "Total");
+    dialog.findChild<QPushButton*>("copyTable")->click();
+    dialog.reject();
+  });
+  d.act("quantities");
+  CHECK(QApplication::clipboard()->text().startsWith("Phase\tWorks\tCut m³"));
+}
+
+TEST_CASE("Depths at test pits are pasted and typed, and the strip follows them") {
+  Driver d;
+  d.openDemo();
+  d.whenDialog<app::StagesDialog>([](app::StagesDialog& dialog) { dialog.reject(); });
+  d.act("stripUnder");
+  d.settle();
+  const double before = report::figuresOf(*d.workspace().evaluation(), {}).strip;
+  const plane::Origin& o = d.project().origin;
+  const plane::Vec2 p = plane::Vec2{o.easting, o.northing} + d.inside(0);
+  d.whenDialog<app::StagesDialog>([&](app::StagesDialog& dialog) {
+    d.whenDialog<app::PitsDialog>([&](app::PitsDialog& pits) {
+      auto* table = pits.findChild<QTableWidget*>("pits");
+      REQUIRE(table->rowCount() == 1);
+      QApplication::clipboard()->setText(QString("%1\t%2\t0.6\n").arg(p.x, 0, 'f', 2).arg(p.y, 0, 'f', 2));
+      QTest::keyClick(table, Qt::Key_V, Qt::ControlModifier);
+      REQUIRE(table->rowCount() == 2);
+      table->item(1, 0)->setText("much");
+      pits.accept();
+      CHECK(pits.isVisible());
+      CHECK(pits.findChild<QLabel*>("pitsSays")->text().contains("Row 2"));
+      table->item(1, 0)->setText("");
+      pits.accept();
+    });
+    dialog.findChild<QPushButton*>("stripsMore")->click();
+    CHECK(tableOf(dialog, "strips")->item(0, 3)->text() == "1 pit");
+    dialog.reject();
+  });
+  d.act("stages");
+  d.settle();
+  REQUIRE(d.project().stages.strips[0].pits.size() == 1);
+  CHECK(d.project().stages.strips[0].pits[0].z == 0.6);
+  CHECK(report::figuresOf(*d.workspace().evaluation(), {}).strip == Approx(2 * before).epsilon(0.01));
 }

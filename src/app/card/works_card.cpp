@@ -37,7 +37,7 @@ WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
   forms_ = new QVBoxLayout;
   layout->addLayout(forms_);
   makeTie(*layout);
-  makeMaterial(*layout);
+  makeWords(*layout);
   found_ = new QLabel(this);
   found_->setObjectName("worksFound");
   found_->setWordWrap(true);
@@ -125,38 +125,59 @@ void WorksCard::showTie(const works::Works& works) {
   }
 }
 
-// What its cut is made of.
-void WorksCard::makeMaterial(QVBoxLayout& layout) {
+// What its cut is made of, and when it is built: words of the project's own.
+void WorksCard::makeWords(QVBoxLayout& layout) {
   auto* form = new QFormLayout;
-  material_ = new QComboBox(this);
-  material_->setObjectName("material");
-  material_->setEditable(true);
-  material_->setInsertPolicy(QComboBox::NoInsert);
-  material_->setToolTip(
-      tr("What its cut is made of: bulking, shrinkage, usable share and rates stand in the list of "
-         "materials (Strip, All…)"));
-  material_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-  material_->lineEdit()->setPlaceholderText(tr("not said"));
-  form->addRow(tr("Material"), material_);
-  layout.addLayout(form);
-  const auto take = [this] {
-    auto works = chosen();
-    if (!works) return;
-    works->material = material_->currentText().trimmed().toStdString();
-    change(*works, tr("change the material of %1").arg(QString::fromStdString(works->name)));
+  const auto field = [&](const char* name, const QString& label, const QString& tip, const QString& what,
+                         std::string works::Works::*member) {
+    auto* box = new QComboBox(this);
+    box->setObjectName(name);
+    box->setEditable(true);
+    box->setInsertPolicy(QComboBox::NoInsert);
+    box->setToolTip(tip);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->lineEdit()->setPlaceholderText(tr("not said"));
+    form->addRow(label, box);
+    const auto take = [this, box, what, member] {
+      auto works = chosen();
+      if (!works) return;
+      (*works).*member = box->currentText().trimmed().toStdString();
+      change(*works, what.arg(QString::fromStdString(works->name)));
+    };
+    connect(box, &QComboBox::activated, this, take);
+    connect(box->lineEdit(), &QLineEdit::editingFinished, this, take);
+    return box;
   };
-  connect(material_, &QComboBox::activated, this, take);
-  connect(material_->lineEdit(), &QLineEdit::editingFinished, this, take);
+  material_ = field("material", tr("Material"),
+                    tr("What its cut is made of: bulking, shrinkage, usable share and rates stand in the list of "
+                       "materials (Strip, All…)"),
+                    tr("change the material of %1"), &works::Works::material);
+  phase_ = field("phase", tr("Phase"), tr("When it is built: the schedule (Measure, Quantities) is grouped by it"),
+                 tr("change the phase of %1"), &works::Works::phase);
+  layout.addLayout(form);
 }
 
-void WorksCard::showMaterial(const works::Works& works) {
-  material_->setEnabled(!workspace_.readOnly());
-  if (material_->lineEdit()->hasFocus() && material_->lineEdit()->isModified()) return;
-  const QSignalBlocker quiet(material_);
-  material_->clear();
-  material_->addItem(QString());
-  for (const auto& m : workspace_.project()->stages.materials) material_->addItem(QString::fromStdString(m.name));
-  material_->setEditText(QString::fromStdString(works.material));
+void WorksCard::showWords(const works::Works& works) {
+  const project::Project& project = *workspace_.project();
+  QStringList materials, phases;
+  for (const auto& m : project.stages.materials) materials << QString::fromStdString(m.name);
+  for (const auto& ground : project.column) {
+    for (const auto& w : ground->works) phases << QString::fromStdString(w->phase);
+  }
+  phases.removeAll(QString());
+  phases.removeDuplicates();
+  phases.sort();
+  const auto show = [&](QComboBox& box, const QStringList& words, const std::string& now) {
+    box.setEnabled(!workspace_.readOnly());
+    if (box.lineEdit()->hasFocus() && box.lineEdit()->isModified()) return;
+    const QSignalBlocker quiet(&box);
+    box.clear();
+    box.addItem(QString());
+    box.addItems(words);
+    box.setEditText(QString::fromStdString(now));
+  };
+  show(*material_, materials, works.material);
+  show(*phase_, phases, works.phase);
 }
 
 void WorksCard::makeFigures(QVBoxLayout& layout) {
@@ -272,7 +293,7 @@ void WorksCard::refresh() {
     along_->show(works->shape, placed ? placed->under : nullptr);
   }
   showTie(*works);
-  showMaterial(*works);
+  showWords(*works);
   showFigures(*works);
   refreshCurve();
   pond_->refresh();

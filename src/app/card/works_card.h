@@ -47,8 +47,8 @@ class WorksCard : public QWidget {
   void showFound();
   void makeTie(QVBoxLayout& layout);
   void showTie(const works::Works& works);
-  void makeMaterial(QVBoxLayout& layout);
-  void showMaterial(const works::Works& works);
+  void makeWords(QVBoxLayout& layout);
+  void showWords(const works::Works& works);
   void computeCurve();
 
   Workspace& workspace_;
@@ -58,7 +58,7 @@ class WorksCard : public QWidget {
   std::map<const works::Kind*, FieldForm*> formOf_;  // made when first shown
   QWidget* tieRow_;
   QComboBox* tie_;
-  QComboBox* material_;
+  QComboBox *material_, *phase_;
   QLabel* found_;
   QLabel *cutCost_, *fillCost_, *surplus_, *footprint_, *unmeasured_;
   QPushButton* balance_;

@@ -2,8 +2,11 @@
 
 #include <QApplication>
 #include <QClipboard>
+#include <QComboBox>
 #include <QDialogButtonBox>
+#include <QHBoxLayout>
 #include <QHeaderView>
+#include <QLabel>
 #include <QPushButton>
 #include <QTabWidget>
 #include <QTableWidget>
@@ -13,35 +16,86 @@
 
 namespace inselberg::app {
 
-QuantitiesDialog::QuantitiesDialog(std::vector<report::Table> tables, QWidget* parent)
-    : QDialog(parent), tables_(std::move(tables)) {
+QuantitiesDialog::QuantitiesDialog(std::vector<report::Table> tables, std::vector<report::ScheduleItem> items,
+                                   QWidget* parent)
+    : QDialog(parent), tables_(std::move(tables)), items_(std::move(items)) {
   setObjectName("quantitiesDialog");
   setWindowTitle(tr("Quantities"));
-  resize(860, 420);
+  resize(860, 470);
+  tables_.push_back(report::scheduleTable(items_, report::ScheduleBy::works));
+  orders_.resize(tables_.size());
   auto* layout = new QVBoxLayout(this);
-  auto* tabs = new QTabWidget(this);
-  tabs->setObjectName("quantitiesTabs");
-  for (const report::Table& table : tables_) tabs->addTab(pageOf(table), QString::fromStdString(table.title));
-  tabs->setCurrentIndex(2);  // the figures
-  layout->addWidget(tabs, 1);
+  tabs_ = new QTabWidget(this);
+  tabs_->setObjectName("quantitiesTabs");
+  for (std::size_t i = 0; i + 1 < tables_.size(); ++i)
+    tabs_->addTab(makePage(i), QString::fromStdString(tables_[i].title));
+  tabs_->addTab(makeSchedule(), QString::fromStdString(tables_.back().title));
+  tabs_->setCurrentIndex(2);  // the figures
+  layout->addWidget(tabs_, 1);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
   auto* copy = buttons->addButton(tr("Copy the table"), QDialogButtonBox::ActionRole);
   copy->setObjectName("copyTable");
-  connect(copy, &QPushButton::clicked, this, [this, tabs] {
+  connect(copy, &QPushButton::clicked, this, [this] {
     QApplication::clipboard()->setText(
-        QString::fromStdString(report::asTabs(tables_.at(static_cast<std::size_t>(tabs->currentIndex())))));
+        QString::fromStdString(report::asTabs(tables_.at(static_cast<std::size_t>(tabs_->currentIndex())))));
   });
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
   layout->addWidget(buttons);
 }
 
-QWidget* QuantitiesDialog::pageOf(const report::Table& table) {
-  const bool total = table.hasTotal();
-  auto* page = new QTableWidget(static_cast<int>(table.rows.size()) + (total ? 1 : 0),
-                                static_cast<int>(table.columns.size()), this);
+QTableWidget* QuantitiesDialog::makePage(std::size_t table) {
+  auto* page = new QTableWidget(this);
   page->setEditTriggers(QAbstractItemView::NoEditTriggers);
   page->verticalHeader()->hide();
   page->setShowGrid(false);
+  page->horizontalHeader()->setToolTip(tr("Click a heading to sort by it"));
+  connect(page->horizontalHeader(), &QHeaderView::sectionClicked, this,
+          [this, table](int column) { sort(table, column); });
+  pages_.push_back(page);
+  fill(table);
+  return page;
+}
+
+QWidget* QuantitiesDialog::makeSchedule() {
+  auto* page = new QWidget(this);
+  auto* column = new QVBoxLayout(page);
+  column->setContentsMargins(0, 6, 0, 0);
+  auto* group = new QHBoxLayout;
+  auto* by = new QComboBox(page);
+  by->setObjectName("scheduleBy");
+  for (const report::ScheduleGrouping& grouping : report::kScheduleGroupings) by->addItem(tr(grouping.word));
+  group->addWidget(new QLabel(tr("A row for each"), page));
+  group->addWidget(by);
+  group->addStretch();
+  column->addLayout(group);
+  const std::size_t last = tables_.size() - 1;
+  column->addWidget(makePage(last));
+  connect(by, &QComboBox::currentIndexChanged, this, [this, last](int index) {
+    tables_[last] = report::scheduleTable(items_, report::kScheduleGroupings[index].by);
+    orders_[last] = {};
+    fill(last);
+  });
+  return page;
+}
+
+void QuantitiesDialog::sort(std::size_t table, int column) {
+  Order& order = orders_[table];
+  const auto at = static_cast<std::size_t>(column);
+  // Numbers are wanted largest first.
+  const auto& rows = tables_[table].rows;
+  const bool numbers = !rows.empty() && at < rows.front().size() && rows.front()[at].number;
+  order = {column, order.column == column ? !order.falling : numbers};
+  tables_[table].sort(at, order.falling);
+  fill(table);
+}
+
+void QuantitiesDialog::fill(std::size_t number) {
+  const report::Table& table = tables_[number];
+  QTableWidget* page = pages_[number];
+  const bool total = table.hasTotal();
+  page->clear();
+  page->setRowCount(static_cast<int>(table.rows.size()) + (total ? 1 : 0));
+  page->setColumnCount(static_cast<int>(table.columns.size()));
   const auto put = [&](int r, int c, const report::Cell& cell, bool bold) {
     const int decimals = table.columns[static_cast<std::size_t>(c)].decimals;
     auto* item =
@@ -65,9 +119,12 @@ QWidget* QuantitiesDialog::pageOf(const report::Table& table) {
     if (c == 0) put(page->rowCount() - 1, c, tr("Total").toStdString(), true);
     if (table.columns[column].summed) put(page->rowCount() - 1, c, table.total(column), true);
   }
+  page->horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
   page->resizeColumnsToContents();
   page->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
-  return page;
+  page->horizontalHeader()->setSortIndicatorShown(orders_[number].column >= 0);
+  page->horizontalHeader()->setSortIndicator(orders_[number].column,
+                                             orders_[number].falling ? Qt::DescendingOrder : Qt::AscendingOrder);
 }
 
 }  // namespace inselberg::app

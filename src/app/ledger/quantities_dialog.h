@@ -1,9 +1,13 @@
-// The tables of quantities, to read and to copy.
+// The tables of quantities, to read, sort, group and copy.
 #pragma once
 
 #include <QDialog>
 
-#include "report/tables.h"
+#include "report/schedule.h"
+
+class QComboBox;
+class QTableWidget;
+class QTabWidget;
 
 namespace inselberg::app {
 
@@ -11,12 +15,26 @@ class QuantitiesDialog : public QDialog {
   Q_OBJECT
 
  public:
-  explicit QuantitiesDialog(std::vector<report::Table> tables, QWidget* parent = nullptr);
+  // Tables to read, with a schedule of the items as the last.
+  QuantitiesDialog(std::vector<report::Table> tables, std::vector<report::ScheduleItem> items,
+                   QWidget* parent = nullptr);
 
  private:
-  QWidget* pageOf(const report::Table& table);
+  QTableWidget* makePage(std::size_t table);
+  QWidget* makeSchedule();
+  void fill(std::size_t table);
+  // By a column; by the same one again the other way round.
+  void sort(std::size_t table, int column);
 
   std::vector<report::Table> tables_;
+  const std::vector<report::ScheduleItem> items_;
+  struct Order {
+    int column = -1;
+    bool falling = false;
+  };
+  std::vector<Order> orders_;
+  std::vector<QTableWidget*> pages_;
+  QTabWidget* tabs_;
 };
 
 }  // namespace inselberg::app

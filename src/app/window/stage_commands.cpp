@@ -5,7 +5,7 @@
 #include "exchange/text_file.h"
 #include "ledger/quantities_dialog.h"
 #include "project/design_doubts.h"
-#include "report/tables.h"
+#include "report/schedule.h"
 #include "window/command.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
@@ -110,13 +110,16 @@ void region(MainWindow& w) {
   });
 }
 
-std::vector<report::Table> tables(MainWindow& w) {
+void showQuantities(MainWindow& w) {
   const project::EvaluationPtr evaluation = w.workspace().evaluation();
-  std::vector<report::Table> made;
+  std::vector<report::Table> tables;
+  std::vector<report::ScheduleItem> items;
   w.workspace().doLong(tr("Taking quantities"), [&](const Progress& progress) {
-    made = report::tablesOf(*evaluation, report::quantitiesOf(*evaluation, progress));
+    const report::Quantities quantities = report::quantitiesOf(*evaluation, progress);
+    tables = report::tablesOf(*evaluation, quantities);
+    items = report::scheduleOf(*evaluation, quantities, progress);
   });
-  return made;
+  QuantitiesDialog(std::move(tables), std::move(items), &w).exec();
 }
 
 void write(MainWindow& w) {
@@ -124,7 +127,10 @@ void write(MainWindow& w) {
       w.askForSaving(tr("Write the quantities"), "quantities.xlsx", tr("Spreadsheet (*.xlsx);;Text (*.csv)"));
   if (path.isEmpty()) return;
   w.guarded([&] {
-    const auto made = tables(w);
+    const project::EvaluationPtr evaluation = w.workspace().evaluation();
+    std::vector<report::Table> made;
+    w.workspace().doLong(tr("Taking quantities"),
+                         [&](const Progress& progress) { made = report::reportTables(*evaluation, progress); });
     if (path.endsWith(".csv", Qt::CaseInsensitive)) {
       exchange::writeWhole(path.toStdString(), report::asCsv(made));
     } else {
@@ -227,8 +233,8 @@ Commands stageCommands(MainWindow& w) {
        .step = "Measure",
        .brief = tr("Quantities"),
        .icon = "quantities",
-       .words = tr("figures strip bulk undercut backfill build-up materials regions schedule cost"),
-       .run = [&w] { w.guarded([&] { QuantitiesDialog(tables(w), &w).exec(); }); },
+       .words = tr("figures strip bulk undercut backfill build-up materials regions schedule phases group sort cost"),
+       .run = [&w] { w.guarded([&] { showQuantities(w); }); },
        .enabled = ready},
       {.id = "writeQuantities",
        .text = tr("Write the quantities…"),

@@ -11,6 +11,7 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "window/pits_dialog.h"
 
 namespace inselberg::app {
 namespace {
@@ -25,6 +26,10 @@ QString metres(double v) {
 }
 QString share(double v) {
   return text(formatNumber(100 * v, 1)) + " %";
+}
+
+QString pitsText(std::size_t pits) {
+  return pits == 1 ? StagesDialog::tr("1 pit") : StagesDialog::tr("%1 pits").arg(pits);
 }
 
 // What is typed, or an Error that says what to write.
@@ -100,17 +105,17 @@ QString StagesDialog::where(const std::vector<WorksId>& works, bool line) const 
   return worksNames(*workspace_.project(), works);
 }
 
-StagesDialog::List StagesDialog::strips() const {
+StagesDialog::List StagesDialog::strips() {
   return {"strips",
           tr("Strips"),
-          tr("Strip › Outline, Site or Under works adds one. Depths at test pits come with the design file."),
+          tr("Strip › Outline, Site or Under works adds one: of one depth, or of the depths found at test pits."),
           {tr("Name"), tr("Inside or under"), tr("Margin"), tr("Depth"), tr("Material")},
           [this](const Stages& s) {
             std::vector<QStringList> rows;
             for (const auto& strip : s.strips)
               rows.push_back({text(strip.name), where(strip.under, false),
                               strip.under.empty() ? QString("–") : metres(strip.margin),
-                              strip.pits.empty() ? metres(strip.depth) : tr("%1 pits").arg(strip.pits.size()),
+                              strip.pits.empty() ? metres(strip.depth) : pitsText(strip.pits.size()),
                               text(strip.material)});
             return rows;
           },
@@ -122,7 +127,19 @@ StagesDialog::List StagesDialog::strips() const {
             if (column == 4) strip.material = typed;
           },
           [](Stages& s, std::size_t row) { eraseRow(s.strips, row); },
-          {}};
+          {},
+          tr("Test pits…"),
+          [this](Stages& s, std::size_t row) { askForPits(s.strips.at(row)); }};
+}
+
+void StagesDialog::askForPits(works::Strip& strip) {
+  const plane::Origin& origin = workspace_.project()->origin;
+  std::vector<plane::Vec3> pits;
+  for (const plane::Vec3& p : strip.pits) pits.push_back({p.x + origin.easting, p.y + origin.northing, p.z});
+  PitsDialog dialog(text(strip.name), pits, this);
+  if (dialog.exec() != QDialog::Accepted) return;
+  strip.pits.clear();
+  for (const plane::Vec3& p : dialog.pits()) strip.pits.push_back({p.x - origin.easting, p.y - origin.northing, p.z});
 }
 
 StagesDialog::List StagesDialog::undercuts() const {
@@ -313,6 +330,17 @@ void StagesDialog::addTab(const List& list) {
   auto* remove = new QPushButton(tr("Remove"), page);
   remove->setObjectName(list.id + "Remove");
   row->addWidget(remove);
+  if (list.more) {
+    auto* more = new QPushButton(list.moreText, page);
+    more->setObjectName(list.id + "More");
+    row->addWidget(more);
+    connect(more, &QPushButton::clicked, this, [this, list, table] {
+      const int at = table->currentRow() >= 0 ? table->currentRow() : table->rowCount() - 1;
+      if (at < 0) return;
+      change([&](Stages& s) { list.more(s, static_cast<std::size_t>(at)); }, tr("change %1").arg(list.title.toLower()));
+      fill(*table, list);
+    });
+  }
   row->addStretch();
   layout->addLayout(row);
   connect(remove, &QPushButton::clicked, this, [this, list, table] {

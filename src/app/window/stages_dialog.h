@@ -26,8 +26,11 @@ class StagesDialog : public QDialog {
     std::function<void(project::Stages&, std::size_t row, int column, const std::string& typed)> take;
     std::function<void(project::Stages&, std::size_t row)> remove;
     std::function<void(project::Stages&)> add;  // none: it is drawn
+    QString moreText = {};                      // of a button for more of the marked row
+    std::function<void(project::Stages&, std::size_t row)> more = {};
   };
-  List strips() const;
+  List strips();
+  void askForPits(works::Strip& strip);
   List undercuts() const;
   List buildUps() const;
   List regions() const;

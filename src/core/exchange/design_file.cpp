@@ -76,8 +76,8 @@ std::string oneOf(const JsonCursor& at, std::initializer_list<const char*> names
 }
 
 works::Shape padFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "outline", "level", "fall_percent", "bearing_deg", "fit", "corner_levels",
-           "on_ground", "ridge", "space", "corners", "section", "edges", "level_from", "building"});
+  at.only({"kind", "name", "material", "phase", "outline", "level", "fall_percent", "bearing_deg", "fit",
+           "corner_levels", "on_ground", "ridge", "space", "corners", "section", "edges", "level_from", "building"});
   works::Pad pad;
   const Outline outline = outlineFrom(at.member("outline"), origin);
   pad.outline = outline.ring;
@@ -149,7 +149,7 @@ Vec2 endFrom(const JsonCursor& at, const Origin& origin, double& level) {
 }
 
 works::Shape rampFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "from", "to", "via", "width", "left", "right", "corners", "joins",
+  at.only({"kind", "name", "material", "phase", "from", "to", "via", "width", "left", "right", "corners", "joins",
            "max_grade_percent"});
   works::Ramp ramp;
   if (const auto joins = at.find("joins")) {
@@ -177,8 +177,8 @@ works::Shape rampFrom(const JsonCursor& at, const Origin& origin) {
 }
 
 works::Shape runFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "line", "levels", "curves", "left", "right", "closed", "ends", "from_station",
-           "to_station", "corners"});
+  at.only({"kind", "name", "material", "phase", "line", "levels", "curves", "left", "right", "closed", "ends",
+           "from_station", "to_station", "corners"});
   works::Run run;
   run.line = lineFrom(at.member("line"), origin);
   run.levels = works::stationsFrom(at.member("levels"));
@@ -201,8 +201,8 @@ works::Shape runFrom(const JsonCursor& at, const Origin& origin) {
 }
 
 works::Shape pondFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "drawn", "outline", "bottom", "top", "water", "inside", "bench", "crest",
-           "section", "corners", "wanted_m3"});
+  at.only({"kind", "name", "material", "phase", "drawn", "outline", "bottom", "top", "water", "inside", "bench",
+           "crest", "section", "corners", "wanted_m3"});
   works::Pond pond;
   const Outline outline = outlineFrom(at.member("outline"), origin);
   pond.outline = outline.ring;
@@ -232,7 +232,7 @@ works::Shape pondFrom(const JsonCursor& at, const Origin& origin) {
 }
 
 works::Shape bermFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "line", "width", "level", "levels", "height", "slope", "corners"});
+  at.only({"kind", "name", "material", "phase", "line", "width", "level", "levels", "height", "slope", "corners"});
   works::Berm berm;
   berm.line = lineFrom(at.member("line"), origin);
   berm.width = at.member("width").number();
@@ -246,7 +246,7 @@ works::Shape bermFrom(const JsonCursor& at, const Origin& origin) {
 }
 
 works::Shape swaleFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "line", "width", "levels", "depth", "slope", "corners"});
+  at.only({"kind", "name", "material", "phase", "line", "width", "levels", "depth", "slope", "corners"});
   works::Swale swale;
   swale.line = lineFrom(at.member("line"), origin);
   swale.width = at.member("width").number();
@@ -259,14 +259,14 @@ works::Shape swaleFrom(const JsonCursor& at, const Origin& origin) {
 }
 
 works::Shape levelAreaFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "outline", "level", "adjust", "level_from"});
+  at.only({"kind", "name", "material", "phase", "outline", "level", "adjust", "level_from"});
   works::LevelArea area{outlineFrom(at.member("outline"), origin).ring, at.member("level").number(), {}};
   if (const auto adjust = at.find("adjust")) area.adjust = works::adjustmentsFrom(*adjust);
   return area;
 }
 
 works::Shape inlayFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "ground", "how", "outline", "section", "corners"});
+  at.only({"kind", "name", "material", "phase", "ground", "how", "outline", "section", "corners"});
   works::Inlay inlay;
   inlay.ground.name = at.member("ground").text();
   const auto how = at.find("how");
@@ -286,7 +286,7 @@ works::Shape inlayFrom(const JsonCursor& at, const Origin& origin) {
 }
 
 works::Shape sculptFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "outline", "contours"});
+  at.only({"kind", "name", "material", "phase", "outline", "contours"});
   works::Sculpt sculpt{outlineFrom(at.member("outline"), origin).ring, {}};
   for (const JsonCursor& item : at.member("contours").items()) {
     item.only({"level", "line"});
@@ -381,11 +381,11 @@ project::ProjectPtr withWorksOf(const JsonCursor& list, project::ProjectPtr proj
     project = project::withNewWorks(*project, project->finished(), name, shape);
     ids[name] = id;
     if (const auto from = at.find("level_from")) ties.push_back({id, *from});
-    if (const auto material = item.find("material")) {
-      works::Works works = *project->works(id).works;
-      works.material = material->text();
-      project = project::withWorks(*project, works);
+    works::Works works = *project->works(id).works;
+    for (const auto& [member, said] : {std::pair{"material", &works.material}, {"phase", &works.phase}}) {
+      if (const auto text = item.find(member)) *said = text->text();
     }
+    if (works != *project->works(id).works) project = project::withWorks(*project, works);
   }
   for (const LevelFrom& tie : ties) project = tied(std::move(project), tie, ids);
   return project;
@@ -592,6 +592,7 @@ std::string designOf(const project::Project& project) {
         writeAs<works::LevelArea>(j, shape, origin) || writeAs<works::Inlay>(j, shape, origin) ||
         writeAs<works::Sculpt>(j, shape, origin);
     if (!w->material.empty()) j["material"] = w->material;
+    if (!w->phase.empty()) j["phase"] = w->phase;
     const auto to = w->tie ? nameOf.find(w->tie->to) : nameOf.end();
     if (to != nameOf.end() && (shape.as<works::Pad>() || shape.as<works::LevelArea>()))
       j["level_from"] = {{"works", to->second}, {"plus", w->tie->plus}};

@@ -28,7 +28,8 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
       row.id = w.works->id.value;
       row.known = true;
       row.volume = w.volume;
-      row.footprintArea = w.placement->footprintArea;
+      row.footprintArea = w.placement->footprintArea, row.surfaceArea = w.placement->surfaceArea;
+      row.phase = w.works->phase, row.material = w.works->material;
       row.works = w.works->shape.kind().name;
       row.figures = works::figuresOf(w.works->shape, *w.placement);
       ledger.rows.push_back(std::move(row));
@@ -258,7 +259,11 @@ nlohmann::ordered_json asJson(const project::Evaluation& evaluation) {
     if (row.kind == LedgerRow::Kind::works) j["id"] = row.id;
     j["name"] = row.name;
     if (row.kind == LedgerRow::Kind::works) {
-      j.update({{"kind", row.works}, {"ground", row.on}, {"footprint_area_m2", row.footprintArea}});
+      j.update({{"kind", row.works},
+                {"ground", row.on},
+                {"footprint_area_m2", row.footprintArea},
+                {"surface_area_m2", row.surfaceArea}});
+      if (!row.phase.empty()) j["phase"] = row.phase;
       for (const works::Figure& figure : row.figures) j[figure.name] = figure.value;
       addStorage(j, evaluation, WorksId{row.id});
     }

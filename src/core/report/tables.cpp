@@ -172,6 +172,17 @@ double Table::total(std::size_t column) const {
   return sum;
 }
 
+void Table::sort(std::size_t column, bool falling) {
+  const auto before = [column](const std::vector<Cell>& a, const std::vector<Cell>& b) {
+    if (column >= a.size() || column >= b.size()) return a.size() > b.size();
+    const Cell &x = a[column], &y = b[column];
+    if (x.number && y.number) return *x.number < *y.number;
+    return !x.number && !y.number ? x.text < y.text : x.number.has_value();
+  };
+  std::stable_sort(rows.begin(), rows.end(),
+                   [&](const auto& a, const auto& b) { return falling ? before(b, a) : before(a, b); });
+}
+
 std::vector<Table> tablesOf(const project::Evaluation& evaluation, const Quantities& quantities) {
   const Ledger ledger = ledgerOf(evaluation);
   std::vector<Table> tables{seamsTable(ledger, quantities), worksTable(ledger, quantities), figuresTable(quantities)};

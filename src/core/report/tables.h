@@ -33,6 +33,8 @@ struct Table {
   bool hasTotal() const;
   // Of a column that is summed.
   double total(std::size_t column) const;
+  // Its rows in the order of a column, numbers by size and texts by letters; equal ones stay as they are.
+  void sort(std::size_t column, bool falling);
 };
 
 // Seams; works; the figures of the stages by region; strips, undercuts, build-ups and materials, where there are any.

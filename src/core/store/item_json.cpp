@@ -43,6 +43,7 @@ json toJson(const works::Works& works) {
   j["name"] = works.name;
   j["hidden"] = works.hidden;
   if (!works.material.empty()) j["material"] = works.material;
+  if (!works.phase.empty()) j["phase"] = works.phase;
   if (works.tie) j["tie"] = {{"to", works.tie->to.value}, {"plus", works.tie->plus}};
   return j;
 }

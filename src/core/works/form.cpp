@@ -411,7 +411,8 @@ Placement Placing::placement(const plane::Origin& origin) {
       result.crests.push_back(std::move(one));
     }
   }
-  result.footprintArea = ground::statistics(tin).planArea;
+  const ground::TinStatistics statistics = ground::statistics(tin);
+  result.footprintArea = statistics.planArea, result.surfaceArea = statistics.surfaceArea;
   for (const Side& side : sides_) {
     const char* kind = side.sign > 0 ? "fill" : "cut";
     if (const auto edge = side.spread->outOfGround()) {

@@ -32,6 +32,7 @@ struct Placement {
   std::vector<Line3> daylight;   // where batters meet the ground
   std::vector<Line3> ends;       // where batters end without meeting it
   double footprintArea = 0;      // plan
+  double surfaceArea = 0;        // of what lies in it
   ground::Doubts doubts;
   std::vector<Figure> figures;  // found by placing: the level and fall of a fitted plane
 };

@@ -29,6 +29,7 @@ struct Works {
   bool hidden = false;
   Shape shape;
   std::string material = {};    // what its cut is; empty: not said
+  std::string phase = {};       // when it is built; empty: not said
   std::optional<Tie> tie = {};  // its level is kept as this says (project/ties.h)
   bool operator==(const Works&) const = default;
 };
