@@ -11,6 +11,7 @@
 #include "plane/bearing.h"
 #include "plane/curves.h"
 #include "plane/place_text.h"
+#include "project/contour_order.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -308,8 +309,10 @@ void DrawLineTool::finish(bool closed) {
                        : kind_ == Drawn::contour   ? tr("draw a contour")
                        : kind_ == Drawn::boundary  ? tr("draw a boundary")
                                                    : tr("draw a void");
+  std::optional<std::string> question;
   try {
     const auto& project = *workspace.project();
+    if (kind_ == Drawn::contour) question = project::outOfLineText(project, shape, interval_);
     std::size_t drawn = 1;
     for (const auto& s : project.sources) drawn += s->file.empty() ? 1 : 0;
     workspace.commit(
@@ -323,6 +326,7 @@ void DrawLineTool::finish(bool closed) {
   vertices_.clear();
   marks_.clear();
   if (kind_ == Drawn::contour) *level_ += interval_;
+  if (question) Q_EMIT workspace.message(QString::fromStdString(*question), true);
 }
 
 std::optional<std::pair<Vec2, Vec2>> DrawLineTool::lockFrom() const {

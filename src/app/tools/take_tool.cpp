@@ -140,11 +140,15 @@ void TakeTool::take(const Found& found, std::vector<sheet::WholeLine> lines) {
   const auto kind = as_ == TakenAs::boundary ? project::FeatureKind::boundary
                     : as_ == TakenAs::voids  ? project::FeatureKind::voids
                                              : project::FeatureKind::line;
+  const auto question = as_ == TakenAs::contour && shapes.size() == 1
+                            ? project::outOfLineText(*workspace.project(), shapes.front(), interval_)
+                            : std::nullopt;
   workspace.commit(
       project::withTaken(*workspace.project(), kind, shapes, into.id, found.sheet->name + ", " + into.name),
       tr("take %n line(s) off a sheet", static_cast<int>(shapes.size())));
   if (as_ == TakenAs::contour) {
     if (shapes.size() == 1) level_ = levelFor(found).value_or(0) + interval_;
+    if (question) Q_EMIT workspace.message(QString::fromStdString(*question), true);
     if (shapes.size() > 1)
       Q_EMIT workspace.message(tr("%1 contours are taken, %2 with the level of their label. A stroke of \"Set levels "
                                   "across contours\" gives "

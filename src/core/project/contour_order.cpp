@@ -62,4 +62,37 @@ std::vector<double> levelsInOrder(std::span<const std::optional<double>> known, 
   return levels;
 }
 
+std::optional<std::string> outOfLineText(const Project& project, const ground::Breakline& contour, double interval,
+                                         double reach) {
+  constexpr std::size_t kPlaces = 9;  // along it, that look about
+  if (contour.vertices.empty() || std::isnan(contour.vertices.front().z)) return std::nullopt;
+  double nearest = reach;
+  std::optional<double> level;
+  const std::size_t step = std::max<std::size_t>(1, contour.vertices.size() / kPlaces);
+  for (std::size_t i = 0; i < contour.vertices.size(); i += step) {
+    const plane::Vec2 p = contour.vertices[i].plan();
+    // Ever wider, until one is found that no wider look can better.
+    for (double about = std::min(4.0, nearest);; about = std::min(2 * about, nearest)) {
+      bool found = false;
+      for (const SourcePtr& s : project.sources) {
+        if (s->hidden) continue;
+        s->eachNear({p.x - about, p.y - about, p.x + about, p.y + about}, [&](const SourceIndex::Entry& e) {
+          if (e.kind != FeatureKind::line) return;
+          const ground::Breakline& other = s->data->breaklines[e.index];
+          if (!other.contour || std::isnan(other.vertices.front().z)) return;
+          const Side side = sideOf(*s->data, e);
+          const double away = plane::nearestOnSegment(p, side.a, side.b).distance;
+          if (away > nearest) return;
+          nearest = away, level = other.vertices.front().z, found = true;
+        });
+      }
+      if (found || about >= nearest) break;
+    }
+  }
+  const double own = contour.vertices.front().z;
+  if (!level || std::abs(*level - own) <= 5 * interval + 1e-9) return std::nullopt;
+  return "Is " + formatNumber(own, 2) + " right? The contour beside it is at " + formatNumber(*level, 2) +
+         ". Undo takes it back; choosing it (E) lets its level be set.";
+}
+
 }  // namespace inselberg::project

@@ -3,6 +3,7 @@
 
 #include <optional>
 #include <span>
+#include <string>
 #include <vector>
 
 #include "project/features.h"
@@ -17,5 +18,10 @@ std::vector<Feature> contoursCrossed(const Project& project, plane::Vec2 from, p
 // known say, else as `falling` says; from `first` where none is known. Throws Error when those known do not fit.
 std::vector<double> levelsInOrder(std::span<const std::optional<double>> known, double interval, bool falling,
                                   std::optional<double> first);
+
+// A question about the level of a new contour that is more than five steps off that of the contour beside it: a level
+// mistyped, most likely. Only contours of shown sources count, and no farther away than `reach`.
+std::optional<std::string> outOfLineText(const Project& project, const ground::Breakline& contour, double interval,
+                                         double reach = 500);
 
 }  // namespace inselberg::project

@@ -66,7 +66,7 @@ class Laying {
   drawing::Page laid() {
     PlanRules rules;
     rules.scale = frame_.scale, rules.interval = layout_.interval, rules.window = window_;
-    rules.depths = layout_.depths, rules.depthsFrom = evaluation_.project->surveyed();
+    rules.depths = layout_.depths, rules.depthsFrom = since().id;
     const PlanDrawing plan = planDrawing(evaluation_, ground_.id, rules, progress_);
     if (layout_.shade) shade();
     addPlan(page_, plan, {frame_.at.minX, frame_.at.minY});
@@ -98,10 +98,19 @@ class Laying {
     return Vec2{frame_.at.minX, frame_.at.minY} + (1000 / frame_.scale) * (p - Vec2{window_.minX, window_.minY});
   }
 
-  // Where the ground lies below and above the existing one: the deeper, the stronger, in even steps.
+  // What cut and fill count from: the stripped ground where there is one, as topsoil off the whole site would hide all
+  // else; else the existing one.
+  const project::EvaluatedGround& since() const {
+    const project::Ground* stripped = evaluation_.project->withRole(project::Role::stripped);
+    const auto* from = stripped ? evaluation_.ground(stripped->id) : nullptr;
+    if (!from || !from->tin || from->id == ground_.id) from = evaluation_.surveyed();
+    return from && from->tin ? *from : ground_;
+  }
+
+  // Where the ground lies below and above that: the deeper, the stronger, in even steps.
   void shade() {
-    const auto* from = evaluation_.surveyed();
-    if (!from || !from->tin || from->id == ground_.id) return;
+    const auto* from = &since();
+    if (from->id == ground_.id) return;
     drawing::Picture picture{frame_.at};
     const double cell = std::max(kShadeCell, std::sqrt(frame_.at.width() * frame_.at.height() / kMostShadeCells));
     picture.columns = std::max(1, static_cast<int>(std::ceil(frame_.at.width() / cell)));
@@ -214,7 +223,7 @@ class Laying {
     box(whole, 0.5);
     const double top = kMargin + kFoot;
     line({whole.minX, top}, {whole.maxX, top}, 0.5);
-    const double title = std::min(120.0, 0.42 * whole.width()), figures = std::min(88.0, 0.32 * whole.width());
+    const double title = std::min(120.0, 0.42 * whole.width()), figures = std::min(88.0, 0.35 * whole.width());
     double right = whole.maxX - title;
     line({right, whole.minY}, {right, top}, 0.35);
     titleBlock({right, whole.minY, whole.maxX, top}, plan);
@@ -223,11 +232,11 @@ class Laying {
       right -= figures;
       line({right, whole.minY}, {right, top}, 0.35);
     }
-    addScaleBar(page_, {right - 6, whole.minY + 7}, frame_.scale);
+    addScaleBar(page_, {right - 6, whole.minY + 7}, frame_.scale, right - whole.minX - 12);
     if (!layout_.legend) return;
-    const double shades = shadeStep_ > 0 ? 8 : 0;
+    const double shades = shadeStep_ > 0 ? 13 : 0;
     addLegend(page_, plan, {whole.minX + 3, whole.minY + 11 + shades, right - 3, top - 2});
-    if (shadeStep_ > 0) shadeKeys({whole.minX + 3, whole.minY + 11});
+    if (shadeStep_ > 0) shadeKeys({whole.minX + 3, whole.minY + 13});
   }
 
   // "cut 2.0 … 0 … 2.0 fill": one cell for each band.
@@ -243,6 +252,7 @@ class Laying {
                                  static_cast<double>(shade >> 24) / 255});
     }
     const double most = kShades * shadeStep_, middle = at.x + kShades * kCell;
+    text({at.x, at.y + kHigh + 1}, "cut and fill since " + evaluation_.project->ground(since().id)->name, kTiny);
     text({at.x, at.y - 2.6}, fmt::format("cut {:g}", most), kTiny);
     text({middle, at.y - 2.6}, "0", kTiny, Anchor::middle);
     text({middle + kShades * kCell, at.y - 2.6}, fmt::format("{:g} m fill", most), kTiny, Anchor::end);
@@ -250,7 +260,8 @@ class Laying {
 
   void figureRows(const Box& within) {
     const Ledger ledger = ledgerOf(evaluation_);
-    const double fill = within.maxX - 2.5, cut = fill - 17, room = cut - 17 - within.minX - 2.5;
+    constexpr double kNumber = 14;
+    const double fill = within.maxX - 2.5, cut = fill - kNumber, room = cut - kNumber - within.minX - 2.5;
     double y = within.maxY - 4.4;
     const auto row = [&](const std::string& name, const std::string& c, const std::string& f, bool bold) {
       text({within.minX + 2.5, y}, drawing::fitted(name, kSmall, room), kSmall, Anchor::begin, bold);
@@ -278,8 +289,8 @@ class Laying {
     // As the window tells them: topsoil and what is built up by themselves.
     const double allCut = ledger.earthCut(), allFill = ledger.earthFill();
     std::string of = "In all";
-    if (ledger.strip > 0) of = "But for strip";
-    if (ledger.buildUp > 0) of += ledger.strip > 0 ? " and build-up" : ", but for build-up";
+    if (ledger.strip > 0) of = "Without strip";
+    if (ledger.buildUp > 0) of = ledger.strip > 0 ? "Without strip, build-up" : "Without build-up";
     row(of, formatNumber(allCut, 0), formatNumber(allFill, 0), true);
     text({within.minX + 2.5, y}, surplusText(allCut, allFill), kSmall);
   }
@@ -289,11 +300,10 @@ class Laying {
     const double width = within.width() - 5, left = within.minX + 2.5;
     text({left, within.maxY - 6}, drawing::fitted(plan.title, 4.2, width), 4.2, Anchor::begin, true);
     text({left, within.maxY - 10.8}, drawing::fitted(layout_.name, 3, width), 3);
-    text({left, within.maxY - 15},
-         drawing::fitted(fmt::format("{} ground · contours every {:g} m · 1 : {:g} at {}", plan.ground, plan.interval,
-                                     plan.scale, drawing::kPapers[layout_.paper].name),
-                         kSmall, width),
-         kSmall, Anchor::begin, false, kMuted);
+    const std::string shown = fmt::format("{} ground · contours every {:g} m · 1 : {:g} at {}", plan.ground,
+                                          plan.interval, plan.scale, drawing::kPapers[layout_.paper].name);
+    const double high = drawing::widthOf(shown, kSmall) <= width ? kSmall : kTiny;
+    text({left, within.maxY - 15}, drawing::fitted(shown, high, width), high, Anchor::begin, false, kMuted);
     const std::size_t rows = (layout_.fields.size() + 1) / 2;
     if (rows == 0) return;
     const double top = within.maxY - 17, pitch = std::min(8.0, (top - within.minY) / static_cast<double>(rows));
@@ -308,8 +318,8 @@ class Laying {
         const project::LayoutField& field = layout_.fields[i];
         text({x, y - 0.32 * pitch}, drawing::fitted(field.name, kTiny * 0.9, room), kTiny * 0.9, Anchor::begin, false,
              kMuted);
-        const double high = std::min(2.8, 0.42 * pitch);
-        text({x, y - 0.84 * pitch}, drawing::fitted(field.text, high, room), high);
+        const double size = std::min(2.8, 0.42 * pitch);
+        text({x, y - 0.84 * pitch}, drawing::fitted(field.text, size, room), size);
       }
     }
     if (const double y = top - pitch * static_cast<double>(rows); y > within.minY + 0.1)

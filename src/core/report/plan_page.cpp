@@ -78,8 +78,11 @@ void addPlan(Page& page, const PlanDrawing& plan, Vec2 corner) {
   }
 }
 
-void addScaleBar(Page& page, Vec2 right, double scale) {
-  const double length = roundStep(50 * scale / 1000), mm = length * 1000 / scale;
+void addScaleBar(Page& page, Vec2 right, double scale, double most) {
+  double length = roundStep(50 * scale / 1000);
+  for (double wanted = 50; length * 1000 / scale > most && wanted > 1; wanted *= 0.8)
+    length = roundStep(wanted * scale / 1000);
+  const double mm = length * 1000 / scale;
   const Vec2 left = right - Vec2{mm, 0}, tick{0, 1.5};
   line(page, {left + tick, left, right, right + tick}, 0.35);
   page.items.push_back(
@@ -93,16 +96,17 @@ void addNorth(Page& page, Vec2 foot) {
 }
 
 void addLegend(Page& page, const PlanDrawing& plan, const Box& within) {
-  constexpr double kText = 2.4, kPitch = 4.2;
+  constexpr double kText = 2.4, kPitch = 4.2, kLeast = 12;
   double x = within.minX, y = within.maxY - kText, widest = 0;
   for (const PlanLayer& layer : plan.layers) {
     if (layer.lines.empty() || layer.name == "spot levels" || layer.name == "falls" || layer.name == "labels") continue;
-    const double width = 10 + drawing::widthOf(layer.name, kText) + 5;
     if (y < within.minY) x += widest, y = within.maxY - kText, widest = 0;
-    if (x + width > within.maxX + 5) return;
+    const double room = within.maxX - x - 10;
+    if (room < kLeast) return;
+    const std::string name = drawing::fitted(layer.name, kText, room);
     page.items.push_back(Path{{{x, y + 0.8}, {x + 8, y + 0.8}}, false, layer.pen});
-    page.items.push_back(Text{{x + 10, y}, layer.name, kText, kInk});
-    y -= kPitch, widest = std::max(widest, width);
+    page.items.push_back(Text{{x + 10, y}, name, kText, kInk});
+    y -= kPitch, widest = std::max(widest, 15 + drawing::widthOf(name, kText));
   }
 }
 

@@ -19,8 +19,8 @@ double scaleFitting(const plane::Box& area, double width, double height);
 // What pages are put together from, mm.
 // The plan, with the lower left corner of its extent there: its lines, and its texts over all of them.
 void addPlan(drawing::Page& page, const PlanDrawing& plan, plane::Vec2 corner);
-// A bar of a round length, with its right end there.
-void addScaleBar(drawing::Page& page, plane::Vec2 right, double scale);
+// A bar of a round length of about 50 mm, or at most so many, with its right end there.
+void addScaleBar(drawing::Page& page, plane::Vec2 right, double scale, double most = 90);
 void addNorth(drawing::Page& page, plane::Vec2 foot);
 // The layers of lines that a reader may ask about, in columns as wide as they need; those that do not fit are left out.
 void addLegend(drawing::Page& page, const PlanDrawing& plan, const plane::Box& within);

@@ -50,3 +50,30 @@ TEST_CASE("Levels follow in order from what is known, and what does not fit is q
   CHECK_THROWS_AS(levelsInOrder(Known{71.0, 71.5, 71.0}, 0.5, false, {}), Error);
   CHECK_THROWS_AS(levelsInOrder(Known(2), 0.5, false, {}), Error);
 }
+
+TEST_CASE("A level far off that of the contour beside it is questioned, and none that fits") {
+  SourceData data;
+  for (int i = 0; i < 6; ++i)
+    data.breaklines.push_back({{{0, 10.0 * i, 758.0 + i}, {100, 10.0 * i, 758.0 + i}}, false, true});
+  data.breaklines.push_back({{{0, 62, 12}, {100, 62, 12}}, false, false});  // no contour
+  const auto empty = emptyProject("Tolwin");
+  SourceInfo info;
+  info.name = "traced";
+  const auto project = withSource(*empty, info, std::move(data), empty->surveyed());
+  const auto at = [](double y, double level) {
+    return ground::Breakline{{{5, y, level}, {50, y + 1, level}, {95, y, level}}, false, true};
+  };
+  const auto asked = outOfLineText(*project, at(64, 785), 1);
+  REQUIRE(asked);
+  CHECK(asked->find("785.00") != std::string::npos);
+  CHECK(asked->find("763.00") != std::string::npos);
+  // Its own neighbour is asked, however many others are nearer to its level.
+  CHECK(outOfLineText(*project, at(-4, 763.5), 1)->find("758.00") != std::string::npos);
+  for (const double y : {-300.0, -20.0, 14.0, 55.0, 400.0})
+    CHECK_FALSE(outOfLineText(*project, at(y, y < 0 ? 757 : 760), 1));
+  CHECK_FALSE(outOfLineText(*project, at(900, 785), 1));  // too far away to tell
+  CHECK_FALSE(outOfLineText(*empty, at(0, 785), 1));
+  SourceInfo hidden = *project->sources[0];
+  hidden.hidden = true;
+  CHECK_FALSE(outOfLineText(*withSourceInfo(*project, project->sources[0]->id, hidden), at(64, 785), 1));
+}

@@ -144,11 +144,21 @@ TEST_CASE("A section stands beneath the plan, and grids are told at round coordi
   const drawing::Page page = report::layoutPage(*e, layout, {});
   CHECK(says(page, "along, 1 :"));
   CHECK(says(page, "E "));
-  // All of it stays on the paper.
+  // All of it stays on the paper, on small ones as well.
   for (const auto& item : page.items) {
     if (const auto* path = std::get_if<drawing::Path>(&item)) {
       for (const Vec2 p : path->points)
         REQUIRE(plane::Box{-1e-6, -1e-6, page.width + 1e-6, page.height + 1e-6}.contains(p));
+    }
+  }
+  for (const bool upright : {true, false}) {
+    layout.paper = 0, layout.upright = upright;
+    const drawing::Page small = report::layoutPage(*e, layout, {});
+    for (const auto& item : small.items) {
+      if (const auto* path = std::get_if<drawing::Path>(&item)) {
+        for (const Vec2 p : path->points)
+          REQUIRE(plane::Box{7.9, 7.9, small.width - 7.9, small.height - 7.9}.contains(p));
+      }
     }
   }
   layout.grid = layout.legend = layout.figures = layout.shade = false;
