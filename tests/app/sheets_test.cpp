@@ -9,6 +9,8 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+#include "card/quantity_edit.h"
+#include "plane/boxes.h"
 #include "sheets/page_view.h"
 #include "sheets/pages_dialog.h"
 #include "sheets/place_dialog.h"
@@ -364,9 +366,10 @@ TEST_CASE("A picture with a world file lies where it says, without asking") {
   CHECK(qGray(plan.pixel(d.at(sheet.placement({150, 50})))) > 220);
 }
 
-TEST_CASE("On a scan a contour is traced from click to click, and what is drawn lies on the dark line") {
-  Driver d;
-  // The scan is turned and stretched each way by its own factor: four crosses of its grid place it.
+namespace {
+
+// The demo's scan, which is turned, and stretched each way by its own factor: four crosses of its grid place it.
+void bringScan(Driver& d) {
   const auto onScan = [](Vec2 mm) {
     const double dots = 100 / 25.4, turned = 0.6 * 3.14159265358979 / 180;
     const Vec2 v{(mm.x - 420.5) * 1.008, (mm.y - 297) * 0.995};
@@ -383,24 +386,36 @@ TEST_CASE("On a scan a contour is traced from click to click, and what is drawn 
   });
   REQUIRE(app::bringSheet(d.window, QString::fromStdString(demo("scan.png"))));
   d.settle();
-  // The 77.50 contour of the demo's ground, between two of its places.
-  const auto& sheet = *d.project().sheets.front();
-  const auto levelOf = [&](double level) {
-    const Scratch s;
-    REQUIRE(runCli("contours '" + demo("existing.xml") + "' --interval 0.5 -o '" + s / "c.geojson" + "'").code == 0);
-    const auto all = nlohmann::json::parse(contentOf(s / "c.geojson"));
-    for (const auto& f : all["features"]) {
-      if (std::abs(f["properties"]["level_m"].get<double>() - level) > 1e-9) continue;
-      std::vector<Vec2> line;
-      for (const auto& p : f["geometry"]["coordinates"])
-        line.push_back(
-            {p[0].get<double>() - d.project().origin.easting, p[1].get<double>() - d.project().origin.northing});
-      return line;
-    }
-    FAIL("no such contour " << level);
-    return std::vector<Vec2>();
-  };
-  const auto line = levelOf(77.5);
+}
+
+struct Contour {
+  double level;
+  std::vector<Vec2> line;
+};
+// Those of the demo's ground, every half metre, as they are drawn on the sheet.
+std::vector<Contour> contoursOfDemo(const plane::Origin& origin) {
+  const Scratch s;
+  REQUIRE(runCli("contours '" + demo("existing.xml") + "' --interval 0.5 -o '" + s / "c.geojson" + "'").code == 0);
+  const auto all = nlohmann::json::parse(contentOf(s / "c.geojson"));
+  std::vector<Contour> contours;
+  for (const auto& f : all["features"]) {
+    Contour& c = contours.emplace_back(Contour{f["properties"]["level_m"].get<double>(), {}});
+    for (const auto& p : f["geometry"]["coordinates"])
+      c.line.push_back({p[0].get<double>() - origin.easting, p[1].get<double>() - origin.northing});
+  }
+  return contours;
+}
+
+}  // namespace
+
+TEST_CASE("On a scan a contour is traced from click to click, and what is drawn lies on the dark line") {
+  Driver d;
+  bringScan(d);
+  const auto contours = contoursOfDemo(d.project().origin);
+  const auto found =
+      std::find_if(contours.begin(), contours.end(), [](const Contour& c) { return std::abs(c.level - 77.5) < 1e-9; });
+  REQUIRE(found != contours.end());
+  const std::vector<Vec2>& line = found->line;
   const Vec2 from = line[line.size() / 6], to = line[line.size() / 3];
   d.window.plan().showPlace(0.5 * (from + to));
   for (int i = 0; i < 3; ++i) d.key(Qt::Key_Plus);
@@ -419,5 +434,72 @@ TEST_CASE("On a scan a contour is traced from click to click, and what is drawn 
       least = std::min(least, plane::nearestOnSegment(v.plan(), line[i], line[i + 1]).distance);
     CHECK(least < 0.6);  // m, about a millimetre on the paper
   }
-  CHECK(sheet.picture);
+  CHECK(d.project().sheets.front()->picture);
+}
+
+TEST_CASE("Quantities traced off the demo's scan are those of the demo within three percent") {
+  Driver d;
+  bringScan(d);
+  const plane::Origin origin = d.project().origin;
+  const auto outline = nlohmann::json::parse(contentOf(demo("silo-pad.geojson")))["features"][0]["geometry"];
+  std::vector<Vec2> pad;
+  for (const auto& p : outline["coordinates"][0])
+    pad.push_back({p[0].get<double>() - origin.easting, p[1].get<double>() - origin.northing});
+  pad.pop_back();
+  plane::Box around = plane::boundsOf(pad);
+  d.window.plan().showPlace(around.centre());
+  d.key(Qt::Key_Plus);
+  d.settle();
+  around = around.grown(30);
+  REQUIRE(plane::holds(d.window.plan().view().visible(), around));
+  // Every contour about the pad, a click about every ten metres of it.
+  d.act("drawContour");
+  d.key(Qt::Key_T);
+  std::size_t traced = 0;
+  for (const Contour& c : contoursOfDemo(origin)) {
+    double gone = 0;
+    std::vector<Vec2> clicks;
+    const auto trace = [&] {
+      if (clicks.size() > 1) {
+        d.type(QString("z %1").arg(c.level));
+        for (const Vec2 p : clicks) d.clickPlan(d.at(p));
+        d.key(Qt::Key_Return);
+        ++traced;
+      }
+      clicks.clear();
+      gone = 0;
+    };
+    for (std::size_t i = 0; i < c.line.size(); ++i) {
+      if (!around.contains(c.line[i])) {
+        trace();
+        continue;
+      }
+      if (!clicks.empty()) gone += plane::distance(c.line[i - 1], c.line[i]);
+      const bool last = i + 1 == c.line.size() || !around.contains(c.line[i + 1]);
+      if (!clicks.empty() && gone < 10 && !last) continue;
+      clicks.push_back(c.line[i]);
+      gone = 0;
+    }
+    trace();
+  }
+  CHECK(traced > 8);
+  d.key(Qt::Key_Escape);
+  d.settle();
+  d.act("draw-pad");
+  // Its corners are written on a drawing: clicked, they would catch the contours beside them.
+  for (const Vec2 p : pad)
+    d.type(QString("%1 %2").arg(p.x + origin.easting, 0, 'f', 3).arg(p.y + origin.northing, 0, 'f', 3));
+  d.key(Qt::Key_Return);
+  d.settle();
+  REQUIRE(d.project().ground(d.project().finished())->works.size() == 1);
+  auto* level = d.find<app::QuantityEdit>("field-level");
+  level->setFocus();
+  level->selectAll();
+  QTest::keyClicks(level, "77.5");
+  QTest::keyClick(level, Qt::Key_Return);
+  d.settle();
+  const report::Ledger here = d.ledger();
+  const auto wanted = reportOf(demo("tolwin.inselberg"))["total"];
+  CHECK(here.cut == Approx(wanted["cut_m3"].get<double>()).epsilon(0.03));
+  CHECK(here.fill == Approx(wanted["fill_m3"].get<double>()).epsilon(0.03));
 }

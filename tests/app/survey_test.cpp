@@ -29,14 +29,6 @@ const project::Source& drawn(Driver& d) {
   return *d.project().sources.front();
 }
 
-void type(Driver& d, const QString& text) {
-  QTest::keyClicks(&d.window.plan(), text.left(1));
-  auto* entry = d.find<QLineEdit>("planEntry");
-  REQUIRE(entry->isVisible());
-  QTest::keyClicks(entry, text.mid(1));
-  QTest::keyClick(entry, Qt::Key_Return);
-}
-
 // The demo with its survey locked, as it is after an import.
 void openLocked(Driver& d) {
   d.openDemo();
@@ -62,9 +54,9 @@ TEST_CASE("A breakline is drawn by clicks and typing, and the ground follows it"
   d.act("snap");
   d.act("drawBreakline");
   d.clickPlan(d.at({-60, -20}));
-  type(d, "z 79");
-  type(d, "25 at 90");
-  type(d, "+10 +5");
+  d.type("z 79");
+  d.type("25 at 90");
+  d.type("+10 +5");
   d.key(Qt::Key_Return);
   d.settle();
   const auto& line = drawn(d).data->breaklines.at(0);
@@ -104,7 +96,7 @@ TEST_CASE("Contours step their level from line to line, and voids leave the grou
   openLocked(d);
   d.act("snap");
   d.act("drawContour");
-  type(d, "z 75");
+  d.type("z 75");
   for (int k = 0; k < 2; ++k) {
     d.clickPlan(d.at({-60.0, -20.0 + 12 * k}));
     d.clickPlan(d.at({-30.0, -20.0 + 12 * k}));
@@ -312,7 +304,7 @@ TEST_CASE("Mends are made with a press and stay through a rebuild, and undo take
   d.act("mendAdd");
   d.clickPlan(d.at({-30, 30}));
   CHECK(d.window.messages().text().contains("level"));
-  type(d, "z 90");
+  d.type("z 90");
   d.clickPlan(d.at({-30, 30}));
   d.settle();
   CHECK(existing()->maxLevel() == Approx(90));

@@ -4,6 +4,7 @@
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QFileInfo>
+#include <QLineEdit>
 #include <QMouseEvent>
 #include <QPushButton>
 #include <QTest>
@@ -92,6 +93,14 @@ class Driver {
     QTest::mouseRelease(&window.plan(), Qt::LeftButton, {}, to);
   }
   void key(Qt::Key k, Qt::KeyboardModifiers m = {}) { QTest::keyClick(&window.plan(), k, m); }
+  // Types a level, a place or a length while a tool is in hand.
+  void type(const QString& text) {
+    QTest::keyClicks(&window.plan(), text.left(1));
+    auto* entry = find<QLineEdit>("planEntry");
+    REQUIRE(entry->isVisible());
+    QTest::keyClicks(entry, text.mid(1));
+    QTest::keyClick(entry, Qt::Key_Return);
+  }
   // Runs an action by its name, as a menu would.
   void act(const char* id) {
     auto* action = window.findChild<QAction*>(id);
