@@ -47,11 +47,17 @@ void clickPage(app::PlaceDialog& dialog, Vec2 at) {
 
 // Types into the cell that is open for it in a table, and goes on with this key.
 void typeCell(app::PlaceDialog& dialog, const char* table, const QString& text, Qt::Key then) {
+  auto* cells = dialog.findChild<QTableWidget*>(table);
   QLineEdit* open = nullptr;
-  for (auto* edit : dialog.findChild<QTableWidget*>(table)->viewport()->findChildren<QLineEdit*>()) {
-    if (edit->isVisible()) open = edit;
-  }
-  REQUIRE(open);
+  const bool opened = Driver::waitFor([&] {
+    for (auto* edit : cells->viewport()->findChildren<QLineEdit*>()) {
+      if (edit->isVisible()) open = edit;
+    }
+    // The window of another test on the same screen may have taken the focus, which closes it.
+    if (!open && cells->currentItem()) cells->editItem(cells->currentItem());
+    return open != nullptr;
+  });
+  REQUIRE(opened);
   open->clear();
   QTest::keyClicks(open, text);
   QTest::keyClick(open, then);
