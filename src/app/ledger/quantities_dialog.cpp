@@ -21,7 +21,7 @@ QuantitiesDialog::QuantitiesDialog(std::vector<report::Table> tables, std::vecto
     : QDialog(parent), tables_(std::move(tables)), items_(std::move(items)) {
   setObjectName("quantitiesDialog");
   setWindowTitle(tr("Quantities"));
-  resize(860, 470);
+  resize(880, 520);
   tables_.push_back(report::scheduleTable(items_, report::ScheduleBy::works));
   orders_.resize(tables_.size());
   auto* layout = new QVBoxLayout(this);
@@ -59,7 +59,7 @@ QTableWidget* QuantitiesDialog::makePage(std::size_t table) {
 QWidget* QuantitiesDialog::makeSchedule() {
   auto* page = new QWidget(this);
   auto* column = new QVBoxLayout(page);
-  column->setContentsMargins(0, 6, 0, 0);
+  column->setContentsMargins(6, 8, 6, 6);
   auto* group = new QHBoxLayout;
   auto* by = new QComboBox(page);
   by->setObjectName("scheduleBy");
