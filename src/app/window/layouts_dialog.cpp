@@ -363,11 +363,12 @@ void LayoutsDialog::preview() {
 }
 
 std::vector<drawing::Page> LayoutsDialog::pagesOf(const std::vector<project::Layout>& layouts) {
+  // The one of now: the window goes on evaluating meanwhile.
+  const project::EvaluationPtr evaluation = workspace_.evaluation();
   std::vector<drawing::Page> pages;
   try {
     workspace_.doLong(tr("Laying out"), [&](const Progress& progress) {
-      for (const project::Layout& layout : layouts)
-        pages.push_back(report::layoutPage(*workspace_.evaluation(), layout, progress));
+      for (const project::Layout& layout : layouts) pages.push_back(report::layoutPage(*evaluation, layout, progress));
     });
   } catch (const Cancelled&) {
     pages.clear();
