@@ -22,18 +22,10 @@
 #include "card/quantity_edit.h"
 #include "report/layout_page.h"
 #include "theme/theme.h"
+#include "window/drawing_scale.h"
 #include "window/layout_preview.h"
 
 namespace inselberg::app {
-namespace {
-
-constexpr double kScales[] = {100, 200, 250, 500, 750, 1000, 1250, 2000, 2500, 5000};
-
-QString scaleText(double scale) {
-  return LayoutsDialog::tr("1 : %1").arg(scale);
-}
-
-}  // namespace
 
 LayoutsDialog::LayoutsDialog(Workspace& workspace, Now now, QWidget* parent)
     : QDialog(parent), workspace_(workspace), now_(std::move(now)), worker_([this](const std::string& what) {
@@ -180,16 +172,13 @@ void LayoutsDialog::makePaper(QFormLayout& form, QWidget* parent) {
   scale_->setEditable(true);
   scale_->setInsertPolicy(QComboBox::NoInsert);
   scale_->addItem(tr("as fits"));
-  for (const double scale : kScales) scale_->addItem(scaleText(scale));
+  for (const double scale : kDrawingScales) scale_->addItem(scaleText(scale));
   form.addRow(tr("Scale"), scale_);
   const auto takeScale = [this] {
     const QString text = scale_->currentText();
-    const double scale = text == scale_->itemText(0) ? 0 : text.section(':', -1).trimmed().toDouble();
-    if (text != scale_->itemText(0) && !(scale >= 1 && scale <= 1e6)) {
-      says_->setText(tr("%1 is no scale. Write it like 1 : 500.").arg(text));
-      return;
-    }
-    alter(tr("change the scale of a layout"), [&](project::Layout& l) { l.scale = scale; });
+    const auto scale = text == scale_->itemText(0) ? std::optional(0.0) : scaleFrom(text);
+    if (!scale) return says_->setText(noScaleText(text));
+    alter(tr("change the scale of a layout"), [&](project::Layout& l) { l.scale = *scale; });
   };
   connect(scale_, &QComboBox::activated, this, takeScale);
   connect(scale_->lineEdit(), &QLineEdit::editingFinished, this, takeScale);

@@ -15,6 +15,7 @@
 #include "report/plan_page.h"
 #include "section/section_view.h"
 #include "window/command.h"
+#include "window/drawing_scale.h"
 #include "window/layouts_dialog.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
@@ -58,16 +59,14 @@ void writeContours(MainWindow& w) {
 
 // The scale the plan is drawn at, 1 to so much (0: what fits on A3); nothing when it was let be.
 std::optional<double> askForScale(MainWindow& w) {
-  constexpr double kScales[] = {100, 200, 250, 500, 750, 1000, 1250, 2000, 2500, 5000};
   QStringList list{tr("what fits on A3")};
-  for (const double scale : kScales) list << tr("1 : %1").arg(scale);
+  for (const double scale : kDrawingScales) list << scaleText(scale);
   bool given = false;
   const QString chosen = QInputDialog::getItem(&w, tr("Draw the plan"), tr("Scale"), list, 0, true, &given);
   if (!given) return std::nullopt;
   if (chosen == list.front()) return 0;
-  const double scale = chosen.section(':', -1).trimmed().toDouble();
-  if (scale >= 1 && scale <= 1e6) return scale;
-  w.messages().say(tr("%1 is no scale. Write it like 1 : 500.").arg(chosen), true);
+  if (const auto scale = scaleFrom(chosen)) return scale;
+  w.messages().say(noScaleText(chosen), true);
   return std::nullopt;
 }
 

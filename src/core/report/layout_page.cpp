@@ -86,14 +86,12 @@ class Laying {
   void line(Vec2 a, Vec2 b, double width, drawing::Colour colour = kInk) {
     page_.items.push_back(Path{{a, b}, false, Pen{colour, width}});
   }
-  void box(const Box& b, double width) {
-    page_.items.push_back(
-        Path{{{b.minX, b.minY}, {b.maxX, b.minY}, {b.maxX, b.maxY}, {b.minX, b.maxY}}, true, Pen{kInk, width}});
+  static std::vector<Vec2> ringOf(const Box& b) {
+    const auto corners = plane::cornersOf(b);
+    return {corners.begin(), corners.end()};
   }
-  void plate(const Box& b) {
-    page_.items.push_back(
-        Path{{{b.minX, b.minY}, {b.maxX, b.minY}, {b.maxX, b.maxY}, {b.minX, b.maxY}}, true, {}, 0xffffff, 0.85});
-  }
+  void box(const Box& b, double width) { page_.items.push_back(Path{ringOf(b), true, Pen{kInk, width}}); }
+  void plate(const Box& b) { page_.items.push_back(Path{ringOf(b), true, {}, 0xffffff, 0.85}); }
   Vec2 onPage(Vec2 p) const {
     return Vec2{frame_.at.minX, frame_.at.minY} + (1000 / frame_.scale) * (p - Vec2{window_.minX, window_.minY});
   }
@@ -197,24 +195,13 @@ class Laying {
     section::addSection(page_, within, section::sectionAlong(named, layout_.section), rules);
     line({kMargin, kMargin + kFoot + kSection}, {page_.width - kMargin, kMargin + kFoot + kSection}, 0.5);
     // Its line on the plan.
-    std::vector<Vec2> part;
-    const auto close = [&] {
-      if (part.size() > 1) page_.items.push_back(Path{part, false, Pen{kInk, 0.4, {5, 1.2, 1, 1.2}}});
-      part.clear();
-    };
-    for (std::size_t i = 0; i + 1 < layout_.section.size(); ++i) {
-      const Vec2 a = layout_.section[i], b = layout_.section[i + 1];
-      const auto [first, last] = plane::insideBox(a, b, window_);
-      if (first > last) {
-        close();
-        continue;
-      }
-      if (first > 0) close();
-      if (part.empty()) part.push_back(onPage(a + first * (b - a)));
-      part.push_back(onPage(a + last * (b - a)));
-      if (last < 1) close();
+    works::Line3 whole;
+    for (const Vec2 p : layout_.section) whole.points.push_back({p.x, p.y, 0});
+    for (const works::Line3& part : linesWithin(window_, {whole})) {
+      Path path{{}, false, Pen{kInk, 0.4, {5, 1.2, 1, 1.2}}};
+      for (const plane::Vec3& p : part.points) path.points.push_back(onPage(p.plan()));
+      page_.items.push_back(std::move(path));
     }
-    close();
   }
 
   // From left to right: legend, figures, title block.
@@ -245,7 +232,7 @@ class Laying {
     for (int i = -kShades; i < kShades; ++i) {
       const double depth = (i + 0.5) * shadeStep_, x = at.x + (i + kShades) * kCell;
       const std::uint32_t shade = shadeOf(depth);
-      page_.items.push_back(Path{{{x, at.y}, {x + kCell, at.y}, {x + kCell, at.y + kHigh}, {x, at.y + kHigh}},
+      page_.items.push_back(Path{ringOf({x, at.y, x + kCell, at.y + kHigh}),
                                  true,
                                  {},
                                  shade & 0xffffff,

@@ -71,43 +71,6 @@ double upright(double degrees) {
   return degrees;
 }
 
-// The parts of lines that lie inside a box.
-std::vector<works::Line3> linesWithin(const Box& box, const std::vector<works::Line3>& lines) {
-  std::vector<works::Line3> kept;
-  for (const works::Line3& line : lines) {
-    Box own;
-    for (const Vec3& p : line.points) own.add(p.plan());
-    if (!own.overlaps(box)) continue;
-    if (box.contains({own.minX, own.minY}) && box.contains({own.maxX, own.maxY})) {
-      kept.push_back(line);
-      continue;
-    }
-    works::Line3 part;
-    const auto close = [&] {
-      if (part.points.size() > 1) kept.push_back(std::move(part));
-      part = {};
-    };
-    const std::size_t n = line.points.size();
-    for (std::size_t i = 0; i + (line.closed ? 0 : 1) < n; ++i) {
-      const Vec3 a = line.points[i], b = line.points[(i + 1) % n];
-      const auto [first, last] = plane::insideBox(a.plan(), b.plan(), box);
-      if (first > last) {
-        close();
-        continue;
-      }
-      const auto at = [&a, &b](double t) {
-        return t == 0 ? a : t == 1 ? b : Vec3{std::lerp(a.x, b.x, t), std::lerp(a.y, b.y, t), std::lerp(a.z, b.z, t)};
-      };
-      if (first > 0) close();
-      if (part.points.empty()) part.points.push_back(at(first));
-      part.points.push_back(at(last));
-      if (last < 1) close();
-    }
-    close();
-  }
-  return kept;
-}
-
 class Drafting {
  public:
   Drafting(const project::Evaluation& evaluation, GroundId ground, const PlanRules& rules, const Progress& progress)
@@ -418,6 +381,42 @@ class Drafting {
 };
 
 }  // namespace
+
+std::vector<works::Line3> linesWithin(const Box& box, const std::vector<works::Line3>& lines) {
+  std::vector<works::Line3> kept;
+  for (const works::Line3& line : lines) {
+    Box own;
+    for (const Vec3& p : line.points) own.add(p.plan());
+    if (!own.overlaps(box)) continue;
+    if (box.contains({own.minX, own.minY}) && box.contains({own.maxX, own.maxY})) {
+      kept.push_back(line);
+      continue;
+    }
+    works::Line3 part;
+    const auto close = [&] {
+      if (part.points.size() > 1) kept.push_back(std::move(part));
+      part = {};
+    };
+    const std::size_t n = line.points.size();
+    for (std::size_t i = 0; i + (line.closed ? 0 : 1) < n; ++i) {
+      const Vec3 a = line.points[i], b = line.points[(i + 1) % n];
+      const auto [first, last] = plane::insideBox(a.plan(), b.plan(), box);
+      if (first > last) {
+        close();
+        continue;
+      }
+      const auto at = [&a, &b](double t) {
+        return t == 0 ? a : t == 1 ? b : Vec3{std::lerp(a.x, b.x, t), std::lerp(a.y, b.y, t), std::lerp(a.z, b.z, t)};
+      };
+      if (first > 0) close();
+      if (part.points.empty()) part.points.push_back(at(first));
+      part.points.push_back(at(last));
+      if (last < 1) close();
+    }
+    close();
+  }
+  return kept;
+}
 
 PlanDrawing planDrawing(const project::Evaluation& evaluation, GroundId ground, const PlanRules& rules,
                         const Progress& progress) {

@@ -54,6 +54,9 @@ struct PlanRules {
 PlanDrawing planDrawing(const project::Evaluation& evaluation, GroundId ground, const PlanRules& rules,
                         const Progress& progress);
 
+// The parts of lines that lie inside a box, at their levels.
+std::vector<works::Line3> linesWithin(const plane::Box& box, const std::vector<works::Line3>& lines);
+
 // Texts have their height on paper, at the plan's scale.
 std::string asDxf(const PlanDrawing& plan, const plane::Origin& origin);
 
