@@ -6,6 +6,7 @@
 #include <csignal>
 
 #include "base/error.h"
+#include "theme/theme.h"
 #include "window/main_window.h"
 
 int main(int argc, char** argv) {
@@ -22,6 +23,8 @@ int main(int argc, char** argv) {
   parser.addVersionOption();
   parser.addPositionalArgument("PROJECT", "A project to open (.inselberg)", "[PROJECT]");
   parser.process(app);
+  namespace theme = inselberg::app::theme;
+  theme::choose(theme::remembered());
   try {
     inselberg::app::MainWindow window;
     window.show();

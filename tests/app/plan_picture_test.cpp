@@ -46,8 +46,8 @@ TEST_CASE("Off the ground the plan is paper, on it it is not") {
                          60, 6, [](double x, double) { return 0.1 * x; }, 20, 20),
                      nullptr);
   const QImage image = renderer.render(r, {}).image;
-  CHECK(near(at(image, r.view, {10, 50}), app::theme::paper, 0));
-  CHECK_FALSE(near(at(image, r.view, {50, 50}), app::theme::paper, 10));
+  CHECK(near(at(image, r.view, {10, 50}), app::theme::paper(), 0));
+  CHECK_FALSE(near(at(image, r.view, {50, 50}), app::theme::paper(), 10));
 }
 
 TEST_CASE("The depth map has the colour of the depth, a zero line between cut and fill, and lights up one of them") {
@@ -61,7 +61,7 @@ TEST_CASE("The depth map has the colour of the depth, a zero line between cut an
   CHECK(near(at(map, r.view, {14.3, 43}), app::theme::depthColour(0.04 * (14.3 - 50), 2), 12));
   CHECK(near(at(map, r.view, {91.1, 43}), app::theme::depthColour(0.04 * (91.1 - 50), 2), 12));
   bool zero = false;
-  for (int x = 190; x < 210; ++x) zero |= near(map.pixelColor(x, 150), app::theme::ink, 3);
+  for (int x = 190; x < 210; ++x) zero |= near(map.pixelColor(x, 150), app::theme::ink(), 3);
   CHECK(zero);
   r.lit = Lit::fill;
   const QImage lit = renderer.render(r, {}).image;
@@ -194,7 +194,7 @@ TEST_CASE("Views far out and far in are drawn without trouble") {
   }
   r.view.centre = {1e7, -1e7};
   r.view.scale = 1e4;
-  CHECK(near(renderer.render(r, {}).image.pixelColor(200, 200), app::theme::paper, 0));
+  CHECK(near(renderer.render(r, {}).image.pixelColor(200, 200), app::theme::paper(), 0));
 }
 
 TEST_CASE("Contour intervals are round and follow the relief") {

@@ -73,17 +73,17 @@ TEST_CASE("Colours of the relief are those of the plan: depth, levels, steepness
     return std::abs(a.red() - b.red()) + std::abs(a.green() - b.green()) + std::abs(a.blue() - b.blue());
   };
   ReliefPicture picture = renderer.render(r, {});
-  CHECK(near(colourAt(picture, {20, 50, 13}), app::theme::fill) < 30);
-  CHECK(near(colourAt(picture, {80, 50, 7}), app::theme::cut) < 30);
-  CHECK(near(colourAt(picture, {50, 50, 10}), app::theme::fill) > 150);
+  CHECK(near(colourAt(picture, {20, 50, 13}), app::theme::fill()) < 30);
+  CHECK(near(colourAt(picture, {80, 50, 7}), app::theme::cut()) < 30);
+  CHECK(near(colourAt(picture, {50, 50, 10}), app::theme::fill()) > 150);
   // Where nothing is said, the greatest depth there is takes the full colour.
   r.greatestDepth.reset();
   CHECK(renderer.render(r, {}).greatestDepth == Approx(3));
   // Only cut is lit.
   r.lit = app::Lit::cut;
   picture = renderer.render(r, {});
-  CHECK(near(colourAt(picture, {80, 50, 7}), app::theme::cut) < 30);
-  CHECK(near(colourAt(picture, {20, 50, 13}), app::theme::fill) > 150);
+  CHECK(near(colourAt(picture, {80, 50, 7}), app::theme::cut()) < 30);
+  CHECK(near(colourAt(picture, {20, 50, 13}), app::theme::fill()) > 150);
   // The lowest and the highest band.
   r.mode = app::PlanMode::levels, r.beneath = nullptr;
   picture = renderer.render(r, {});

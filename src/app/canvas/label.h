@@ -13,9 +13,9 @@ inline void paintLabel(QPainter& painter, const QString& text, QPointF topLeft, 
   box.moveTopLeft(topLeft);
   box.moveLeft(std::min(box.left(), right - box.width() - 14));
   painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 220));
+  painter.setBrush(theme::faded(theme::paper(), 220));
   painter.drawRoundedRect(box.adjusted(-4, -2, 4, 2), 3, 3);
-  painter.setPen(theme::ink);
+  painter.setPen(theme::ink());
   painter.drawText(box, Qt::AlignCenter, text);
 }
 

@@ -33,7 +33,7 @@ Legend depthLegend(double greatestDepth) {
   }
   legend.zero = bands;
   legend.left = tr("cut, m"), legend.right = tr("fill, m");
-  legend.leftInk = theme::cut, legend.rightInk = theme::fill;
+  legend.leftInk = theme::cut(), legend.rightInk = theme::fill();
   return legend;
 }
 
@@ -45,7 +45,7 @@ Legend levelLegend(const ground::Tin& ground) {
     legend.between << number(bands.lowest + i * bands.step, bands.step < 0.1 ? 2 : bands.step < 1 ? 1 : 0);
   }
   legend.left = tr("level, m");
-  legend.leftInk = theme::ink;
+  legend.leftInk = theme::ink();
   return legend;
 }
 
@@ -61,7 +61,7 @@ Legend steepnessLegend(const std::vector<double>& areas) {
   }
   legend.between << QString();
   legend.left = tr("steepness, and its share of the ground");
-  legend.leftInk = theme::ink;
+  legend.leftInk = theme::ink();
   return legend;
 }
 
@@ -89,23 +89,23 @@ std::optional<Legend> ShownLegend::of(const ViewState& state, double greatestDep
 
 void Legend::paint(QPainter& painter, QSize view) const {
   QFont font = painter.font();
-  font.setPixelSize(11);
+  font.setPixelSize(theme::pixels(11));
   painter.setFont(font);
   const int n = static_cast<int>(cells.size());
   const int top = above.isEmpty() ? 18 : 32;
   const double across = std::max(n * cell + 30, painter.fontMetrics().horizontalAdvance(left) + 30);
   const QRectF plate(view.width() - across - 10, view.height() - top - 36, across, top + 26);
   painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 230));
+  painter.setBrush(theme::faded(theme::paper(), 230));
   painter.drawRoundedRect(plate, 3, 3);
   for (int i = 0; i <= n; ++i) {
     const QRectF box(plate.left() + 15 + i * cell, plate.top() + top, cell, 10);
     if (i < n) {
-      painter.setPen(QPen(theme::rule, 0.5));
+      painter.setPen(QPen(theme::rule(), 0.5));
       painter.setBrush(cells[static_cast<std::size_t>(i)]);
       painter.drawRect(box);
     }
-    painter.setPen(theme::ink);
+    painter.setPen(theme::ink());
     if (i < above.size()) painter.drawText(QRectF(box.left(), box.top() - 15, cell, 14), Qt::AlignCenter, above[i]);
     if (i == zero) painter.drawLine(box.topLeft() - QPointF(0, 2), box.bottomLeft() + QPointF(0, 2));
     painter.drawText(QRectF(box.left() - 22, box.bottom() + 1, 44, 13), Qt::AlignCenter, between[i]);

@@ -13,14 +13,14 @@ inline void paintNorth(QPainter& painter, QPointF at, double bearing = 0, double
   painter.save();
   painter.translate(at);
   painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 215));
+  painter.setBrush(theme::faded(theme::paper(), 215));
   painter.drawEllipse(QPointF(0, 0), 17, 17);
   painter.scale(1, upright);
   painter.rotate(-bearing);
-  painter.setBrush(theme::ink);
+  painter.setBrush(theme::ink());
   painter.drawPolygon(QPolygonF() << QPointF(0, -13) << QPointF(5, 9) << QPointF(0, 5));
   painter.setBrush(Qt::NoBrush);
-  painter.setPen(QPen(theme::ink, 1));
+  painter.setPen(QPen(theme::ink(), 1));
   painter.drawPolygon(QPolygonF() << QPointF(0, -13) << QPointF(-5, 9) << QPointF(0, 5));
   painter.restore();
 }

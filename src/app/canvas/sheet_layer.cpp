@@ -1,10 +1,12 @@
 #include "canvas/sheet_layer.h"
 
 #include <QPainter>
+#include <algorithm>
 #include <cmath>
 
 #include "base/error.h"
 #include "plane/boxes.h"
+#include "theme/theme.h"
 
 namespace inselberg::app {
 namespace {
@@ -12,6 +14,18 @@ namespace {
 // What is drawn reaches this share of the view beyond it, and stays in use until it is too coarse or too fine by these.
 constexpr double kBeyond = 0.3, kTooCoarse = 0.9, kTooFine = 2.0;
 constexpr double kMostPixels = 12e6;
+
+// Light for dark and dark for light, in the same hues.
+void turnDark(QImage& image) {
+  for (int y = 0; y < image.height(); ++y) {
+    auto* row = reinterpret_cast<QRgb*>(image.scanLine(y));
+    for (int x = 0; x < image.width(); ++x) {
+      const int r = qRed(row[x]), g = qGreen(row[x]), b = qBlue(row[x]);
+      const int turned = 255 - std::max({r, g, b}) - std::min({r, g, b});
+      row[x] = qRgb(r + turned, g + turned, b + turned);
+    }
+  }
+}
 
 }  // namespace
 
@@ -102,6 +116,7 @@ const QImage& SheetLayer::of(const std::vector<project::PlanSheetPtr>& sheets, c
     } catch (const Error&) {
     }
   }
+  if (theme::current() == theme::Theme::dark) turnDark(layer);
   sheets_ = sheets;
   view_ = view;
   pixelRatio_ = pixelRatio;

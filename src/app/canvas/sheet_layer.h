@@ -1,4 +1,5 @@
-// Plan sheets as a picture to lay over the ground: where a sheet is white the ground shows, its lines stay dark.
+// Plan sheets as a picture to lay over the ground: where a sheet is white the ground shows, its lines stay dark. In
+// dark colours light and dark change places.
 #pragma once
 
 #include <QImage>
@@ -18,8 +19,8 @@ QImage pagePicture(sheet::Document& document, int page, const plane::Box& part, 
 // For one thread. Keeps files open and what was drawn of them: panning draws nothing anew.
 class SheetLayer {
  public:
-  // White where no sheet is; to be multiplied with what lies under it. Null where none of them is seen. Sheets that
-  // cannot be drawn are left out. Throws Cancelled.
+  // White where no sheet is; to be multiplied with what lies under it. In dark colours black, to be screened. Null
+  // where none of them is seen. Sheets that cannot be drawn are left out. Throws Cancelled.
   const QImage& of(const std::vector<project::PlanSheetPtr>& sheets, const ViewTransform& view, double pixelRatio,
                    const Progress& progress);
 

@@ -15,15 +15,15 @@ QColor colourOf(const project::Source& source, FeatureKind kind, bool contour) {
   if (!source.colour.empty()) return QColor(QString::fromStdString(source.colour));
   switch (kind) {
     case FeatureKind::point:
-      return theme::granite.darker(120);
+      return theme::written(theme::granite());
     case FeatureKind::line:
-      return contour ? theme::loam : theme::ink;
+      return contour ? theme::loam() : theme::ink();
     case FeatureKind::boundary:
-      return theme::ink;
+      return theme::ink();
     case FeatureKind::voids:
-      return theme::error;
+      return theme::error();
   }
-  return theme::ink;
+  return theme::ink();
 }
 
 Qt::PenStyle styleOf(FeatureKind kind) {
@@ -91,10 +91,10 @@ void paintFeatures(QPainter& painter, const project::Project& project, const Vie
     const auto shape = project::shapeOf(project, f);
     if (!shape) continue;
     painter.setBrush(Qt::NoBrush);
-    painter.setPen(QPen(theme::amber, 2.4, styleOf(f.kind)));
+    painter.setPen(QPen(theme::amber(), 2.4, styleOf(f.kind)));
     painter.drawPolyline(chain(shape->vertices, shape->closed, view, [](const plane::Vec3& p) { return p.plan(); }));
-    painter.setPen(QPen(theme::ink, 1.1));
-    painter.setBrush(theme::paper);
+    painter.setPen(QPen(theme::ink(), 1.1));
+    painter.setBrush(theme::paper());
     // Marks that would hide the line come with a closer look.
     constexpr double kApart = 9;
     QPointF last;

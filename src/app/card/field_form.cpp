@@ -70,7 +70,8 @@ void FieldForm::take(std::size_t i, QLineEdit& edit) {
 
 // A list of the names there are, at the end of the line; Alt+Down opens it.
 void FieldForm::offerNames(std::size_t i, QLineEdit& edit) {
-  auto* list = edit.addAction(theme::icon("down"), QLineEdit::TrailingPosition);
+  auto* list = edit.addAction(QIcon(), QLineEdit::TrailingPosition);
+  theme::dressed(list, [list] { list->setIcon(theme::icon("down")); });
   const bool sections = kind_.fields()[i].measure == Measure::sections;
   list->setToolTip(sections ? tr("Choose a typical section") : tr("Choose a ground"));
   list->setShortcut(Qt::ALT | Qt::Key_Down);

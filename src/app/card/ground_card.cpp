@@ -50,11 +50,11 @@ void GroundCard::makeFigures(QVBoxLayout& layout) {
   auto* form = new QFormLayout(figures_);
   form->setContentsMargins(0, 0, 0, 0);
   form->setVerticalSpacing(3);
-  levels_ = addFigure(*form, tr("Levels"), theme::ink);
-  planArea_ = addFigure(*form, tr("Plan area"), theme::ink);
-  surfaceArea_ = addFigure(*form, tr("Surface area"), theme::ink);
-  points_ = addFigure(*form, tr("Points"), theme::ink);
-  triangles_ = addFigure(*form, tr("Triangles"), theme::ink);
+  levels_ = addFigure(*form, tr("Levels"));
+  planArea_ = addFigure(*form, tr("Plan area"));
+  surfaceArea_ = addFigure(*form, tr("Surface area"));
+  points_ = addFigure(*form, tr("Points"));
+  triangles_ = addFigure(*form, tr("Triangles"));
   layout.addWidget(figures_);
 }
 
@@ -205,7 +205,7 @@ void GroundCard::connectSources() {
   connect(colour_, &QPushButton::clicked, this, [this] {
     const auto* source = markedSource();
     if (!source) return;
-    const QColor now = source->colour.empty() ? theme::ink : QColor(QString::fromStdString(source->colour));
+    const QColor now = source->colour.empty() ? theme::ink() : QColor(QString::fromStdString(source->colour));
     const QColor chosen =
         QColorDialog::getColor(now, this, tr("Colour of %1").arg(QString::fromStdString(source->name)));
     if (chosen.isValid())
@@ -413,9 +413,10 @@ void GroundCard::refreshSourceButtons() {
   for (QWidget* w : std::initializer_list<QWidget*>{shown_, locked_, colour_}) w->setEnabled(write);
   shown_->setChecked(source && !source->hidden);
   locked_->setChecked(source && source->locked);
-  const QColor colour = source && !source->colour.empty() ? QColor(QString::fromStdString(source->colour)) : theme::ink;
+  const QColor colour =
+      source && !source->colour.empty() ? QColor(QString::fromStdString(source->colour)) : theme::ink();
   QPixmap swatch(14, 14);
-  swatch.fill(source ? colour : theme::rule);
+  swatch.fill(source ? colour : theme::rule());
   colour_->setIcon(QIcon(swatch));
   const auto* item = sources_->currentItem();
   const bool part = write && item && item->checkState() == Qt::Checked;
@@ -486,7 +487,7 @@ void GroundCard::showSources(const project::FromSources& base) {
     item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(source.id.value));
     item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
     item->setCheckState(i < part ? Qt::Checked : Qt::Unchecked);
-    if (source.hidden) item->setForeground(theme::muted);
+    if (source.hidden) item->setForeground(theme::muted());
     const auto& d = *source.data;
     item->setToolTip(tr("%1\n%2 points, %3 lines, %4 boundaries, %5 voids, %6 faces")
                          .arg(source.file.empty() ? tr("drawn here") : QString::fromStdString(source.file))
@@ -628,7 +629,7 @@ void GroundCard::showDoubts(const project::EvaluatedGround* ground, bool there) 
     item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(order[k]));
     if (!acceptance) continue;
     item->setText(tr("Accepted (%1): %2").arg(QString::fromStdString(acceptance->reason), item->text()));
-    item->setForeground(theme::muted);
+    item->setForeground(theme::muted());
   }
   if (order.size() > kShown) new QListWidgetItem(tr("… and %1 more").arg(order.size() - kShown), doubts_);
   if (row >= 0 && row < doubts_->count()) doubts_->setCurrentRow(row);

@@ -16,22 +16,25 @@ LevelPlot::LevelPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(t
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->addWidget(plot_);
-  dressPlot(*plot_);
-  plot_->xAxis->setNumberPrecision(1);
   plot_->xAxis->setLabel(tr("level, m"));
   plot_->yAxis->setLabel(tr("m³"));
-  for (const QColor& colour : {theme::cut, theme::fill}) plot_->addGraph()->setPen(QPen(colour, 2));
+  for (int i = 0; i < 2; ++i) plot_->addGraph();
   line_ = new QCPItemLine(plot_);
-  line_->setPen(QPen(theme::amber, 2));
   line_->start->setTypeY(QCPItemPosition::ptAxisRectRatio);
   line_->end->setTypeY(QCPItemPosition::ptAxisRectRatio);
   meeting_ = new QCPItemTracer(plot_);
   meeting_->setStyle(QCPItemTracer::tsCircle);
   meeting_->setSize(8);
-  meeting_->setPen(QPen(theme::ink, 1.4));
-  meeting_->setBrush(theme::paper);
   meeting_->position->setType(QCPItemPosition::ptPlotCoords);
   meeting_->setVisible(false);
+  dressPlot(*plot_, [this] {
+    plot_->graph(0)->setPen(QPen(theme::cut(), 2));
+    plot_->graph(1)->setPen(QPen(theme::fill(), 2));
+    line_->setPen(QPen(theme::amber(), 2));
+    meeting_->setPen(QPen(theme::ink(), 1.4));
+    meeting_->setBrush(theme::paper());
+  });
+  plot_->xAxis->setNumberPrecision(1);
   plot_->setToolTip(
       tr("Cut (ember) and fill (lagoon) against the level. Drag the line; the ring marks where they balance."));
   plot_->installEventFilter(this);

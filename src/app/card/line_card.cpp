@@ -40,8 +40,8 @@ class Profile : public QWidget {
   void paintEvent(QPaintEvent*) override {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
-    painter.fillRect(rect(), QColor(0xFC, 0xFB, 0xF8));
-    painter.setPen(theme::rule);
+    painter.fillRect(rect(), theme::paper());
+    painter.setPen(theme::rule());
     painter.drawRect(rect().adjusted(0, 0, -1, -1));
     if (!line_ || line_->vertices.size() < 2) return;
     const auto stations = ground::chainage(*line_);
@@ -58,14 +58,14 @@ class Profile : public QWidget {
       line << QPointF(8 + (width() - 16) * stations[i] / stations.back(),
                       height() - 10 - (height() - 24) * (z - low) / span);
     }
-    painter.setPen(QPen(theme::loam, 1.6));
+    painter.setPen(QPen(theme::loam(), 1.6));
     painter.drawPolyline(line);
-    painter.setBrush(theme::paper);
-    painter.setPen(QPen(theme::ink, 1));
+    painter.setBrush(theme::paper());
+    painter.setPen(QPen(theme::ink(), 1));
     for (const QPointF& p : line) painter.drawEllipse(p, 2.2, 2.2);
-    painter.setPen(theme::muted);
+    painter.setPen(theme::muted());
     QFont font = painter.font();
-    font.setPixelSize(10);
+    font.setPixelSize(theme::pixels(10));
     painter.setFont(font);
     painter.drawText(rect().adjusted(5, 2, -5, 0), Qt::AlignTop | Qt::AlignLeft, number(high, 2));
     painter.drawText(rect().adjusted(5, 0, -5, -1), Qt::AlignBottom | Qt::AlignLeft, number(low, 2));

@@ -51,15 +51,17 @@ LongSection::LongSection(QWidget* parent) : QWidget(parent), plot_(new QCustomPl
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->addWidget(plot_);
-  dressPlot(*plot_);
   plot_->xAxis->setLabel(tr("station, m"));
   plot_->yAxis->setLabel(tr("level, m"));
+  for (int i = 0; i < 3; ++i) plot_->addGraph();
+  plot_->graph(2)->setLineStyle(QCPGraph::lsNone);
+  dressPlot(*plot_, [this] {
+    plot_->graph(0)->setPen(QPen(theme::granite(), 1.6));
+    plot_->graph(1)->setPen(QPen(theme::ink(), 2));
+    plot_->graph(2)->setScatterStyle(
+        QCPScatterStyle(QCPScatterStyle::ssSquare, QPen(theme::ink(), 1.2), theme::amber(), 8));
+  });
   plot_->yAxis->setNumberPrecision(1);
-  plot_->addGraph()->setPen(QPen(theme::granite, 1.6));
-  plot_->addGraph()->setPen(QPen(theme::ink, 2));
-  auto* points = plot_->addGraph();
-  points->setLineStyle(QCPGraph::lsNone);
-  points->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssSquare, QPen(theme::ink, 1.2), theme::amber, 8));
   plot_->setToolTip(
       tr("The ground (granite) and the grade (ink) along the line. Drag a point; double-click the grade to add one; "
          "right-click a point for its vertical curve, or to remove it."));

@@ -73,18 +73,20 @@ void PondCard::makePlot() {
   plot_ = new QCustomPlot(this);
   plot_->setObjectName("pondPlot");
   plot_->setFixedHeight(150);
-  dressPlot(*plot_);
   plot_->xAxis->setLabel(tr("m³"));
   plot_->yAxis->setLabel(tr("level, m"));
-  plot_->yAxis->setNumberPrecision(1);
-  plot_->addGraph()->setPen(QPen(theme::fill, 2));
+  plot_->addGraph();
   for (QCPItemLine** line : {&water_, &spill_}) {
     *line = new QCPItemLine(plot_);
     (*line)->start->setTypeX(QCPItemPosition::ptAxisRectRatio);
     (*line)->end->setTypeX(QCPItemPosition::ptAxisRectRatio);
   }
-  water_->setPen(QPen(theme::amber, 2));
-  spill_->setPen(QPen(theme::ink, 1.2, Qt::DashLine));
+  dressPlot(*plot_, [this] {
+    plot_->graph(0)->setPen(QPen(theme::fill(), 2));
+    water_->setPen(QPen(theme::amber(), 2));
+    spill_->setPen(QPen(theme::ink(), 1.2, Qt::DashLine));
+  });
+  plot_->yAxis->setNumberPrecision(1);
   plot_->setToolTip(tr("Storage against the level of the water: amber its own level, dashed where it leaves."));
 }
 

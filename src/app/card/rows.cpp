@@ -8,13 +8,31 @@
 #include "theme/theme.h"
 
 namespace inselberg::app {
+namespace {
 
-QLabel* addFigure(QFormLayout& form, const QString& name, const QColor& colour) {
+void dressAxes(QCustomPlot& plot) {
+  plot.setBackground(QBrush(theme::panel()));
+  QFont small = plot.font();
+  small.setPixelSize(theme::pixels(10));
+  for (QCPAxis* axis : {plot.xAxis, plot.yAxis}) {
+    axis->setBasePen(QPen(theme::rule()));
+    axis->setTickPen(QPen(theme::rule()));
+    axis->setSubTickPen(Qt::NoPen);
+    axis->setTickLabelColor(theme::muted());
+    axis->setTickLabelFont(small);
+    axis->setLabelFont(small);
+    axis->setLabelColor(theme::muted());
+    axis->grid()->setPen(QPen(theme::rule(), 0.5));
+  }
+}
+
+}  // namespace
+
+QLabel* addFigure(QFormLayout& form, const QString& name, const char* tone) {
   auto* label = new QLabel;
   label->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
   label->setTextInteractionFlags(Qt::TextSelectableByMouse);
-  label->setStyleSheet(QString("QLabel { color: %1; font-weight: bold; } QLabel:disabled { color: %2; }")
-                           .arg(colour.name(), theme::muted.name()));
+  label->setProperty("tone", tone);
   if (name.isEmpty()) {
     form.addRow(label);
   } else {
@@ -31,28 +49,22 @@ void showVolume(QLabel& label, double cubicMetres) {
 QWidget* ruleLine(QWidget* parent) {
   auto* line = new QFrame(parent);
   line->setFixedHeight(1);
-  line->setStyleSheet(QString("background: %1;").arg(theme::rule.name()));
+  line->setProperty("line", true);
   return line;
 }
 
-void dressPlot(QCustomPlot& plot) {
-  plot.setBackground(QBrush(theme::panel));
+void dressPlot(QCustomPlot& plot, const std::function<void()>& rest) {
   plot.axisRect()->setMinimumMargins(QMargins(6, 6, 8, 4));
-  QFont small = plot.font();
-  small.setPixelSize(10);
   for (QCPAxis* axis : {plot.xAxis, plot.yAxis}) {
-    axis->setBasePen(QPen(theme::rule));
-    axis->setTickPen(QPen(theme::rule));
-    axis->setSubTickPen(Qt::NoPen);
-    axis->setTickLabelColor(theme::muted);
-    axis->setTickLabelFont(small);
-    axis->setLabelFont(small);
-    axis->setLabelColor(theme::muted);
-    axis->grid()->setPen(QPen(theme::rule, 0.5));
     axis->ticker()->setTickCount(4);
     axis->setNumberFormat("f");
     axis->setNumberPrecision(0);
   }
+  theme::dressed(&plot, [&plot, rest] {
+    dressAxes(plot);
+    rest();
+    plot.replot(QCustomPlot::rpQueuedReplot);
+  });
 }
 
 }  // namespace inselberg::app

@@ -203,18 +203,18 @@ void SectionDrawing::keyPressEvent(QKeyEvent* event) {
 void SectionDrawing::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
-  painter.fillRect(rect(), theme::paper);
-  painter.setPen(QPen(theme::rule, 1));
+  painter.fillRect(rect(), theme::paper());
+  painter.setPen(QPen(theme::rule(), 1));
   painter.drawRect(rect().adjusted(0, 0, -1, -1));
   const QPointF crest = toScreen({0, 0});
-  painter.setPen(QPen(theme::muted, 1, Qt::DashLine));
+  painter.setPen(QPen(theme::muted(), 1, Qt::DashLine));
   painter.drawLine(QPointF(crest.x(), 8), QPointF(crest.x(), height() - 8));
   painter.drawText(QPointF(6, crest.y() - 6), tr("crest"));
-  painter.setPen(QPen(theme::ink, 2));
+  painter.setPen(QPen(theme::ink(), 2));
   painter.drawLine(QPointF(4, crest.y()), crest);
   const auto grip = [&](QPointF at, bool chosen) {
-    painter.setPen(QPen(theme::ink, 1.2));
-    painter.setBrush(chosen ? theme::amber : theme::paper);
+    painter.setPen(QPen(theme::ink(), 1.2));
+    painter.setBrush(chosen ? theme::amber() : theme::paper());
     painter.drawRect(QRectF(at - QPointF(4, 4), QSizeF(8, 8)));
   };
   for (std::size_t i = 0; i < section_.size(); ++i) {
@@ -223,24 +223,24 @@ void SectionDrawing::paintEvent(QPaintEvent*) {
     const bool chosen = i == chosen_ && hasFocus();
     if (leg.kind == Leg::Kind::toGround) {
       const QPointF up = endOf(i, true);
-      painter.setPen(QPen(theme::cut, 2));
+      painter.setPen(QPen(theme::cut(), 2));
       painter.drawLine(from, up);
       painter.drawText(up + QPointF(8, 4), tr("cut %1:1").arg(number(leg.cut)));
-      painter.setPen(QPen(theme::fill, 2));
+      painter.setPen(QPen(theme::fill(), 2));
       painter.drawLine(from, to);
       painter.drawText(to + QPointF(8, 4), tr("fill %1:1").arg(number(leg.fill)));
       grip(up, chosen);
     } else {
-      painter.setPen(QPen(theme::ink, 2));
+      painter.setPen(QPen(theme::ink(), 2));
       painter.drawLine(from, to);
-      painter.setPen(theme::ink);
+      painter.setPen(theme::ink());
       // Above and below by turns, so that short legs leave room for each other's words.
       painter.drawText(0.5 * (from + to) + QPointF(-28, i % 2 == 0 ? -12 : 22), textOf(leg));
     }
     grip(to, chosen);
   }
   if (section_.empty()) {
-    painter.setPen(theme::muted);
+    painter.setPen(theme::muted());
     painter.drawText(rect(), Qt::AlignCenter, tr("A wall. Click where its first leg ends."));
   }
 }

@@ -183,14 +183,14 @@ void WorksCard::showWords(const works::Works& works) {
 void WorksCard::makeFigures(QVBoxLayout& layout) {
   auto* costs = new QFormLayout;
   costs->setVerticalSpacing(3);
-  cutCost_ = addFigure(*costs, tr("Cut"), theme::cut);
+  cutCost_ = addFigure(*costs, tr("Cut"), "cut");
   cutCost_->setObjectName("worksCut");
-  fillCost_ = addFigure(*costs, tr("Fill"), theme::fill);
+  fillCost_ = addFigure(*costs, tr("Fill"), "fill");
   fillCost_->setObjectName("worksFill");
-  surplus_ = addFigure(*costs, {}, theme::ink);
+  surplus_ = addFigure(*costs, {});
   surplus_->setObjectName("worksSurplus");
-  footprint_ = addFigure(*costs, tr("Footprint"), theme::ink);
-  unmeasured_ = addFigure(*costs, {}, theme::error);
+  footprint_ = addFigure(*costs, tr("Footprint"));
+  unmeasured_ = addFigure(*costs, {}, "error");
   unmeasured_->setObjectName("worksUnmeasured");
   layout.addLayout(costs);
 }
@@ -204,7 +204,8 @@ void WorksCard::makePlot(QVBoxLayout& layout) {
   plotNote_->setProperty("quiet", true);
   plotNote_->setWordWrap(true);
   layout.addWidget(plotNote_);
-  balance_ = new QPushButton(theme::icon("balance"), tr("Balance"), this);
+  balance_ = new QPushButton(tr("Balance"), this);
+  theme::dressed(this, [this] { balance_->setIcon(theme::icon("balance")); });
   balance_->setObjectName("balance");
   balance_->setToolTip(tr("Moves the level to where cut equals fill (B)"));
   layout.addWidget(balance_);

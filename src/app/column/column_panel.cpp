@@ -115,7 +115,7 @@ QRect ColumnPanel::eyeOf(WorksId id) const {
 void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest) {
   const auto& e = *workspace_.evaluation();
   const QRect r = item.rect;
-  painter.setPen(QPen(theme::rule, 1));
+  painter.setPen(QPen(theme::rule(), 1));
   painter.drawLine(r.left(), r.top(), r.left(), r.bottom());
   painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
   const project::Project& project = *workspace_.project();
@@ -123,12 +123,12 @@ void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest
   const project::Between told = state_.depthsBetween();
   if (state_.shown().mode == PlanMode::depth && told.from == between.from && told.to == between.to) {
     painter.setPen(Qt::NoPen);
-    painter.setBrush(QColor(217, 164, 0, 70));
+    painter.setBrush(theme::faded(theme::amber(), 70));
     painter.drawRect(r.adjusted(1, 1, 0, 0));
   }
   const auto* seam = seamOf(between);
   if (!seam || !seam->volume) {
-    painter.setPen(theme::muted);
+    painter.setPen(theme::muted());
     const auto waitsFor = [&](GroundId id) { return e.ground(id) && !e.ground(id)->problem.empty(); };
     const bool waits = waitsFor(between.from) || waitsFor(between.to);
     painter.drawText(r, Qt::AlignCenter, waits ? tr("no volume yet") : tr("measuring…"));
@@ -143,26 +143,26 @@ void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest
     // Which ground it is measured from, where that is not the one below.
     const QString name = QString::fromStdString(project.ground(between.from)->name);
     const QString from = between.counted ? tr("from %1").arg(name) : tr("compared with %1").arg(name);
-    painter.setPen(theme::muted);
+    painter.setPen(theme::muted());
     painter.drawText(QRect(left, top + 3, right - left, kLine), Qt::AlignLeft | Qt::AlignVCenter,
                      painter.fontMetrics().elidedText(from, Qt::ElideRight, right - left));
     top += kLine;
   }
   const auto bar = [&](int y, const QString& name, double amountOf, const QColor& colour) {
-    painter.setPen(theme::muted);
+    painter.setPen(theme::muted());
     painter.drawText(QRect(left, y, 26, 16), Qt::AlignLeft | Qt::AlignVCenter, name);
     const int room = right - text - 6 - (left + 30);
     painter.setPen(Qt::NoPen);
-    painter.setBrush(theme::rule);
+    painter.setBrush(theme::rule());
     painter.drawRect(left + 30, y + 5, room, 6);
     painter.setBrush(colour);
     painter.drawRect(left + 30, y + 5, static_cast<int>(room * std::min(1.0, amountOf / greatest)), 6);
-    painter.setPen(workspace_.upToDate() ? theme::ink : theme::muted);
+    painter.setPen(workspace_.upToDate() ? theme::ink() : theme::muted());
     painter.drawText(QRect(right - text, y, text, 16), Qt::AlignRight | Qt::AlignVCenter, amount(amountOf));
   };
-  bar(top + 6, tr("cut"), v.cut, theme::cut);
-  bar(top + 23, tr("fill"), v.fill, theme::fill);
-  painter.setPen(theme::error);
+  bar(top + 6, tr("cut"), v.cut, theme::cut());
+  bar(top + 23, tr("fill"), v.fill, theme::fill());
+  painter.setPen(theme::error());
   painter.drawText(QRect(left, top + 42, right - left, kLine), Qt::AlignRight | Qt::AlignVCenter,
                    QString::fromStdString(report::unmeasuredText(v.unmeasured())));
 }
@@ -174,17 +174,17 @@ void ColumnPanel::paintBand(QPainter& painter, const Item& item) {
   const project::Ground& g = *project.ground(item.ground);
   const int count = static_cast<int>(project.column.size());
   const bool chosen = workspace_.chosenGround() == g.id;
-  painter.setPen(QPen(chosen ? theme::amber : theme::rule, chosen ? 2 : 1));
+  painter.setPen(QPen(chosen ? theme::amber() : theme::rule(), chosen ? 2 : 1));
   painter.setBrush(theme::groundTint(static_cast<int>(item.index), count));
   painter.drawRoundedRect(QRectF(r).adjusted(1, 1, -1, -1), 3, 3);
   // A borehole log's grain: short strokes along the left edge.
-  painter.setPen(QPen(QColor(0x22, 0x30, 0x3A, 70), 1));
+  painter.setPen(QPen(theme::faded(theme::ink(), 70), 1));
   for (int k = 0; k < 5; ++k)
     painter.drawLine(r.left() + 5 + (k % 2) * 3, r.top() + 7 + k * 7, r.left() + 10 + (k % 2) * 3, r.top() + 7 + k * 7);
   QFont bold = font();
   bold.setBold(true);
   painter.setFont(bold);
-  painter.setPen(theme::ink);
+  painter.setPen(theme::ink());
   painter.drawText(r.adjusted(20, 4, -8, -20), Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(g.name));
   painter.setFont(font());
   const auto* made = e.ground(g.id);
@@ -199,8 +199,8 @@ void ColumnPanel::paintBand(QPainter& painter, const Item& item) {
   painter.drawText(r.adjusted(20, 22, -8, -4), Qt::AlignLeft | Qt::AlignVCenter, note);
   if (made && std::any_of(made->doubts.begin(), made->doubts.end(),
                           [&](const auto& d) { return !workspace_.project()->acceptance(d); })) {
-    painter.setPen(QPen(theme::error, 1.4));
-    painter.setBrush(theme::paper);
+    painter.setPen(QPen(theme::error(), 1.4));
+    painter.setBrush(theme::paper());
     const QRectF mark(r.right() - 24, r.top() + 6, 16, 16);
     painter.drawEllipse(mark);
     painter.drawText(mark, Qt::AlignCenter, "?");
@@ -212,17 +212,17 @@ void ColumnPanel::paintRow(QPainter& painter, const Item& item) {
   const project::Ground& g = *workspace_.project()->ground(item.ground);
   const works::Works& w = *g.works[item.index];
   const bool chosen = workspace_.chosenWorks() == w.id;
-  painter.setPen(QPen(theme::rule, 1));
+  painter.setPen(QPen(theme::rule(), 1));
   painter.drawLine(r.left(), r.top(), r.left(), r.bottom());
   painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
   if (chosen || r.contains(hover_)) {
     painter.setPen(Qt::NoPen);
-    painter.setBrush(chosen ? QColor(217, 164, 0, 70) : QColor(255, 255, 255, 120));
+    painter.setBrush(chosen ? theme::faded(theme::amber(), 70) : theme::faded(theme::paper(), 120));
     painter.drawRect(r.adjusted(1, 0, 0, 0));
   }
   painter.drawPixmap(r.left() + 6, r.top() + 3,
                      theme::icon(QString::fromStdString(w.shape.kind().name)).pixmap(18, 18));
-  painter.setPen(w.hidden ? theme::muted : theme::ink);
+  painter.setPen(w.hidden ? theme::muted() : theme::ink());
   const QString name = painter.fontMetrics().elidedText(QString::fromStdString(w.name), Qt::ElideRight, r.width() - 62);
   painter.drawText(r.adjusted(30, 0, -30, 0), Qt::AlignLeft | Qt::AlignVCenter, name);
   painter.drawPixmap(eyeOf(w.id).left() + 1, eyeOf(w.id).top() + 1,
@@ -231,10 +231,10 @@ void ColumnPanel::paintRow(QPainter& painter, const Item& item) {
 
 void ColumnPanel::paintEvent(QPaintEvent*) {
   QPainter painter(this);
-  painter.fillRect(rect(), theme::panel);
-  painter.setPen(theme::rule);
+  painter.fillRect(rect(), theme::panel());
+  painter.setPen(theme::rule());
   painter.drawLine(width() - 1, 0, width() - 1, height());
-  painter.setPen(theme::muted);
+  painter.setPen(theme::muted());
   painter.drawText(QRect(kMargin, 8, width() - 2 * kMargin, 18), Qt::AlignLeft | Qt::AlignVCenter, tr("Column"));
   painter.drawText(QRect(kMargin, 8, width() - 2 * kMargin, 18), Qt::AlignRight | Qt::AlignVCenter, tr("m³"));
   painter.setRenderHint(QPainter::Antialiasing);
@@ -252,11 +252,11 @@ void ColumnPanel::paintEvent(QPaintEvent*) {
     item.kind == Item::band ? paintBand(painter, item) : paintRow(painter, item);
   }
   if (dropLine_ >= 0) {
-    painter.setPen(QPen(theme::amber, 2));
+    painter.setPen(QPen(theme::amber(), 2));
     painter.drawLine(kMargin, dropLine_, width() - kMargin, dropLine_);
   }
   if (!items_.empty() && project.sources.empty()) {
-    painter.setPen(theme::muted);
+    painter.setPen(theme::muted());
     const QRect below(kMargin, items_.back().rect.bottom() + 16, width() - 2 * kMargin, 80);
     painter.drawText(below, Qt::AlignLeft | Qt::TextWordWrap,
                      tr("The column fills from below: import the survey to build the existing ground."));

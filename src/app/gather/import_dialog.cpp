@@ -453,7 +453,7 @@ void ImportDialog::fail(const QString& text) {
   summary_->setText(tr("This cannot be brought in"));
   wrong_->clear();
   auto* item = new QListWidgetItem(text, wrong_);
-  item->setForeground(theme::error);
+  item->setForeground(theme::error());
   findChild<QPushButton*>("importAccept")->setEnabled(false);
   read_ = std::make_shared<exchange::Imported>();
   layers_->setRowCount(0);
@@ -497,7 +497,7 @@ void ImportDialog::show(Found found) {
                                          .arg(p.line)
                                          .arg(QString::fromStdString(p.what), QString::fromStdString(p.hint)),
                                      wrong_);
-    item->setForeground(theme::error);
+    item->setForeground(theme::error());
     if (wrong_->count() == 200) break;
   }
   for (const std::string& text : found.oddities) new QListWidgetItem(QString::fromStdString(text), wrong_);
@@ -696,7 +696,7 @@ void ImportDialog::bringIn() {
         lockChoices(false);
         progress_->hide();
         auto* item = new QListWidgetItem(text);
-        item->setForeground(theme::error);
+        item->setForeground(theme::error());
         wrong_->insertItem(0, item);
         wrong_->scrollToTop();
         ready_ = true;

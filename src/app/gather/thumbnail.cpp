@@ -16,31 +16,31 @@ using exchange::Take;
 const QColor kPaper(0xFC, 0xFB, 0xF8);
 
 QPen penOf(Take take, bool marked) {
-  QPen pen(theme::rule, 1);
+  QPen pen(theme::rule(), 1);
   switch (take) {
     case Take::skip:
       break;
     case Take::points:
     case Take::faces:
-      pen = QPen(theme::granite, 1);
+      pen = QPen(theme::granite(), 1);
       break;
     case Take::breaklines:
-      pen = QPen(theme::ink, 1.4);
+      pen = QPen(theme::ink(), 1.4);
       break;
     case Take::contours:
-      pen = QPen(theme::loam, 1);
+      pen = QPen(theme::loam(), 1);
       break;
     case Take::boundary:
-      pen = QPen(theme::ink, 1.6, Qt::DashLine);
+      pen = QPen(theme::ink(), 1.6, Qt::DashLine);
       break;
     case Take::voids:
-      pen = QPen(theme::error, 1.4, Qt::DotLine);
+      pen = QPen(theme::error(), 1.4, Qt::DotLine);
       break;
     case Take::works:
-      pen = QPen(theme::daylight, 1.6);
+      pen = QPen(theme::daylight(), 1.6);
       break;
   }
-  if (marked) pen.setColor(theme::amber), pen.setWidthF(2.2);
+  if (marked) pen.setColor(theme::amber()), pen.setWidthF(2.2);
   return pen;
 }
 
@@ -200,7 +200,7 @@ void Thumbnail::draw() {
 // How large it is, in the corner.
 void Thumbnail::drawSize(QPainter& painter) const {
   const bool degrees = !data_->system.empty() && !exchange::isOnPlane(data_->system);
-  painter.setPen(theme::muted);
+  painter.setPen(theme::muted());
   painter.drawText(rect().adjusted(6, 0, -6, -4), Qt::AlignBottom | Qt::AlignLeft,
                    (degrees ? tr("%1° × %2°") : tr("%1 × %2 m"))
                        .arg(QString::fromStdString(formatNumber(bounds_.width(), degrees ? 4 : 0)),
@@ -212,29 +212,29 @@ void Thumbnail::paintEvent(QPaintEvent*) {
   painter.fillRect(rect(), kPaper);
   painter.setRenderHint(QPainter::Antialiasing);
   if (bounds_.empty()) {
-    painter.setPen(theme::muted);
+    painter.setPen(theme::muted());
     painter.drawText(rect(), Qt::AlignCenter, tr("nothing to show"));
   } else {
     if (!picture_.isNull()) painter.drawImage(0, 0, picture_);
     drawSize(painter);
   }
-  painter.setPen(QPen(theme::ink, 1.4));
-  painter.setBrush(QColor(theme::amber.red(), theme::amber.green(), theme::amber.blue(), 50));
+  painter.setPen(QPen(theme::ink(), 1.4));
+  painter.setBrush(theme::faded(theme::amber(), 50));
   if (pressed_) {
     painter.drawRect(QRectF(*pressed_, pointer_).normalized());
   } else if (!corners_.empty()) {
     QPolygonF shape;
     for (const plane::Vec2 p : corners_) shape << view_.toScreen(p);
     painter.drawPolygon(QPolygonF(shape) << pointer_);
-    painter.setBrush(theme::paper);
+    painter.setBrush(theme::paper());
     painter.drawRect(QRectF(shape.front() - QPointF(3, 3), QSizeF(6, 6)));
   } else if (data_ && !data_->empty()) {
-    painter.setPen(theme::muted);
+    painter.setPen(theme::muted());
     painter.drawText(rect().adjusted(6, 4, -6, 0), Qt::AlignTop | Qt::AlignLeft,
                      tr("Drag a frame or click corners to take a part"));
   }
   painter.setBrush(Qt::NoBrush);
-  painter.setPen(theme::rule);
+  painter.setPen(theme::rule());
   painter.drawRect(rect().adjusted(0, 0, -1, -1));
 }
 

@@ -113,12 +113,11 @@ void LedgerPanel::makeBar(QBoxLayout& layout) {
   auto* bar = new QHBoxLayout;
   bar->setContentsMargins(6, 2, 10, 2);
   bar->setSpacing(2);
-  const auto button = [&](const char* name, const QString& tip, const QColor& colour) {
+  const auto button = [&](const char* name, const QString& tip, const char* tone) {
     auto* b = new QToolButton(this);
     b->setObjectName(name);
     b->setToolTip(tip);
-    b->setStyleSheet(QString("QToolButton { color: %1; font-weight: bold; } QToolButton:disabled { color: %2; }")
-                         .arg(colour.name(), theme::muted.name()));
+    b->setProperty("tone", tone);
     bar->addWidget(b);
     return b;
   };
@@ -129,17 +128,17 @@ void LedgerPanel::makeBar(QBoxLayout& layout) {
   pull_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
   pull_->setToolTip(tr("Pull the full table up, or let it down (L)"));
   bar->addWidget(pull_);
-  strip_ = button("ledgerStrip", tr("Topsoil, in the ground; click to see its thickness on the plan"), theme::loam);
-  cut_ = button("ledgerCut", tr("Click to light up on the plan where this is cut"), theme::cut);
-  fill_ = button("ledgerFill", tr("Click to light up on the plan where this is filled"), theme::fill);
-  surplus_ = button("ledgerSurplus", tr("Click to see the depths of cut and fill on the plan"), theme::ink);
+  strip_ = button("ledgerStrip", tr("Topsoil, in the ground; click to see its thickness on the plan"), "strip");
+  cut_ = button("ledgerCut", tr("Click to light up on the plan where this is cut"), "cut");
+  fill_ = button("ledgerFill", tr("Click to light up on the plan where this is filled"), "fill");
+  surplus_ = button("ledgerSurplus", tr("Click to see the depths of cut and fill on the plan"), "ink");
   unmeasured_ = new QLabel(this);
   unmeasured_->setObjectName("ledgerUnmeasured");
-  unmeasured_->setStyleSheet(QString("color: %1; font-weight: bold;").arg(theme::error.name()));
+  unmeasured_->setProperty("tone", "error");
   unmeasured_->setToolTip(tr("Area that one of the grounds does not cover: no figure speaks of it"));
   unmeasured_->hide();
   bar->addWidget(unmeasured_);
-  doubts_ = button("ledgerDoubts", tr("What a careful checker would question; click to list"), theme::ink);
+  doubts_ = button("ledgerDoubts", tr("What a careful checker would question; click to list"), "ink");
   progress_ = new QProgressBar(this);
   progress_->setRange(0, 0);
   progress_->setFixedWidth(110);
@@ -256,17 +255,17 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
     for (int c = 0; c < cells.size(); ++c) {
       auto* item = new QTableWidgetItem(cells[c]);
       item->setTextAlignment((c == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
-      if (!works && !counted) item->setForeground(theme::muted);
+      if (!works && !counted) item->setForeground(theme::muted());
       if (counted) {
         QFont bold = table_->font();
         bold.setBold(true);
         item->setFont(bold);
       }
       if (row.known && (works || counted) && (c == 1 || c == 2)) {
-        item->setForeground(c == 1 ? theme::cut : theme::fill);
+        item->setForeground(theme::written(c == 1 ? theme::cut() : theme::fill()));
         item->setToolTip(figure(c == 1 ? v.cut : v.fill, 6));
       }
-      if (c == 9) item->setForeground(theme::error);
+      if (c == 9) item->setForeground(theme::error());
       table_->setItem(i, c, item);
     }
   }
@@ -290,14 +289,14 @@ void LedgerPanel::light(Lit part, std::optional<project::Between> between) {
 void LedgerPanel::refreshReadout() {
   const project::Project& project = *workspace_.project();
   if (!state_.pointer() || !project.hasOrigin) {
-    readout_->setText(QStringLiteral("<span style='color:%1'>%2</span>").arg(theme::muted.name(), tr("E –   N –")));
+    readout_->setText(QStringLiteral("<span style='color:%1'>%2</span>").arg(theme::muted().name(), tr("E –   N –")));
     return;
   }
   const auto& e = *workspace_.evaluation();
   QStringList parts;
   const QString key = QStringLiteral("<span style='color:%1'>%2</span>&nbsp;%3");
   const auto part = [&](const QString& name, const QString& value) {
-    parts << key.arg(theme::muted.name(), name, value);
+    parts << key.arg(theme::muted().name(), name, value);
   };
   part(tr("E"), figure(project.origin.easting + state_.pointer()->x, 2));
   part(tr("N"), figure(project.origin.northing + state_.pointer()->y, 2));
@@ -316,7 +315,8 @@ void LedgerPanel::refreshReadout() {
   }
   if (first && last) {
     const double d = *last - *first;
-    const QString colour = (std::abs(d) < 5e-4 ? theme::muted : d < 0 ? theme::cut : theme::fill).name();
+    const QString colour =
+        (std::abs(d) < 5e-4 ? theme::muted() : theme::written(d < 0 ? theme::cut() : theme::fill())).name();
     parts << QStringLiteral("<span style='color:%1'>%2&nbsp;%3</span>")
                  .arg(colour,
                       std::abs(d) < 5e-4 ? tr("depth")

@@ -25,9 +25,9 @@ void paintArrow(QPainter& painter, QPointF middle, QPointF way, double length) {
 }  // namespace
 
 void paintFlow(QPainter& painter, const SurfaceAt& surface, const ViewTransform& view) {
-  painter.setPen(QPen(theme::water, 1.3));
+  painter.setPen(QPen(theme::water(), 1.3));
   QFont font = painter.font();
-  font.setPixelSize(9);
+  font.setPixelSize(theme::pixels(9));
   painter.setFont(font);
   // The grid is the plan's, so that arrows stay where they are when it is moved.
   const double step = kSpacing / view.scale;
@@ -46,7 +46,7 @@ void paintFlow(QPainter& painter, const SurfaceAt& surface, const ViewTransform&
         painter.drawEllipse(at, 2.5, 2.5);
         continue;
       }
-      painter.setBrush(theme::water);
+      painter.setBrush(theme::water());
       // Down on the screen is south.
       const QPointF way(-plane->gradient.x / steep, plane->gradient.y / steep);
       const double length = kShort + (kLong - kShort) * std::min(1.0, steep / kSteep);

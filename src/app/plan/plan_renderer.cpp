@@ -143,7 +143,8 @@ QRgb lit(const QColor& colour, double light) {
 }
 
 // A paper that goes from grass to dry grass with the level.
-QRgb reliefColour(double tone, double shade) {
+QRgb reliefColour(double tone, double light) {
+  const double shade = light * theme::palette().ground;
   const auto mix = [&](const std::array<double, 2>& part) {
     return std::clamp(static_cast<int>((part[0] + tone * (part[1] - part[0])) * shade), 0, 255);
   };
@@ -186,7 +187,7 @@ void drawContours(QPainter& painter, const std::vector<ground::Contour>& lines, 
   for (std::size_t i = 0; i < lines.size(); ++i) {
     if (!boxes[i].overlaps(visible)) continue;
     if ((i & 63) == 0) progress.check();
-    QPen pen(existing ? theme::granite : QColor(0x5B, 0x4B, 0x3A),
+    QPen pen(existing ? theme::granite() : theme::contour(),
              !existing && ground::isIndexLevel(lines[i].level, interval) ? 1.3 : 0.7);
     if (existing) pen.setDashPattern({5, 4});
     painter.setPen(pen);
@@ -198,7 +199,7 @@ void drawContours(QPainter& painter, const std::vector<ground::Contour>& lines, 
 void drawTriangles(QPainter& painter, const Tin& tin, const ViewTransform& view, const Progress& progress) {
   constexpr std::size_t kMost = 60000;
   const plane::Box visible = view.visible();
-  painter.setPen(QPen(QColor(34, 48, 58, 90), 0.6));
+  painter.setPen(QPen(theme::faded(theme::ink(), 90), 0.6));
   const std::array<Vec2, 4> frame{Vec2{visible.minX, visible.minY}, Vec2{visible.maxX, visible.minY},
                                   Vec2{visible.maxX, visible.maxY}, Vec2{visible.minX, visible.maxY}};
   std::vector<char> drawn(tin.triangles().size(), 0);
@@ -273,9 +274,9 @@ class Labels {
     painter_.rotate(angle);
     const QRectF plate(-width / 2, -height / 2, width, height);
     painter_.setPen(Qt::NoPen);
-    painter_.setBrush(QColor(247, 244, 238, 200));
+    painter_.setBrush(theme::faded(theme::paper(), 200));
     painter_.drawRoundedRect(plate.adjusted(1, 2, -1, -2), 2, 2);
-    painter_.setPen(theme::ink);
+    painter_.setPen(theme::ink());
     painter_.drawText(plate, Qt::AlignCenter, text);
     painter_.restore();
   }
@@ -360,8 +361,8 @@ void drawBandLines(QImage& image, const std::vector<std::int16_t>& bands) {
       for (const std::int16_t other : {own[x + 1], own[x + width]}) {
         if (other == own[x] || other == kNoBand) continue;
         const bool zero = (other < 0) != (own[x] < 0);
-        row[x] = zero ? theme::ink.rgb() : over8(qPremultiply(qRgba(34, 48, 58, 90)), row[x]);
-        if (zero) row[x + 1] = theme::ink.rgb();
+        row[x] = zero ? theme::ink().rgb() : over8(qPremultiply(theme::faded(theme::ink(), 90).rgba()), row[x]);
+        if (zero) row[x + 1] = theme::ink().rgb();
       }
     }
   }
@@ -473,11 +474,12 @@ PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress)
   ++round_;
   PlanPicture picture{QImage(pixelWidth(r), pixelHeight(r), QImage::Format_RGB32), r.view, r.mode, r.interval, 1, {}};
   picture.image.setDevicePixelRatio(r.pixelRatio);
-  picture.image.fill(theme::paper);
+  picture.image.fill(theme::paper());
   if (r.shown && !r.shown->empty()) paintGround(r, picture, progress);
   QPainter painter(&picture.image);
   if (const QImage& sheets = sheets_.of(r.sheets, r.view, r.pixelRatio, progress); !sheets.isNull()) {
-    painter.setCompositionMode(QPainter::CompositionMode_Multiply);
+    const bool dark = theme::current() == theme::Theme::dark;
+    painter.setCompositionMode(dark ? QPainter::CompositionMode_Screen : QPainter::CompositionMode_Multiply);
     painter.drawImage(0, 0, sheets);
     painter.setCompositionMode(QPainter::CompositionMode_SourceOver);
   }
@@ -549,7 +551,7 @@ void PlanRenderer::paintGround(const PlanRequest& r, PlanPicture& picture, const
   }
   if (r.contours) {
     QFont font("DejaVu Sans");
-    font.setPixelSize(10);
+    font.setPixelSize(theme::pixels(10));
     painter.setFont(font);
     const Contours& k = contoursOf(r.shown, interval, progress);
     const plane::Box visible = r.view.visible();

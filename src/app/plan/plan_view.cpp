@@ -58,11 +58,15 @@ PlanView::PlanView(Workspace& workspace, ViewState& state, QWidget* parent)
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setAttribute(Qt::WA_OpaquePaintEvent);
-  start_ = new QPushButton(theme::icon("import"), tr("Import…"), this);
+  start_ = new QPushButton(tr("Import…"), this);
   start_->setObjectName("startImport");
   start_->setCursor(Qt::ArrowCursor);
   start_->hide();
   connect(start_, &QPushButton::clicked, this, &PlanView::importWanted);
+  theme::dressed(this, [this] {
+    start_->setIcon(theme::icon("import"));
+    renderer_ = std::make_shared<PlanRenderer>();  // what it keeps has other colours
+  });
   entry_ = new QLineEdit(this);
   entry_->setObjectName("planEntry");
   entry_->hide();
@@ -320,13 +324,14 @@ void PlanView::leaveEvent(QEvent*) {
 
 void PlanView::paintEvent(QPaintEvent*) {
   QPainter painter(this);
-  painter.fillRect(rect(), theme::paper);
+  painter.fillRect(rect(), theme::paper());
   if (!picture_.image.isNull()) {
     const QPointF a = view_.toScreen(picture_.view.toPlan({0, 0}));
     const QPointF b = view_.toScreen(picture_.view.toPlan({picture_.view.size.width(), picture_.view.size.height()}));
     painter.drawImage(QRectF(a, b), picture_.image);
   }
   painter.setRenderHint(QPainter::Antialiasing);
+  plates_.clear();
   if (!hasPicture()) {
     paintEmpty(painter);
   } else {
@@ -341,7 +346,7 @@ void PlanView::paintEvent(QPaintEvent*) {
   paintHint(painter);
   if (showSources && state_.shown().snapping) paintSnapping(painter);
   if (pointer_ && pointer_->snapped) {
-    painter.setPen(QPen(theme::amber, 2));
+    painter.setPen(QPen(theme::amber(), 2));
     painter.setBrush(Qt::NoBrush);
     const QPointF p = pointer_->screen;
     painter.drawPolygon(QPolygonF() << p + QPointF(0, -7) << p + QPointF(7, 0) << p + QPointF(0, 7)
@@ -351,7 +356,7 @@ void PlanView::paintEvent(QPaintEvent*) {
   paintLegend(painter);
 }
 
-// Depths as numbers on a grid of even coordinates, where there is any.
+// Depths as numbers on a grid of even coordinates, where there is any and no other words stand.
 void PlanView::paintDepths(QPainter& painter) {
   const project::Between between = state_.depthsBetween();
   const project::Evaluation& e = *workspace_.evaluation();
@@ -361,7 +366,7 @@ void PlanView::paintDepths(QPainter& painter) {
   const plane::Box box = view_.visible();
   const plane::Origin& o = workspace_.project()->origin;
   QFont font = painter.font();
-  font.setPixelSize(10);
+  font.setPixelSize(theme::pixels(10));
   painter.setFont(font);
   const Lit lit = state_.shown().lit;
   for (double n = std::ceil((box.minY + o.northing) / step) * step; n <= box.maxY + o.northing; n += step) {
@@ -372,10 +377,14 @@ void PlanView::paintDepths(QPainter& painter) {
       if (lit != Lit::all && (lit == Lit::fill) != (*b > *a)) continue;
       const QString text = QString::fromStdString(report::depthText(*b - *a));
       const QRectF at(view_.toScreen(p) - QPointF(30, 8), QSizeF(60, 16));
-      painter.setPen(QColor(247, 244, 238, 200));
+      QRectF letters = painter.fontMetrics().boundingRect(text);
+      letters.moveCenter(at.center());
+      if (std::any_of(plates_.begin(), plates_.end(), [&](const QRectF& plate) { return plate.intersects(letters); }))
+        continue;
+      painter.setPen(theme::faded(theme::paper(), 200));
       for (const QPointF d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
         painter.drawText(at.translated(d), Qt::AlignCenter, text);
-      painter.setPen(theme::ink);
+      painter.setPen(theme::ink());
       painter.drawText(at, Qt::AlignCenter, text);
     }
   }
@@ -387,8 +396,8 @@ void PlanView::paintSection(QPainter& painter) {
   paintSectionLine(painter, state_.sectionLine(), view_);
   if (pointer_ || !state_.pointer()) return;
   const QPointF p = view_.toScreen(*state_.pointer());
-  painter.setPen(QPen(theme::ink, 1.2));
-  painter.setBrush(theme::amber);
+  painter.setPen(QPen(theme::ink(), 1.2));
+  painter.setBrush(theme::amber());
   painter.drawEllipse(p, 5, 5);
 }
 
@@ -397,14 +406,14 @@ void PlanView::paintSnapping(QPainter& painter) {
   QString text = tr("Snap to %1").arg(state_.shown().snapKinds.text(gridStep(view_.scale)));
   if (state_.shown().rightAngles) text += tr(" · right angles");
   QFont font = painter.font();
-  font.setPixelSize(11);
+  font.setPixelSize(theme::pixels(11));
   painter.setFont(font);
   QRectF box = painter.fontMetrics().boundingRect(text);
   box.moveTopRight(QPointF(width() - 17, 36));
   painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 215));
+  painter.setBrush(theme::faded(theme::paper(), 215));
   painter.drawRoundedRect(box.adjusted(-6, -4, 6, 4), 3, 3);
-  painter.setPen(theme::muted);
+  painter.setPen(theme::muted());
   painter.drawText(box, Qt::AlignCenter, text);
 }
 
@@ -420,14 +429,14 @@ void PlanView::paintEmpty(QPainter& painter) {
     next = wrong ? QString::fromStdString(e.surveyed()->problem) : QString();
   }
   QFont font = painter.font();
-  font.setPixelSize(18);
+  font.setPixelSize(theme::pixels(18));
   painter.setFont(font);
-  painter.setPen(theme::ink);
+  painter.setPen(theme::ink());
   const QRect middle(40, height() / 2 - 110, width() - 80, 200);
   painter.drawText(middle, Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, text);
-  font.setPixelSize(13);
+  font.setPixelSize(theme::pixels(13));
   painter.setFont(font);
-  painter.setPen(theme::muted);
+  painter.setPen(theme::muted());
   painter.drawText(middle.adjusted(0, 36, 0, 0), Qt::AlignHCenter | Qt::AlignTop | Qt::TextWordWrap, next);
 }
 
@@ -438,21 +447,22 @@ void PlanView::paintFall(QPainter& painter, const works::Shape& shape, const wor
   const double length = std::hypot(tip.x() - from.x(), tip.y() - from.y());
   if (length < 14) return;
   const QPointF along = (tip - from) / length, across(-along.y(), along.x());
-  painter.setPen(QPen(theme::ink, 1.4));
+  painter.setPen(QPen(theme::ink(), 1.4));
   painter.drawLine(from, tip);
-  painter.setBrush(theme::ink);
+  painter.setBrush(theme::ink());
   painter.drawPolygon(QPolygonF() << tip << tip - 8 * along + 3.2 * across << tip - 8 * along - 3.2 * across);
   QFont font = painter.font();
-  font.setPixelSize(11);
+  font.setPixelSize(theme::pixels(11));
   painter.setFont(font);
   const QString text = QString::fromStdString(formatNumber(fall.percent, 1)) + " %";
   QRectF box = painter.fontMetrics().boundingRect(QRect(0, 0, 200, 40), Qt::AlignCenter, text);
   box.moveCenter(tip + 0.5 * (box.width() + 14) * QPointF(along.x(), 0) +
                  (10 + 0.5 * box.height()) * QPointF(0, along.y()));
   painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 190));
-  painter.drawRoundedRect(box.adjusted(-4, -1, 4, 1), 3, 3);
-  painter.setPen(theme::ink);
+  painter.setBrush(theme::faded(theme::paper(), 190));
+  plates_.push_back(box.adjusted(-4, -1, 4, 1));
+  painter.drawRoundedRect(plates_.back(), 3, 3);
+  painter.setPen(theme::ink());
   painter.drawText(box, Qt::AlignCenter, text);
 }
 
@@ -464,11 +474,11 @@ void PlanView::paintWorks(QPainter& painter) {
     for (const auto& w : g.works) {
       const bool chosen = w.works->id == workspace_.chosenWorks();
       painter.setBrush(Qt::NoBrush);
-      painter.setPen(QPen(theme::daylight, 1.2));
+      painter.setPen(QPen(theme::daylight(), 1.2));
       for (const auto& line : w.placement->daylight) painter.drawPolyline(screenLine(line.points, line.closed, view_));
-      painter.setPen(QPen(theme::error, 2, Qt::DotLine));
+      painter.setPen(QPen(theme::error(), 2, Qt::DotLine));
       for (const auto& line : w.placement->ends) painter.drawPolyline(screenLine(line.points, line.closed, view_));
-      painter.setPen(QPen(chosen ? theme::amber : theme::ink, chosen ? 2.4 : 1.5));
+      painter.setPen(QPen(chosen ? theme::amber() : theme::ink(), chosen ? 2.4 : 1.5));
       for (const auto& line : w.placement->crests) painter.drawPolyline(screenLine(line.points, line.closed, view_));
       const auto fall = works::fallOf(w.works->shape, *w.placement);
       if (fall) paintFall(painter, w.works->shape, *fall);
@@ -481,7 +491,7 @@ void PlanView::paintWorks(QPainter& painter) {
       }
       if (level) text += "\n" + QString::fromStdString(formatNumber(*level, 2));
       QFont font = painter.font();
-      font.setPixelSize(11);
+      font.setPixelSize(theme::pixels(11));
       painter.setFont(font);
       QRectF box = painter.fontMetrics().boundingRect(QRect(0, 0, 400, 60), Qt::AlignCenter, text);
       if (works::boundsOf(w.works->shape).width() * view_.scale > box.width() + 10) {
@@ -490,9 +500,10 @@ void PlanView::paintWorks(QPainter& painter) {
         const double aside = chosen ? 28 : fall ? 18 : 0;
         box.moveCenter(middle + QPointF(0, above ? -aside : aside));
         painter.setPen(Qt::NoPen);
-        painter.setBrush(QColor(247, 244, 238, 190));
-        painter.drawRoundedRect(box.adjusted(-5, -2, 5, 2), 3, 3);
-        painter.setPen(theme::ink);
+        painter.setBrush(theme::faded(theme::paper(), 190));
+        plates_.push_back(box.adjusted(-5, -2, 5, 2));
+        painter.drawRoundedRect(plates_.back(), 3, 3);
+        painter.setPen(theme::ink());
         painter.drawText(box, Qt::AlignCenter, text);
       }
     }
@@ -508,8 +519,8 @@ void PlanView::paintSpill(QPainter& painter) {
   QPainterPath drop(at);
   drop.cubicTo(at + QPointF(9, -12), at + QPointF(6, -18), at + QPointF(0, -18));
   drop.cubicTo(at + QPointF(-6, -18), at + QPointF(-9, -12), at);
-  painter.setPen(QPen(theme::paper, 1.5));
-  painter.setBrush(theme::fill);
+  painter.setPen(QPen(theme::paper(), 1.5));
+  painter.setBrush(theme::fill());
   painter.drawPath(drop);
   // Away from the pond and its handles.
   const auto placed = workspace_.project()->works(workspace_.chosenWorks());
@@ -523,22 +534,22 @@ void PlanView::paintSpill(QPainter& painter) {
 void PlanView::paintHint(QPainter& painter) {
   if (!hasPicture()) return;
   QFont font = painter.font();
-  font.setPixelSize(11);
+  font.setPixelSize(theme::pixels(11));
   painter.setFont(font);
   const QString text = painter.fontMetrics().elidedText(tool_->hint(), Qt::ElideRight, width() - 40);
   QRectF box = painter.fontMetrics().boundingRect(text);
   box = QRectF(width() - box.width() - 26, 8, box.width() + 18, 20);
   painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 215));
+  painter.setBrush(theme::faded(theme::paper(), 215));
   painter.drawRoundedRect(box, 3, 3);
-  painter.setPen(theme::muted.darker(120));
+  painter.setPen(theme::muted());
   painter.drawText(box, Qt::AlignCenter, text);
 }
 
 // As they were when the picture was drawn.
 void PlanView::paintHachures(QPainter& painter) {
   for (const works::HachureStroke& s : picture_.hachures) {
-    painter.setPen(QPen(s.cut ? theme::cut : theme::fill, s.isLong ? 1.0 : 0.8));
+    painter.setPen(QPen(s.cut ? theme::cut() : theme::fill(), s.isLong ? 1.0 : 0.8));
     painter.drawLine(view_.toScreen(s.top), view_.toScreen(s.end));
   }
 }
@@ -548,8 +559,8 @@ void PlanView::paintDoubts(QPainter& painter) {
     for (const auto& d : g.doubts) {
       if (workspace_.project()->acceptance(d)) continue;
       const QPointF p = view_.toScreen(d.where);
-      painter.setPen(QPen(theme::error, 1.6));
-      painter.setBrush(QColor(255, 255, 255, 200));
+      painter.setPen(QPen(theme::error(), 1.6));
+      painter.setBrush(theme::faded(theme::paper(), 200));
       painter.drawEllipse(p, 7, 7);
       painter.drawText(QRectF(p.x() - 7, p.y() - 7, 14, 14), Qt::AlignCenter, "?");
     }
@@ -559,7 +570,7 @@ void PlanView::paintDoubts(QPainter& painter) {
 void PlanView::paintFurniture(QPainter& painter) {
   if (!hasPicture()) return;
   QFont font = painter.font();
-  font.setPixelSize(11);
+  font.setPixelSize(theme::pixels(11));
   painter.setFont(font);
   // Scale bar: a round length near 120 pixels, bottom left.
   double length = std::pow(10, std::floor(std::log10(120 / view_.scale)));
@@ -572,9 +583,9 @@ void PlanView::paintFurniture(QPainter& painter) {
   const double w = length * view_.scale;
   const QRectF plate(10, height() - 40, w + 20, 30);
   painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(247, 244, 238, 215));
+  painter.setBrush(theme::faded(theme::paper(), 215));
   painter.drawRoundedRect(plate, 3, 3);
-  painter.setPen(QPen(theme::ink, 1.4));
+  painter.setPen(QPen(theme::ink(), 1.4));
   const double y = height() - 17;
   painter.drawPolyline(QPolygonF() << QPointF(20, y - 5) << QPointF(20, y) << QPointF(20 + w, y)
                                    << QPointF(20 + w, y - 5));

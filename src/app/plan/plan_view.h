@@ -94,7 +94,8 @@ class PlanView : public QWidget, public Canvas {
   bool pressed_ = false;
   project::ProjectPtr drawn_;  // whose label lines and sources were asked for last
   ShownLegend legend_;
-  QPushButton* start_;  // where there is no ground yet
+  QPushButton* start_;          // where there is no ground yet
+  std::vector<QRectF> plates_;  // of words that lie over the picture
   std::shared_ptr<PlanRenderer> renderer_;
   Worker worker_;
 };

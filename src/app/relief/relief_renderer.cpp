@@ -143,7 +143,9 @@ QImage scaleOf(const ReliefRequest& r, int bands) {
   QImage image(kScale, 2, QImage::Format_RGB32);
   for (int i = 0; i < kScale; ++i) {
     const double along = (i + 0.5) / kScale;
-    const auto part = [&](const std::array<double, 2>& p) { return static_cast<int>(p[0] + along * (p[1] - p[0])); };
+    const auto part = [&](const std::array<double, 2>& p) {
+      return static_cast<int>((p[0] + along * (p[1] - p[0])) * theme::palette().ground);
+    };
     image.setPixel(i, 0, qRgb(part(kGrass[0]), part(kGrass[1]), part(kGrass[2])));
     QColor told = theme::depthColour(2 * along - 1, 1);
     if (r.mode == PlanMode::levels) told = theme::levelColour(std::floor(along * bands) / std::max(bands - 1, 1));
@@ -219,7 +221,7 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     if (covers) drawMask(hold(r.pending, r.beneath, r.middle, progress), r);
     glBindFramebuffer(GL_FRAMEBUFFER, even ? even_.frame : plain_.frame);
     glViewport(0, 0, width, height);
-    const QVector3D paper = vectorOf(theme::paper);
+    const QVector3D paper = vectorOf(theme::paper());
     glClearColor(paper.x(), paper.y(), paper.z(), 1);
     glDepthMask(GL_TRUE);
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
@@ -465,7 +467,7 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     const double over = five > 0 ? r.middle.z - std::floor(r.middle.z / five) * five : 0;
     glUniform2f(uniform(ground_, "contours"), f(r.interval), f(over));
     glUniform4f(uniform(ground_, "glass"), 0, 0, 0, 0);
-    const QVector3D below = vectorOf(theme::loam);
+    const QVector3D below = vectorOf(theme::loam());
     glUniform3f(uniform(ground_, "below"), below.x(), below.y(), below.z());
     const QImage scale = scaleOf(r, bands.count).convertToFormat(QImage::Format_RGBA8888);
     glActiveTexture(GL_TEXTURE0);
@@ -514,7 +516,7 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     return triangles;
   }
   std::size_t drawGlass(const Held& held, const ReliefRequest& r) {
-    const QVector3D tint = vectorOf(theme::granite);
+    const QVector3D tint = vectorOf(theme::granite());
     glUniform1i(uniform(ground_, "mode"), 0);
     glUniform4f(uniform(ground_, "glass"), tint.x(), tint.y(), tint.z(), 0.32F);
     glUniform2f(uniform(ground_, "contours"), 0, 0);

@@ -188,14 +188,15 @@ std::vector<ReliefRequest::Line> ReliefView::lines() const {
   for (const auto& g : workspace_.evaluation()->grounds) {
     for (const auto& w : g.works) {
       const bool chosen = w.works->id == workspace_.chosenWorks();
-      for (const auto& line : w.placement->daylight) add(line.points, line.closed, theme::daylight);
-      for (const auto& line : w.placement->ends) add(line.points, line.closed, theme::error);
-      for (const auto& line : w.placement->crests) add(line.points, line.closed, chosen ? theme::amber : theme::ink);
+      for (const auto& line : w.placement->daylight) add(line.points, line.closed, theme::daylight());
+      for (const auto& line : w.placement->ends) add(line.points, line.closed, theme::error());
+      for (const auto& line : w.placement->crests)
+        add(line.points, line.closed, chosen ? theme::amber() : theme::ink());
     }
     if (g.id == workspace_.chosenGround()) break;
   }
   if (const auto tin = shownTin(); tin && state_.hasSection())
-    add(ground::draped(*tin, state_.sectionLine(), false), false, theme::error);
+    add(ground::draped(*tin, state_.sectionLine(), false), false, theme::error());
   return all;
 }
 
@@ -253,8 +254,8 @@ bool ReliefView::settled() const {
 }
 
 void ReliefView::paintText(QPainter& painter, const QString& text) {
-  painter.fillRect(rect(), theme::paper);
-  painter.setPen(theme::muted);
+  painter.fillRect(rect(), theme::paper());
+  painter.setPen(theme::muted());
   painter.drawText(rect().adjusted(30, 40, -30, -10), Qt::AlignCenter | Qt::TextWordWrap, text);
 }
 
@@ -281,7 +282,7 @@ void ReliefView::paintEvent(QPaintEvent*) {
 // Names of works over their middle, with their level; where one stands before another, or behind a hill, not.
 void ReliefView::paintLabels(QPainter& painter) {
   QFont font = painter.font();
-  font.setPixelSize(11);
+  font.setPixelSize(theme::pixels(11));
   painter.setFont(font);
   const auto cut = cutAway();
   std::vector<QRect> taken;
@@ -301,9 +302,9 @@ void ReliefView::paintLabels(QPainter& painter) {
       if (std::any_of(taken.begin(), taken.end(), [&](const QRect& r) { return r.intersects(box); })) continue;
       taken.push_back(box);
       painter.setPen(Qt::NoPen);
-      painter.setBrush(QColor(247, 244, 238, 190));
+      painter.setBrush(theme::faded(theme::paper(), 190));
       painter.drawRoundedRect(box, 3, 3);
-      painter.setPen(w.works->id == workspace_.chosenWorks() ? theme::loam : theme::ink);
+      painter.setPen(w.works->id == workspace_.chosenWorks() ? theme::loam() : theme::ink());
       painter.drawText(box, Qt::AlignCenter, text);
     }
     if (g.id == workspace_.chosenGround()) break;
@@ -318,7 +319,7 @@ void ReliefView::paintPointer(QPainter& painter) {
   if (!here_) {
     const auto pixel = picture_.camera.toScreen(picture_.raised(place));
     if (pixel && picture_.sees(place)) {
-      painter.setPen(QPen(theme::error, 1.6));
+      painter.setPen(QPen(theme::error(), 1.6));
       painter.setBrush(Qt::NoBrush);
       painter.drawEllipse(*pixel, 5, 5);
       painter.drawLine(*pixel - QPointF(0, 14), *pixel - QPointF(0, 5));

@@ -25,11 +25,6 @@ QString number(double value, int decimals) {
   return QString::fromStdString(formatNumber(value, decimals));
 }
 
-QColor faint(QColor colour, int alpha) {
-  colour.setAlpha(alpha);
-  return colour;
-}
-
 }  // namespace
 
 SectionView::SectionView(Workspace& workspace, ViewState& state, QWidget* parent)
@@ -280,29 +275,29 @@ std::optional<double> SectionView::pointedStation() const {
 QColor SectionView::colourOf(std::size_t ground) const {
   switch (roles_[ground]) {
     case Role::surveyed:
-      return theme::granite;
+      return theme::granite();
     case Role::stripped:
-      return theme::loam;
+      return theme::loam();
     case Role::undercut:
-      return theme::cut.darker(140);
+      return theme::written(theme::cut());
     case Role::formation:
-      return theme::daylight;
+      return theme::daylight();
     case Role::finished:
-      return theme::ink;
+      return theme::ink();
     default:
-      return theme::muted;
+      return theme::muted();
   }
 }
 
 void SectionView::paintEvent(QPaintEvent*) {
   QPainter painter(this);
-  painter.fillRect(rect(), theme::paper);
-  painter.fillRect(QRectF(0, 0, width(), 1), theme::rule);
+  painter.fillRect(rect(), theme::paper());
+  painter.fillRect(QRectF(0, 0, width(), 1), theme::rule());
   QFont font = painter.font();
-  font.setPixelSize(11);
+  font.setPixelSize(theme::pixels(11));
   painter.setFont(font);
   if (!section_.covered()) {
-    painter.setPen(theme::muted);
+    painter.setPen(theme::muted());
     painter.drawText(rect(), Qt::AlignCenter, tr("The section lies off the ground. Drag its line on the plan."));
     return;
   }
@@ -323,17 +318,17 @@ void SectionView::paintAxes(QPainter& painter) {
   const int decimals = step < 0.1 ? 2 : step < 1 ? 1 : 0;
   for (double k = std::ceil(axes_.level / step); axes_.toScreen(0, k * step).y() >= area.top(); ++k) {
     const double y = axes_.toScreen(0, k * step).y();
-    painter.setPen(QPen(theme::rule, 1));
+    painter.setPen(QPen(theme::rule(), 1));
     painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
-    painter.setPen(theme::muted);
+    painter.setPen(theme::muted());
     painter.drawText(QRectF(0, y - 8, kLeft - 6, 16), Qt::AlignRight | Qt::AlignVCenter, number(k * step, decimals));
   }
   for (double k = std::max(0.0, std::ceil(axes_.station / every)); k * every <= section_.length() + 1e-9; ++k) {
     const double x = axes_.toScreen(k * every, 0).x();
     if (x > area.right()) break;
-    painter.setPen(QPen(theme::rule, 1));
+    painter.setPen(QPen(theme::rule(), 1));
     painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
-    painter.setPen(theme::muted);
+    painter.setPen(theme::muted());
     painter.drawText(QRectF(x - 40, area.bottom() + 3, 80, 16), Qt::AlignHCenter, number(k * every, every < 1 ? 1 : 0));
   }
 }
@@ -355,7 +350,7 @@ void SectionView::paintUndercut(QPainter& painter) {
   if (!land) land = ofRole(Role::surveyed);
   auto made = formation ? formation : ofRole(Role::finished);
   if (!undercut || !land || !made) return;
-  painter.setBrush(QBrush(theme::cut.darker(130), Qt::BDiagPattern));
+  painter.setBrush(QBrush(theme::written(theme::cut()), Qt::BDiagPattern));
   for (std::size_t i = 0; i + 1 < section_.stations.size(); ++i) {
     const auto &u = section_.grounds[*undercut][i], &s = section_.grounds[*land][i], &f = section_.grounds[*made][i];
     if (!u || !s || !f) continue;
@@ -374,10 +369,11 @@ void SectionView::paintEarth(QPainter& painter) {
              finished = ofRole(Role::finished);
   const auto land = stripped ? stripped : existing, made = formation ? formation : finished;
   const QBrush none(Qt::NoBrush);
-  if (land && made) paintBetween(painter, *land, *made, faint(theme::cut, 110), faint(theme::fill, 110));
-  if (existing && stripped) paintBetween(painter, *existing, *stripped, faint(theme::loam, 130), none);
+  if (land && made)
+    paintBetween(painter, *land, *made, theme::faded(theme::cut(), 110), theme::faded(theme::fill(), 110));
+  if (existing && stripped) paintBetween(painter, *existing, *stripped, theme::faded(theme::loam(), 130), none);
   if (formation && finished)
-    paintBetween(painter, *formation, *finished, none, QBrush(faint(theme::ink, 150), Qt::Dense5Pattern));
+    paintBetween(painter, *formation, *finished, none, QBrush(theme::faded(theme::ink(), 150), Qt::Dense5Pattern));
   paintUndercut(painter);
 }
 
@@ -455,13 +451,13 @@ void SectionView::paintPointer(QPainter& painter) {
   if (!station) return;
   const double x = axes_.toScreen(*station, 0).x();
   if (x < axes_.area.left() || x > axes_.area.right()) return;
-  painter.setPen(QPen(theme::amber, 1));
+  painter.setPen(QPen(theme::amber(), 1));
   painter.drawLine(QPointF(x, axes_.area.top()), QPointF(x, axes_.area.bottom()));
   QStringList told{tr("%1 m").arg(number(*station, 2))};
   for (std::size_t g = section_.grounds.size(); g-- > 0;) {
     const auto level = section_.level(g, *station);
     if (!level) continue;
-    painter.setPen(QPen(theme::paper, 1));
+    painter.setPen(QPen(theme::paper(), 1));
     painter.setBrush(colourOf(g));
     painter.drawEllipse(axes_.toScreen(*station, *level), 3.5, 3.5);
     told << QString("%1 %2").arg(QString::fromStdString(section_.names[g]), number(*level, 2));
@@ -483,7 +479,7 @@ void SectionView::paintHead(QPainter& painter) {
     const QString name = QString::fromStdString(section_.names[g]);
     painter.setPen(QPen(colourOf(g), 2, roles_[g] == Role::surveyed ? Qt::DashLine : Qt::SolidLine));
     painter.drawLine(QPointF(x, kHead / 2), QPointF(x + 16, kHead / 2));
-    painter.setPen(theme::ink);
+    painter.setPen(theme::ink());
     painter.drawText(QPointF(x + 21, kHead / 2 + 4), name);
     x += 21 + painter.fontMetrics().horizontalAdvance(name) + 14;
   }

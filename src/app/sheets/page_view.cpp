@@ -161,7 +161,7 @@ void PageView::keyPressEvent(QKeyEvent* event) {
 
 void PageView::paintEvent(QPaintEvent*) {
   QPainter painter(this);
-  painter.fillRect(rect(), theme::panel);
+  painter.fillRect(rect(), theme::panel());
   const auto rectOf = [&](const plane::Box& box) {
     return QRectF(view_.toScreen({box.minX, box.maxY}), view_.toScreen({box.maxX, box.minY}));
   };
@@ -170,19 +170,19 @@ void PageView::paintEvent(QPaintEvent*) {
   if (!image_.isNull()) painter.drawImage(rectOf(part_), image_);
   painter.setRenderHint(QPainter::Antialiasing);
   if (!wrong_.isEmpty()) {
-    painter.setPen(theme::error);
+    painter.setPen(theme::error());
     painter.drawText(rect().adjusted(20, 20, -20, -20), Qt::AlignCenter | Qt::TextWordWrap, wrong_);
   }
   for (const Stretch& s : stretches_) {
     const QPointF a = view_.toScreen(s.from), b = view_.toScreen(s.to);
-    painter.setPen(QPen(s.strong ? theme::amber : theme::daylight, 2.2));
+    painter.setPen(QPen(s.strong ? theme::amber() : theme::daylight(), 2.2));
     painter.drawLine(a, b);
     for (const QPointF end : {a, b}) painter.drawEllipse(end, 3.5, 3.5);
     if (!s.text.isEmpty()) paintLabel(painter, s.text, (a + b) / 2 + QPointF(8, -20), width());
   }
   for (const Mark& m : marks_) {
     const QPointF p = view_.toScreen(m.at);
-    painter.setPen(QPen(m.strong ? theme::amber : theme::daylight, 2));
+    painter.setPen(QPen(m.strong ? theme::amber() : theme::daylight(), 2));
     painter.setBrush(Qt::NoBrush);
     painter.drawEllipse(p, 7, 7);
     painter.drawLine(p - QPointF(11, 0), p + QPointF(11, 0));
@@ -190,7 +190,7 @@ void PageView::paintEvent(QPaintEvent*) {
     if (!m.text.isEmpty()) paintLabel(painter, m.text, p + QPointF(12, -24), width());
   }
   if (!pointer_) return;
-  painter.setPen(QPen(theme::amber, 1.6));
+  painter.setPen(QPen(theme::amber(), 1.6));
   if (from_) painter.drawLine(view_.toScreen(*from_), view_.toScreen(*pointer_));
   const QPointF p = view_.toScreen(*pointer_);
   painter.setBrush(Qt::NoBrush);

@@ -19,7 +19,6 @@
 #include "base/error.h"
 #include "base/quantity.h"
 #include "sheets/page_view.h"
-#include "theme/theme.h"
 
 namespace inselberg::app {
 namespace {
@@ -138,7 +137,7 @@ QWidget* PlaceDialog::makeRight() {
   doubts_ = new QLabel(right);
   doubts_->setObjectName("placeDoubts");
   doubts_->setWordWrap(true);
-  doubts_->setStyleSheet("color: " + theme::error.name());
+  doubts_->setProperty("alarm", true);
   column->addWidget(doubts_);
   return right;
 }

@@ -72,7 +72,7 @@ QWidget* SheetsDialog::makeRight() {
   };
   says_ = label("sheetSays");
   doubts_ = label("sheetDoubts");
-  doubts_->setStyleSheet("color: " + theme::error.name());
+  doubts_->setProperty("alarm", true);
   const auto check = [&](const char* name, const QString& text, const QString& what, bool project::SheetInfo::*member,
                          bool turned) {
     auto* box = new QCheckBox(text, right);
@@ -91,7 +91,7 @@ QWidget* SheetsDialog::makeRight() {
   opacity_->setObjectName("sheetOpacity");
   opacity_->setRange(5, 100);
   QPalette palette = opacity_->palette();
-  palette.setColor(QPalette::Highlight, theme::amber);
+  palette.setColor(QPalette::Highlight, theme::amber());
   opacity_->setPalette(palette);
   opacity_->setAccessibleName(tr("How strongly it is shown"));
   auto* strength = new QFormLayout;
@@ -176,8 +176,8 @@ void SheetsDialog::refresh() {
     auto* item = new QListWidgetItem(
         QString::fromStdString((*s)->name + "\n" + project::scaleText(**s)) + (doubtful ? tr(", doubtful") : QString()),
         list_);
-    if (doubtful) item->setForeground(theme::error);
-    if ((*s)->hidden) item->setForeground(theme::muted);
+    if (doubtful) item->setForeground(theme::error());
+    if ((*s)->hidden) item->setForeground(theme::muted());
   }
   list_->setCurrentRow(std::min(row, list_->count() - 1));
   refreshing_ = false;

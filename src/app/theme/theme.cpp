@@ -1,17 +1,69 @@
 #include "theme/theme.h"
 
+#include <QApplication>
 #include <QDir>
 #include <QFileInfo>
+#include <QFontInfo>
 #include <QHash>
 #include <QPainter>
 #include <QPixmap>
+#include <QSettings>
 #include <QStandardPaths>
 #include <QSvgRenderer>
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 
 namespace inselberg::app::theme {
 namespace {
+
+QColor hex(QRgb rgb) {
+  return QColor::fromRgb(rgb);
+}
+
+// Colour-blind people tell cut from fill in both; the water's blue keeps clear of the violet of daylight.
+const Palette kLight{.paper = hex(0xF7F4EE),
+                     .panel = hex(0xEFEAE0),
+                     .rule = hex(0xD8D0C2),
+                     .ink = hex(0x22303A),
+                     .muted = hex(0x5B6670),
+                     .amber = hex(0xD9A400),
+                     .cut = hex(0xC4571B),
+                     .fill = hex(0x14808A),
+                     .loam = hex(0x6B4A2B),
+                     .granite = hex(0x8A7A66),
+                     .daylight = hex(0x6A3D9A),
+                     .error = hex(0xB3261E),
+                     .water = hex(0x1F4FD0),
+                     .contour = hex(0x5B4B3A),
+                     .oldest = hex(0xA59B8C),
+                     .youngest = hex(0xC9B48A),
+                     .ground = 1};
+const Palette kDark{.paper = hex(0x1B2126),
+                    .panel = hex(0x252C32),
+                    .rule = hex(0x414B53),
+                    .ink = hex(0xECE7DC),
+                    .muted = hex(0xA3ACB2),
+                    .amber = hex(0xE3B32A),
+                    .cut = hex(0xE88347),
+                    .fill = hex(0x3DB4BE),
+                    .loam = hex(0xC59A6B),
+                    .granite = hex(0xB3A48E),
+                    .daylight = hex(0xBC97EA),
+                    .error = hex(0xF58A80),
+                    .water = hex(0x6F8CF7),
+                    .contour = hex(0xD9C6A5),
+                    .oldest = hex(0x524D47),
+                    .youngest = hex(0x66573A),
+                    .ground = 0.38};
+
+std::atomic<Theme> theTheme = Theme::light;
+
+// Rings when other colours are chosen.
+QObject& bell() {
+  static QObject object;
+  return object;
+}
 
 // Drawn on 20 by 20, strokes of 1.5, round.
 const QHash<QString, QByteArray>& shapes() {
@@ -110,18 +162,57 @@ QColor between(const QColor& a, const QColor& b, double t) {
   return {mix(a.red(), b.red()), mix(a.green(), b.green()), mix(a.blue(), b.blue())};
 }
 
+// As much darker as grounds are in the theme.
+QColor onGround(const QColor& colour) {
+  return between(Qt::black, colour, palette().ground);
+}
+
 }  // namespace
 
+const Palette& paletteOf(Theme theme) {
+  return theme == Theme::dark ? kDark : kLight;
+}
+
+Theme current() {
+  return theTheme;
+}
+
+const Palette& palette() {
+  return paletteOf(theTheme);
+}
+
+void choose(Theme theme) {
+  if (theTheme.exchange(theme) == theme) return;
+  bell().setObjectName(theme == Theme::dark ? "dark" : "light");
+}
+
+void dressed(QObject* owner, const std::function<void()>& dress) {
+  dress();
+  QObject::connect(&bell(), &QObject::objectNameChanged, owner, dress);
+}
+
+QColor faded(QColor colour, int alpha) {
+  colour.setAlpha(alpha);
+  return colour;
+}
+
+QColor written(const QColor& colour) {
+  return between(colour, ink(), 0.2);
+}
+
+int pixels(int height) {
+  static const double share = std::clamp(QFontInfo(QApplication::font()).pixelSize() / 12.0, 0.75, 3.0);
+  return std::max(1, static_cast<int>(std::lround(share * height)));
+}
+
 QColor groundTint(int index, int count) {
-  static const QColor last{0xC9, 0xB4, 0x8A};
-  const QColor first = between(granite, paper, 0.25);  // so that ink reads on it
-  if (count < 2) return first;
-  return between(first, last, static_cast<double>(index) / (count - 1));
+  const Palette& p = palette();
+  return between(p.oldest, p.youngest, count < 2 ? 0 : static_cast<double>(index) / (count - 1));
 }
 
 QColor depthColour(double depth, double greatest) {
   const double t = std::clamp(std::abs(depth) / std::max(greatest, 1e-9), 0.0, 1.0);
-  return between(paper, depth < 0 ? cut : fill, 0.12 + 0.88 * t);
+  return between(paper(), depth < 0 ? cut() : fill(), 0.12 + 0.88 * t);
 }
 
 namespace {
@@ -139,41 +230,42 @@ QColor onScale(const QColor (&colours)[N], double along) {
 QColor levelColour(double along) {
   static const QColor scale[] = {
       {0x4B, 0x6A, 0x70}, {0x7E, 0x99, 0x86}, {0xB9, 0xB9, 0x8B}, {0xDD, 0xCD, 0xA4}, {0xF6, 0xEF, 0xE1}};
-  return onScale(scale, along);
+  return onGround(onScale(scale, along));
 }
 
 QColor steepnessColour(double along) {
   static const QColor scale[] = {
       {0xF3, 0xEE, 0xDF}, {0xE8, 0xD0, 0x87}, {0xCE, 0x95, 0x45}, {0x93, 0x52, 0x2C}, {0x47, 0x2B, 0x2B}};
-  return onScale(scale, along);
+  return onGround(onScale(scale, along));
 }
 
 QIcon icon(const QString& name) {
-  static QHash<QString, QIcon> made;
-  if (const auto it = made.constFind(name); it != made.constEnd()) return *it;
+  static QHash<QString, QIcon> made[2];
+  QHash<QString, QIcon>& kept = made[current() == Theme::dark];
+  if (const auto it = kept.constFind(name); it != kept.constEnd()) return *it;
   QIcon result;
   static const QHash<QString, QString> themed{
       {"open", "document-open"}, {"save", "document-save"}, {"undo", "edit-undo"}, {"redo", "edit-redo"}};
   if (themed.contains(name)) result = QIcon::fromTheme(themed[name]);
   if (result.isNull()) {
     for (const int size : {20, 40}) {
-      result.addPixmap(drawn(shapes().value(name), ink, size), QIcon::Normal);
-      result.addPixmap(drawn(shapes().value(name), rule.darker(115), size), QIcon::Disabled);
+      result.addPixmap(drawn(shapes().value(name), ink(), size), QIcon::Normal);
+      result.addPixmap(drawn(shapes().value(name), between(rule(), muted(), 0.3), size), QIcon::Disabled);
     }
   }
-  made.insert(name, result);
+  kept.insert(name, result);
   return result;
 }
 
 namespace {
 
-// Style sheets take pictures from files only: ours is written once to the cache folder.
-QString downArrow() {
+// Style sheets take pictures from files only: ours are written once to the cache folder.
+QString pictureFile(const char* name, const QByteArray& shape, const QColor& colour) {
   const QString folder = QStandardPaths::writableLocation(QStandardPaths::CacheLocation);
-  const QString path = folder + "/down.png";
+  const QString path = QString("%1/%2-%3.png").arg(folder, name, colour.name().mid(1));
   if (!QFileInfo::exists(path)) {
     QDir().mkpath(folder);
-    drawn("<path d='M4 7 L10 13 L16 7'/>", muted, 20).save(path);
+    drawn(shape, colour, 20).save(path);
   }
   return path;
 }
@@ -181,9 +273,10 @@ QString downArrow() {
 }  // namespace
 
 QString styleSheet() {
+  const QColor onAmber = paletteOf(Theme::light).ink;
   return QStringLiteral(
              "QMainWindow, QDialog { background: %1; color: %4; }"
-             "QWidget { color: %4; font-family: 'DejaVu Sans'; font-size: 12px; }"
+             "QWidget { color: %4; font-family: 'DejaVu Sans'; font-size: %9px; }"
              "QMenuBar { background: %2; } QMenuBar::item:selected, QMenu::item:selected { background: %3; color: %4; }"
              "QMenu { background: %1; border: 1px solid %3; } QMenu::item { padding: 4px 24px 4px 12px; }"
              "QMenu::item:disabled { color: %5; } QMenu::separator { height: 1px; background: %3; margin: 3px 8px; }"
@@ -196,7 +289,7 @@ QString styleSheet() {
              "QPushButton { background: %1; border: 1px solid %3; }"
              "QPushButton:hover, QToolButton:hover { background: %1; border-color: %3; }"
              "QPushButton:pressed, QToolButton:pressed { background: %3; }"
-             "QPushButton:disabled, QToolButton:disabled { color: #a9a396; }"
+             "QPushButton:disabled, QToolButton:disabled { color: %11; }"
              "QPushButton:focus, QToolButton:focus, QLineEdit:focus, QComboBox:focus { border-color: %6; }"
              "QToolButton:checked { background: %1; border-color: %6; }"
              "QToolButton[popupMode=\"1\"] { padding-right: 20px; } QToolButton::menu-button { border: none; width: "
@@ -207,23 +300,75 @@ QString styleSheet() {
              "2px solid %6; font-weight: bold; }"
              "QLineEdit, QComboBox, QListWidget, QTableWidget, QTreeWidget { background: %1; border: 1px solid %3; "
              "border-radius: "
-             "3px; padding: 3px 5px; selection-background-color: %6; selection-color: %4; }"
+             "3px; padding: 3px 5px; selection-background-color: %6; selection-color: %12; }"
              "QLineEdit[wrong=\"true\"] { border-color: %7; }"
              "QComboBox QAbstractItemView { background: %1; selection-background-color: %3; selection-color: %4; }"
              "QComboBox::drop-down { border: none; width: 18px; } QComboBox::down-arrow { image: url(%8); width: 10px; "
              "height: 10px; }"
              "QDialogButtonBox { dialogbuttonbox-buttons-have-icons: 0; } QTableWidget { gridline-color: %3; }"
-             "QTreeWidget::item { padding: 4px 10px 4px 2px; } QTreeWidget::item:selected { background: %6; color: %4; "
+             "QTreeWidget::item { padding: 4px 10px 4px 2px; } QTreeWidget::item:selected { background: %6; color: "
+             "%12; "
              "}"
              "QHeaderView { background: %2; } QTableCornerButton::section { background: %2; border: none; }"
              "QHeaderView::section { background: %2; border: none; border-bottom: 1px solid %3; padding: 4px 6px; }"
-             "QLabel[quiet=\"true\"] { color: %5; } QLabel[heading=\"true\"] { font-size: 14px; font-weight: bold; }"
+             "QLabel[quiet=\"true\"] { color: %5; } QLabel[heading=\"true\"] { font-size: %10px; font-weight: bold; }"
              "QLabel[alarm=\"true\"] { color: %7; }"
+             "*[tone=\"strip\"] { color: %13; } *[tone=\"error\"] { color: %7; } *[tone=\"cut\"] { color: %14; } "
+             "*[tone=\"fill\"] { color: %15; }"
+             "*[tone] { font-weight: bold; } *[tone]:disabled { color: %5; } QFrame[line=\"true\"] { background: %3; }"
+             "QCheckBox::indicator, QRadioButton::indicator, QAbstractItemView::indicator { width: 13px; height: 13px; "
+             "border: 1px solid %5; background: "
+             "%1; } QCheckBox::indicator, QAbstractItemView::indicator { border-radius: 3px; } QRadioButton::indicator "
+             "{ border-radius: 7px; }"
+             "QCheckBox::indicator:checked, QRadioButton::indicator:checked, QAbstractItemView::indicator:checked { "
+             "background: %6; } "
+             "QCheckBox::indicator:checked, QAbstractItemView::indicator:checked { image: url(%16); } "
+             "QRadioButton::indicator:checked { image: url(%17); }"
+             "QCheckBox::indicator:disabled, QRadioButton::indicator:disabled { border-color: %3; }"
+             "QCheckBox::indicator:focus, QRadioButton::indicator:focus { border-color: %6; }"
+             "#messageStrip { background: %2; border-bottom: 2px solid %6; } #messageStrip[wrong=\"true\"] { "
+             "border-bottom-color: %7; }"
              "QToolTip { background: %1; color: %4; border: 1px solid %3; }"
              "QProgressBar { border: 1px solid %3; background: %1; height: 10px; border-radius: 3px; text-align: "
              "center; } "
              "QProgressBar::chunk { background: %6; }")
-      .arg(paper.name(), panel.name(), rule.name(), ink.name(), muted.name(), amber.name(), error.name(), downArrow());
+      .arg(paper().name(), panel().name(), rule().name(), ink().name(), muted().name(), amber().name(), error().name(),
+           pictureFile("down", "<path d='M4 7 L10 13 L16 7'/>", muted()), QString::number(pixels(12)),
+           QString::number(pixels(14)), between(rule(), muted(), 0.5).name(), onAmber.name(), written(loam()).name(),
+           written(cut()).name(), written(fill()).name(),
+           pictureFile("check", "<path d='M4 10 L8.5 14.5 L16 5.5'/>", onAmber),
+           pictureFile("dot", "<circle cx='10' cy='10' r='3.5'/><circle cx='10' cy='10' r='2'/>", onAmber));
+}
+
+QPalette standardPalette() {
+  QPalette made;
+  for (const auto& [role, colour] :
+       {std::pair(QPalette::Window, paper()), std::pair(QPalette::Base, paper()), std::pair(QPalette::Button, panel()),
+        std::pair(QPalette::AlternateBase, panel()), std::pair(QPalette::WindowText, ink()),
+        std::pair(QPalette::Text, ink()), std::pair(QPalette::ButtonText, ink()),
+        std::pair(QPalette::PlaceholderText, muted()), std::pair(QPalette::Highlight, amber()),
+        std::pair(QPalette::HighlightedText, paletteOf(Theme::light).ink), std::pair(QPalette::ToolTipBase, paper()),
+        std::pair(QPalette::ToolTipText, ink()), std::pair(QPalette::Link, water()),
+        std::pair(QPalette::Light, between(panel(), ink(), 0.05)), std::pair(QPalette::Mid, rule()),
+        std::pair(QPalette::Dark, between(rule(), muted(), 0.5)), std::pair(QPalette::Shadow, QColor(Qt::black))})
+    made.setColor(role, colour);
+  for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
+    made.setColor(QPalette::Disabled, role, between(rule(), muted(), 0.5));
+  return made;
+}
+
+namespace {
+constexpr auto kSetting = "theme";
+}
+
+Theme remembered() {
+  const QString chosen = QSettings().value(kSetting).toString();
+  if (!chosen.isEmpty()) return chosen == "dark" ? Theme::dark : Theme::light;
+  return QApplication::palette().color(QPalette::Window).lightness() < 110 ? Theme::dark : Theme::light;
+}
+
+void remember(Theme theme) {
+  QSettings().setValue(kSetting, theme == Theme::dark ? "dark" : "light");
 }
 
 }  // namespace inselberg::app::theme

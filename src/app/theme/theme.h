@@ -3,23 +3,84 @@
 
 #include <QColor>
 #include <QIcon>
+#include <QPalette>
 #include <QString>
+#include <functional>
 
 namespace inselberg::app::theme {
 
-inline const QColor paper{0xF7, 0xF4, 0xEE};
-inline const QColor panel{0xEF, 0xEA, 0xE0};
-inline const QColor rule{0xD8, 0xD0, 0xC2};
-inline const QColor ink{0x22, 0x30, 0x3A};
-inline const QColor muted{0x6C, 0x77, 0x80};
-inline const QColor amber{0xD9, 0xA4, 0x00};
-inline const QColor cut{0xC4, 0x57, 0x1B};
-inline const QColor fill{0x14, 0x80, 0x8A};
-inline const QColor loam{0x6B, 0x4A, 0x2B};
-inline const QColor granite{0x8A, 0x7A, 0x66};
-inline const QColor daylight{0x6A, 0x3D, 0x9A};
-inline const QColor error{0xB3, 0x26, 0x1E};
-inline const QColor water{0x1F, 0x5F, 0xA8};
+// One set of colours, the same meanings in each. Words in ink, muted and error are legible on paper and panel (contrast
+// of 4.5), lines and areas stand out from them (3), and what lies beside each other on the plan can be told apart by
+// colour-blind people as well (tests/app/theme_test.cpp).
+struct Palette {
+  QColor paper, panel, rule, ink, muted;
+  QColor amber;  // chosen
+  QColor cut, fill, loam, granite, daylight, error, water;
+  QColor contour;           // of the ground on show
+  QColor oldest, youngest;  // grounds of the column
+  double ground;            // how light a lit ground is, 1 in daylight
+};
+enum class Theme { light, dark };
+const Palette& paletteOf(Theme theme);
+
+// The colours of now: light until others are chosen. May be read on any thread.
+Theme current();
+// Everything that was dressed is dressed anew. On the window's thread.
+void choose(Theme theme);
+// Calls `dress` now, and whenever other colours are chosen for as long as `owner` lives.
+void dressed(QObject* owner, const std::function<void()>& dress);
+
+const Palette& palette();
+inline const QColor& paper() {
+  return palette().paper;
+}
+inline const QColor& panel() {
+  return palette().panel;
+}
+inline const QColor& rule() {
+  return palette().rule;
+}
+inline const QColor& ink() {
+  return palette().ink;
+}
+inline const QColor& muted() {
+  return palette().muted;
+}
+inline const QColor& amber() {
+  return palette().amber;
+}
+inline const QColor& cut() {
+  return palette().cut;
+}
+inline const QColor& fill() {
+  return palette().fill;
+}
+inline const QColor& loam() {
+  return palette().loam;
+}
+inline const QColor& granite() {
+  return palette().granite;
+}
+inline const QColor& daylight() {
+  return palette().daylight;
+}
+inline const QColor& error() {
+  return palette().error;
+}
+inline const QColor& water() {
+  return palette().water;
+}
+inline const QColor& contour() {
+  return palette().contour;
+}
+
+// A colour let through by so much: `alpha` 0 (nothing) to 255.
+QColor faded(QColor colour, int alpha);
+// A colour for words and thin lines: nearer to the ink, so that it is legible as they are.
+QColor written(const QColor& colour);
+
+// A height of letters meant for a desktop whose text is 12 pixels high, for this one.
+int pixels(int height);
 
 // The tint of ground `index` of `count` in the column, existing first.
 QColor groundTint(int index, int count);
@@ -36,6 +97,12 @@ QColor steepnessColour(double along);
 // with an own fallback.
 QIcon icon(const QString& name);
 
+// Colours and type of all that Qt draws itself.
 QString styleSheet();
+QPalette standardPalette();
+
+// The theme that was chosen last; before the first time the one that suits the desktop's own colours.
+Theme remembered();
+void remember(Theme theme);
 
 }  // namespace inselberg::app::theme

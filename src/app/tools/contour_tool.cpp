@@ -84,7 +84,7 @@ void ContourTool::paint(QPainter& painter) {
   for (const Vec2 p : hovered_->points) line << canvas_.view().toScreen(p);
   if (line.isEmpty()) return;
   painter.setBrush(Qt::NoBrush);
-  painter.setPen(QPen(theme::amber, 2.4));
+  painter.setPen(QPen(theme::amber(), 2.4));
   hovered_->closed ? painter.drawPolygon(line) : painter.drawPolyline(line);
   const QPointF middle = line[line.size() / 2];
   paintLabel(painter, levelText(hovered_->level), middle + QPointF(10, -22), canvas_.view().size.width());

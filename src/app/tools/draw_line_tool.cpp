@@ -346,14 +346,14 @@ void DrawLineTool::paint(QPainter& painter) {
     for (const Vec3& v : stretchTo(*pointer_)) line << view.toScreen(v.plan());
   }
   painter.setBrush(Qt::NoBrush);
-  painter.setPen(QPen(theme::amber, 2));
+  painter.setPen(QPen(theme::amber(), 2));
   painter.drawPolyline(line);
   if (area() && line.size() > 2) {
-    painter.setPen(QPen(theme::amber, 1.2, Qt::DashLine));
+    painter.setPen(QPen(theme::amber(), 1.2, Qt::DashLine));
     painter.drawLine(line.back(), line.front());
   }
-  painter.setPen(QPen(theme::ink, 1.2));
-  painter.setBrush(theme::paper);
+  painter.setPen(QPen(theme::ink(), 1.2));
+  painter.setBrush(theme::paper());
   for (qsizetype i = 0; i < done; ++i) painter.drawRect(QRectF(line[i] - QPointF(3.5, 3.5), QSizeF(7, 7)));
   if (!pointer_) return;
   const Vec2 d = *pointer_ - vertices_.back().plan();

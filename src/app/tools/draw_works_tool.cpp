@@ -176,17 +176,17 @@ void DrawWorksTool::paint(QPainter& painter) {
   for (const Vec2 p : points_) line << view.toScreen(p);
   if (pointer_) line << view.toScreen(*pointer_);
   painter.setPen(Qt::NoPen);
-  painter.setBrush(QColor(217, 164, 0, 40));
+  painter.setBrush(theme::faded(theme::amber(), 40));
   if (outline_ && line.size() > 2) painter.drawPolygon(line);
   painter.setBrush(Qt::NoBrush);
-  painter.setPen(QPen(theme::amber, 2));
+  painter.setPen(QPen(theme::amber(), 2));
   painter.drawPolyline(line);
   if (outline_ && line.size() > 2) {
-    painter.setPen(QPen(theme::amber, 1.2, Qt::DashLine));
+    painter.setPen(QPen(theme::amber(), 1.2, Qt::DashLine));
     painter.drawLine(line.back(), line.front());
   }
-  painter.setPen(QPen(theme::ink, 1.2));
-  painter.setBrush(theme::paper);
+  painter.setPen(QPen(theme::ink(), 1.2));
+  painter.setBrush(theme::paper());
   for (const Vec2 p : points_) painter.drawRect(QRectF(view.toScreen(p) - QPointF(4, 4), QSizeF(8, 8)));
   if (!pointer_) return;
   const QString length = QString::fromStdString(formatNumber(plane::distance(points_.back(), *pointer_), 2)) + " m";

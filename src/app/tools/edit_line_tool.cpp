@@ -259,8 +259,8 @@ void EditLineTool::paint(QPainter& painter) {
     painter.setOpacity(1);
   }
   if (!drag_ || !drag_->moved) return;
-  painter.setPen(QPen(theme::amber, 1.4, Qt::DashLine));
-  painter.setBrush(QColor(217, 164, 0, 30));
+  painter.setPen(QPen(theme::amber(), 1.4, Qt::DashLine));
+  painter.setBrush(theme::faded(theme::amber(), 30));
   if (drag_->kind == Drag::box) painter.drawRect(QRectF(drag_->startMouse, pointer_).normalized());
   if (drag_->kind == Drag::lasso) {
     QPolygonF shape;

@@ -142,7 +142,7 @@ void MeasureTool::paint(QPainter& painter) {
   painter.setBrush(Qt::NoBrush);
   QPolygonF line;
   if (kind_ == Measuring::catchment) {
-    QColor shade = theme::fill;
+    QColor shade = theme::fill();
     shade.setAlpha(80);
     const double side = catchment_.cell * view.scale;
     for (const Vec2 p : catchment_.cells) {
@@ -152,14 +152,14 @@ void MeasureTool::paint(QPainter& painter) {
     line << view.toScreen(*from_);
   } else if (kind_ == Measuring::water) {
     for (const auto& p : water_.way) line << view.toScreen(p.plan());
-    painter.setPen(QPen(theme::fill, 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    painter.setPen(QPen(theme::fill(), 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
   } else {
     line << view.toScreen(*from_) << view.toScreen(to_ ? *to_ : pointer_.value_or(*from_));
-    painter.setPen(QPen(theme::ink, 1.8));
+    painter.setPen(QPen(theme::ink(), 1.8));
   }
   painter.drawPolyline(line);
-  painter.setBrush(theme::paper);
-  painter.setPen(QPen(theme::ink, 1.2));
+  painter.setBrush(theme::paper());
+  painter.setPen(QPen(theme::ink(), 1.2));
   if (!line.isEmpty()) painter.drawEllipse(line.front(), 4, 4);
   if (line.size() > 1) painter.drawEllipse(line.back(), 4, 4);
   const QString text = reading();

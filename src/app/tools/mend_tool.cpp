@@ -128,8 +128,8 @@ void MendTool::paint(QPainter& painter) {
   if (!mend) return;
   const ViewTransform& view = canvas_.view();
   const auto* g = canvas_.workspace().evaluation()->ground(target());
-  painter.setPen(QPen(theme::amber, 2.6));
-  painter.setBrush(QColor(217, 164, 0, 50));
+  painter.setPen(QPen(theme::amber(), 2.6));
+  painter.setBrush(theme::faded(theme::amber(), 50));
   if (const auto* swap = std::get_if<ground::SwapEdge>(&*mend)) {
     painter.drawLine(view.toScreen(swap->from), view.toScreen(swap->to));
   } else if (std::holds_alternative<ground::DeleteTriangle>(*mend)) {

@@ -103,8 +103,8 @@ std::optional<std::pair<Vec2, Vec2>> SectionTool::lockFrom() const {
 
 void SectionTool::paint(QPainter& painter) {
   const ViewTransform& view = canvas_.view();
-  painter.setBrush(theme::amber);
-  painter.setPen(QPen(theme::ink, 1.2));
+  painter.setBrush(theme::amber());
+  painter.setPen(QPen(theme::ink(), 1.2));
   if (drawn_.empty()) {
     for (const Vec2 p : state_.sectionLine()) painter.drawEllipse(view.toScreen(p), 4, 4);
     return;
@@ -113,7 +113,7 @@ void SectionTool::paint(QPainter& painter) {
   for (const Vec2 p : drawn_) line << view.toScreen(p);
   if (pointer_) line << view.toScreen(*pointer_);
   painter.setBrush(Qt::NoBrush);
-  painter.setPen(QPen(theme::ink, 1.8, Qt::DashLine));
+  painter.setPen(QPen(theme::ink(), 1.8, Qt::DashLine));
   painter.drawPolyline(line);
 }
 
@@ -121,12 +121,12 @@ void paintSectionLine(QPainter& painter, const std::vector<Vec2>& line, const Vi
   QPolygonF shown;
   for (const Vec2 p : line) shown << view.toScreen(p);
   painter.setBrush(Qt::NoBrush);
-  for (const auto& [colour, width] : {std::pair{theme::paper, 4.0}, {theme::ink, 1.6}}) {
+  for (const auto& [colour, width] : {std::pair{theme::paper(), 4.0}, {theme::ink(), 1.6}}) {
     painter.setPen(QPen(colour, width, width < 2 ? Qt::DashDotLine : Qt::SolidLine));
     painter.drawPolyline(shown);
   }
   // It is seen from its right hand towards its left, so that it runs from left to right.
-  painter.setPen(QPen(theme::ink, 2.2));
+  painter.setPen(QPen(theme::ink(), 2.2));
   const auto tick = [&](QPointF at, QPointF along) {
     const double length = std::hypot(along.x(), along.y());
     if (length > 0) painter.drawLine(at, at + QPointF(along.y(), -along.x()) * (12 / length));

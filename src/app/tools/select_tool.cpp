@@ -392,7 +392,7 @@ void SelectTool::paint(QPainter& painter) {
   if (!works) return;
   const ViewTransform& view = canvas_.view();
   // Its outlines and lines as they are now, even while the picture is still of a moment ago.
-  painter.setPen(QPen(theme::amber, 2));
+  painter.setPen(QPen(theme::amber(), 2));
   painter.setBrush(Qt::NoBrush);
   for (const works::PlacesField& places : works::placesOf(works->shape)) {
     QPolygonF line;
@@ -408,8 +408,8 @@ void SelectTool::paint(QPainter& painter) {
   for (const Grip grip : {Grip::side, Grip::corner, Grip::fall, Grip::level}) {
     for (const Shown& s : shown) {
       if (s.handle.grip != grip) continue;
-      painter.setPen(QPen(theme::ink, 1.2));
-      painter.setBrush(isHot(s.handle) ? theme::amber : theme::paper);
+      painter.setPen(QPen(theme::ink(), 1.2));
+      painter.setBrush(isHot(s.handle) ? theme::amber() : theme::paper());
       const double r = isHot(s.handle) ? 5.5 : 4.5;
       if (grip == Grip::side || grip == Grip::fall) {
         painter.drawEllipse(s.at, r - 0.5, r - 0.5);
@@ -418,7 +418,7 @@ void SelectTool::paint(QPainter& painter) {
       } else {
         // A staff with arrows up and down.
         const QPointF c = s.at;
-        painter.setPen(QPen(theme::ink, 1.4));
+        painter.setPen(QPen(theme::ink(), 1.4));
         painter.drawPolygon(QPolygonF() << c + QPointF(0, -13) << c + QPointF(5.5, -4) << c + QPointF(-5.5, -4));
         painter.drawPolygon(QPolygonF() << c + QPointF(0, 13) << c + QPointF(5.5, 4) << c + QPointF(-5.5, 4));
         painter.drawLine(c + QPointF(-9, 0), c + QPointF(9, 0));
@@ -434,10 +434,10 @@ void SelectTool::paintLegs(QPainter& painter) {
     const QPointF at = canvas_.view().toScreen(handle.at), inner = canvas_.view().toScreen(handle.inner);
     const bool isHot = hot && hot->field == handle.field && hot->leg == handle.leg;
     const QPointF way = (at - inner) / pixels(at, inner), across(-way.y(), way.x());
-    painter.setPen(QPen(theme::amber, 1.2, Qt::DotLine));
+    painter.setPen(QPen(theme::amber(), 1.2, Qt::DotLine));
     painter.drawLine(inner, at);
     for (const auto& [colour, width] :
-         {std::pair(theme::ink, 5.0), std::pair(isHot ? theme::amber : theme::paper, 2.6)}) {
+         {std::pair(theme::ink(), 5.0), std::pair(isHot ? theme::amber() : theme::paper(), 2.6)}) {
       painter.setPen(QPen(colour, width, Qt::SolidLine, Qt::RoundCap));
       painter.drawLine(at - 7 * across, at + 7 * across);
     }

@@ -199,7 +199,7 @@ void TakeTool::paint(QPainter& painter) {
   for (const Vec2 p : hovered_->line.points) line << canvas_.view().toScreen(p);
   if (hovered_->line.closed || area()) line << line.front();
   painter.setBrush(Qt::NoBrush);
-  painter.setPen(QPen(theme::amber, 2.6));
+  painter.setPen(QPen(theme::amber(), 2.6));
   painter.drawPolyline(line);
   const auto level = levelFor(*hovered_);
   if (!level) return;
@@ -277,7 +277,7 @@ bool LevelsTool::key(int key, Qt::KeyboardModifiers) {
 
 void LevelsTool::paint(QPainter& painter) {
   if (!from_ || !to_) return;
-  painter.setPen(QPen(theme::amber, 2));
+  painter.setPen(QPen(theme::amber(), 2));
   painter.drawLine(canvas_.view().toScreen(*from_), canvas_.view().toScreen(*to_));
 }
 

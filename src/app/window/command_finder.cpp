@@ -49,7 +49,7 @@ void CommandFinder::filter(const QString& typed) {
     auto* item = new QTreeWidgetItem(list_, {QString(action->text()).remove("…"),
                                              command->key.toString(QKeySequence::NativeText), placeOf(*command)});
     item->setData(0, Qt::UserRole, command->id);
-    item->setForeground(2, theme::muted);
+    item->setForeground(2, theme::muted());
     if (!action->isEnabled()) item->setFlags(Qt::NoItemFlags);
   }
   for (int c = 0; c < 2; ++c) list_->resizeColumnToContents(c);

@@ -51,7 +51,7 @@ void LayoutPreview::draw() {
   const double dots = devicePixelRatioF();
   picture_ = QPixmap(size() * dots);
   picture_.setDevicePixelRatio(dots);
-  picture_.fill(theme::rule);
+  picture_.fill(theme::rule());
   QPainter painter(&picture_);
   const QRectF sheet(corner_, QSizeF(scale_ * page_.width, scale_ * page_.height));
   painter.fillRect(sheet.translated(3, 3), QColor(0, 0, 0, 40));
@@ -66,8 +66,8 @@ void LayoutPreview::draw() {
 void LayoutPreview::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   if (!why_.isEmpty() || page_.width <= 0) {
-    painter.fillRect(rect(), theme::rule);
-    painter.setPen(theme::ink);
+    painter.fillRect(rect(), theme::rule());
+    painter.setPen(theme::ink());
     painter.drawText(rect().adjusted(30, 30, -30, -30), Qt::AlignCenter | Qt::TextWordWrap, why_);
     return;
   }

@@ -72,7 +72,7 @@ QScrollArea* scrolled(QWidget* panel, int width, QWidget* parent) {
 QFrame* upright(QWidget* parent) {
   auto* line = new QFrame(parent);
   line->setFixedSize(1, 22);
-  line->setStyleSheet(QString("background: %1;").arg(theme::rule.name()));
+  line->setProperty("line", true);
   return line;
 }
 
@@ -104,7 +104,7 @@ MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), workspace_(new Workspace(this)), view_(new ViewState(*workspace_, this)) {
   workspace_->doLongWorkBy(
       [this](const QString& what, const std::function<void(const Progress&)>& work) { doLongWork(this, what, work); });
-  setStyleSheet(theme::styleSheet());
+  theme::dressed(this, [this] { dress(); });  // before anything is measured
   setAcceptDrops(true);
   resize(1280, 800);
   plan_ = new PlanView(*workspace_, *view_, this);
@@ -139,6 +139,16 @@ MainWindow::MainWindow(QWidget* parent)
 }
 
 MainWindow::~MainWindow() = default;
+
+// What is drawn once stays as it was drawn: icons, and the lists that are filled from the evaluation.
+void MainWindow::dress() {
+  QApplication::setPalette(theme::standardPalette());
+  setStyleSheet(theme::styleSheet());
+  for (const Command& command : commands_) {
+    if (!command.icon.isEmpty()) actions_[command.id]->setIcon(theme::icon(command.icon));
+  }
+  Q_EMIT workspace_->evaluationChanged();
+}
 
 // Plan and relief side by side, the section below; messages lie over them.
 QWidget* MainWindow::makeViews() {

@@ -95,6 +95,7 @@ class MainWindow : public QMainWindow {
   void connectViews();
   QWidget* makeViews();
   void layOut();
+  void dress();
   void makeActions();
   QWidget* makeStepBar();
   void makeMenus(QHBoxLayout& bar);

@@ -3,10 +3,9 @@
 #include <QEvent>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QStyle>
 #include <QTimer>
 #include <QToolButton>
-
-#include "theme/theme.h"
 
 namespace inselberg::app {
 
@@ -41,8 +40,8 @@ bool MessageStrip::eventFilter(QObject* watched, QEvent* event) {
 
 void MessageStrip::say(const QString& text, bool wrong) {
   label_->setText(text);
-  setStyleSheet(QString("#messageStrip { background: %1; border-bottom: 2px solid %2; }")
-                    .arg(theme::panel.name(), (wrong ? theme::error : theme::amber).name()));
+  setProperty("wrong", wrong);
+  style()->polish(this);
   wrong ? timer_->stop() : timer_->start(8000);
   layOver();
   show();

@@ -16,7 +16,6 @@
 #include "base/error.h"
 #include "base/quantity.h"
 #include "exchange/pit_list.h"
-#include "theme/theme.h"
 
 namespace inselberg::app {
 
@@ -41,7 +40,7 @@ PitsDialog::PitsDialog(const QString& strip, const std::vector<plane::Vec3>& pit
   says_ = new QLabel(this);
   says_->setObjectName("pitsSays");
   says_->setWordWrap(true);
-  says_->setStyleSheet("color: " + theme::error.name());
+  says_->setProperty("alarm", true);
   layout->addWidget(says_);
   auto* actions = new QHBoxLayout;
   const auto button = [&](const char* name, const QString& text, auto run) {

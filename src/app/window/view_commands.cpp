@@ -6,6 +6,7 @@
 #include "base/error.h"
 #include "ledger/kept_dialog.h"
 #include "ledger/ledger_panel.h"
+#include "theme/theme.h"
 #include "tools/draw_line_tool.h"
 #include "window/command.h"
 #include "window/depth_bands_dialog.h"
@@ -282,6 +283,17 @@ Commands viewCommands(MainWindow& w) {
        .words = tr("remember figures picture compare versions"),
        .run = [&w] { showKept(w); },
        .enabled = reads},
+      {.id = "dark",
+       .text = tr("Dark colours"),
+       .menu = "&View",
+       .words = tr("theme night light mode appearance contrast"),
+       .run =
+           [] {
+             const auto other = theme::current() == theme::Theme::dark ? theme::Theme::light : theme::Theme::dark;
+             theme::choose(other);
+             theme::remember(other);
+           },
+       .checked = [] { return theme::current() == theme::Theme::dark; }},
       {.id = "recompute",
        .text = tr("Recompute"),
        .menu = "&View",
