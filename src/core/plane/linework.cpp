@@ -6,10 +6,13 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/parallel.h"
 #include "plane/static_index.h"
 
 namespace inselberg::plane {
 namespace {
+
+constexpr std::size_t kChunk = 512;  // segments that one core looks at in a go
 
 std::uint64_t mix(std::int64_t i, std::int64_t j) {
   std::uint64_t h = static_cast<std::uint64_t>(i) * 0x9E3779B97F4A7C15ULL;
@@ -79,45 +82,52 @@ void Linework::node() {
   std::vector<Index> fillAt(starts.begin(), starts.end() - 1);
   for (Index i = 0; i < points_.size(); ++i) sorted[fillAt[cell(points_[i])]++] = i;
 
-  std::vector<Segment> split;
-  std::vector<std::pair<double, Index>> on;
-  for (const Segment& s : segments_) {
-    const Vec2 a = points_[s.a], b = points_[s.b];
-    on.clear();
-    const std::int64_t row0 = std::max<std::int64_t>(0, row(std::min(a.y, b.y) - tolerance_));
-    const std::int64_t row1 = std::min(rows - 1, row(std::max(a.y, b.y) + tolerance_));
-    for (std::int64_t r = row0; r <= row1; ++r) {
-      // The part of the segment inside this row of cells, a little more to be safe.
-      double x0 = std::min(a.x, b.x), x1 = std::max(a.x, b.x);
-      if (a.y != b.y) {
-        const double yLow = box.minY + static_cast<double>(r) * size - tolerance_;
-        const double yHigh = yLow + size + 2 * tolerance_;
-        const double ta = std::clamp((yLow - a.y) / (b.y - a.y), 0.0, 1.0);
-        const double tb = std::clamp((yHigh - a.y) / (b.y - a.y), 0.0, 1.0);
-        const double xa = a.x + ta * (b.x - a.x), xb = a.x + tb * (b.x - a.x);
-        x0 = std::max(x0, std::min(xa, xb));
-        x1 = std::min(x1, std::max(xa, xb));
-      }
-      const std::int64_t c0 = std::max<std::int64_t>(0, column(x0 - tolerance_));
-      const std::int64_t c1 = std::min(columns - 1, column(x1 + tolerance_));
-      for (std::int64_t c = c0; c <= c1; ++c) {
-        const std::size_t k = static_cast<std::size_t>(r * columns + c);
-        for (Index i = starts[k]; i < starts[k + 1]; ++i) {
-          const Index v = sorted[i];
-          if (v == s.a || v == s.b) continue;
-          const Nearest near = nearestOnSegment(points_[v], a, b);
-          if (near.distance <= tolerance_) on.emplace_back(near.along, v);
+  const auto parted =
+      parallelMap<std::vector<Segment>>(segments_.size(), kChunk, {}, [&](std::size_t begin, std::size_t end) {
+        std::vector<Segment> parts;
+        std::vector<std::pair<double, Index>> on;
+        for (std::size_t k = begin; k < end; ++k) {
+          const Segment& s = segments_[k];
+          const Vec2 a = points_[s.a], b = points_[s.b];
+          on.clear();
+          const std::int64_t row0 = std::max<std::int64_t>(0, row(std::min(a.y, b.y) - tolerance_));
+          const std::int64_t row1 = std::min(rows - 1, row(std::max(a.y, b.y) + tolerance_));
+          for (std::int64_t r = row0; r <= row1; ++r) {
+            // The part of the segment inside this row of cells, a little more to be safe.
+            double x0 = std::min(a.x, b.x), x1 = std::max(a.x, b.x);
+            if (a.y != b.y) {
+              const double yLow = box.minY + static_cast<double>(r) * size - tolerance_;
+              const double yHigh = yLow + size + 2 * tolerance_;
+              const double ta = std::clamp((yLow - a.y) / (b.y - a.y), 0.0, 1.0);
+              const double tb = std::clamp((yHigh - a.y) / (b.y - a.y), 0.0, 1.0);
+              const double xa = a.x + ta * (b.x - a.x), xb = a.x + tb * (b.x - a.x);
+              x0 = std::max(x0, std::min(xa, xb));
+              x1 = std::min(x1, std::max(xa, xb));
+            }
+            const std::int64_t c0 = std::max<std::int64_t>(0, column(x0 - tolerance_));
+            const std::int64_t c1 = std::min(columns - 1, column(x1 + tolerance_));
+            for (std::int64_t c = c0; c <= c1; ++c) {
+              const std::size_t here = static_cast<std::size_t>(r * columns + c);
+              for (Index i = starts[here]; i < starts[here + 1]; ++i) {
+                const Index v = sorted[i];
+                if (v == s.a || v == s.b) continue;
+                const Nearest near = nearestOnSegment(points_[v], a, b);
+                if (near.distance <= tolerance_) on.emplace_back(near.along, v);
+              }
+            }
+          }
+          std::sort(on.begin(), on.end());
+          Index from = s.a;
+          for (const auto& [along, v] : on) {
+            if (v != from) parts.push_back({from, v, s.tags});
+            from = v;
+          }
+          if (from != s.b) parts.push_back({from, s.b, s.tags});
         }
-      }
-    }
-    std::sort(on.begin(), on.end());
-    Index from = s.a;
-    for (const auto& [along, v] : on) {
-      if (v != from) split.push_back({from, v, s.tags});
-      from = v;
-    }
-    if (from != s.b) split.push_back({from, s.b, s.tags});
-  }
+        return parts;
+      });
+  std::vector<Segment> split;
+  for (const auto& parts : parted) split.insert(split.end(), parts.begin(), parts.end());
   for (Segment& s : split) {
     if (s.a > s.b) std::swap(s.a, s.b);
   }
@@ -150,20 +160,33 @@ bool Linework::splitAtCrossings(Index firstNew) {
   std::vector<Segment2> all;
   for (const Segment& s : segments_) all.push_back({points_[s.a], points_[s.b]});
   const SegmentIndex index(all);
+  const auto isNew = [&](Index k) { return segments_[k].a >= firstNew || segments_[k].b >= firstNew; };
+  struct Crossing {
+    Index i, j;
+    double along;  // of i
+  };
+  const auto found =
+      parallelMap<std::vector<Crossing>>(all.size(), kChunk, {}, [&](std::size_t begin, std::size_t end) {
+        std::vector<Crossing> here;
+        for (Index i = static_cast<Index>(begin); i < end; ++i) {
+          if (!isNew(i)) continue;
+          const Segment2 own = all[i];
+          index.near(own, 0, [&](Index j) {
+            const Segment &s = segments_[i], &t = segments_[j];
+            if ((j <= i && isNew(j)) || s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
+            if (const auto along = crossingAlong(own.a, own.b, all[j].a, all[j].b)) here.push_back({i, j, *along});
+          });
+        }
+        return here;
+      });
   std::vector<std::vector<std::pair<double, Index>>> cuts(all.size());
-  for (Index i = 0; i < all.size(); ++i) {
-    const Segment2 own = all[i];
-    const auto isNew = [&](Index k) { return segments_[k].a >= firstNew || segments_[k].b >= firstNew; };
-    if (!isNew(i)) continue;
-    index.near(own, 0, [&](Index j) {
+  for (const auto& here : found) {
+    for (const auto& [i, j, along] : here) {
       const Segment &s = segments_[i], &t = segments_[j];
-      if ((j <= i && isNew(j)) || s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
-      const auto along = crossingAlong(own.a, own.b, all[j].a, all[j].b);
-      if (!along) return;
-      const Index p = addPoint(own.a + *along * (own.b - own.a));
-      if (p != s.a && p != s.b) cuts[i].emplace_back(*along, p);
+      const Index p = addPoint(all[i].a + along * (all[i].b - all[i].a));
+      if (p != s.a && p != s.b) cuts[i].emplace_back(along, p);
       if (p != t.a && p != t.b) cuts[j].emplace_back(nearestOnSegment(points_[p], all[j].a, all[j].b).along, p);
-    });
+    }
   }
   std::vector<Segment> split;
   bool cut = false;

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/parallel.h"
 #include "ground/recut.h"
 #include "ground/triangulate.h"
 #include "plane/linework.h"
@@ -193,19 +194,26 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
   cells.close();
   const ground::Triangulation made = ground::triangulate(work, progress);
 
+  constexpr std::uint32_t kNowhere = ~std::uint32_t{0};
+  std::vector<std::uint32_t> cellAt(made.triangles.size(), kNowhere);
+  parallelChunks(cellAt.size(), 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t t = begin; t < end; ++t) {
+      const Vec2 middle = ground::centroid(made, static_cast<Index>(t));
+      const auto found = cells.at(middle);
+      if (!found || request.blocked(middle)) continue;
+      cellAt[t] = *found;
+      if (!overlap) continue;
+      for (const std::uint32_t other : cells.allAt(middle)) {
+        if (cellOf[other].second(middle) > cellOf[cellAt[t]].second(middle)) cellAt[t] = other;
+      }
+    }
+  });
   ground::TinParts parts;
   for (const Vec2 p : made.points) parts.points.push_back({p.x, p.y, 0});
   for (Index t = 0; t < made.triangles.size(); ++t) {
+    if (cellAt[t] == kNowhere) continue;
     const ground::Triangle& c = made.triangles[t];
-    const Vec2 middle = ground::centroid(made, t);
-    auto found = cells.at(middle);
-    if (!found || request.blocked(middle)) continue;
-    if (overlap) {
-      for (const std::uint32_t other : cells.allAt(middle)) {
-        if (cellOf[other].second(middle) > cellOf[*found].second(middle)) found = other;
-      }
-    }
-    const auto& [ribbon, plane] = cellOf[*found];
+    const auto& [ribbon, plane] = cellOf[cellAt[t]];
     parts.triangles.push_back(c);
     parts.breaks.push_back(made.constrained[t]);
     ribbonOf_.push_back(ribbon);

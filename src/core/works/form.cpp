@@ -15,6 +15,7 @@
 #include <map>
 #include <optional>
 
+#include "base/parallel.h"
 #include "ground/recut.h"
 #include "ground/triangulate.h"
 #include "plane/linework.h"
@@ -124,7 +125,9 @@ class Placing {
  private:
   void firstRadii() {
     for (const CrestLine& line : form_.crests.lines) {
-      for (const Stretch& s : line.stretches) {
+      for (std::size_t i = 0; i < line.stretches.size(); ++i) {
+        if (!mayBeRound(line, i)) continue;
+        const Stretch& s = line.stretches[i];
         Reach legs{form_.space.value_or(0), s.a.z};
         for (const Leg& leg : *s.fromA) {
           const Reach next = reachOf(leg, legs.level);
@@ -139,6 +142,15 @@ class Placing {
         radii_.atLeast(s.a.plan(), 1.1 * radius);
       }
     }
+  }
+
+  // Where a line goes straight on, or turns in on itself, there is no round corner whose fineness mattered.
+  static bool mayBeRound(const CrestLine& line, std::size_t i) {
+    if (i == 0 && !line.closed) return true;
+    const Stretch &in = line.stretches[i > 0 ? i - 1 : line.stretches.size() - 1], &out = line.stretches[i];
+    const Vec2 before = in.b.plan() - in.a.plan(), after = out.b.plan() - out.a.plan();
+    return plane::cross(before, after) > 1e-3 * plane::norm(before) * plane::norm(after) ||
+           plane::dot(before, after) <= 0;
   }
 
   std::size_t legCount() const {
@@ -175,12 +187,14 @@ class Placing {
     for (const CrestLine& line : crests_.lines) {
       for (const Stretch& s : line.stretches) box.add(s.a.plan()), box.add(s.b.plan());
     }
-    const ground::LevelGrid levels(ground_, box.grown(std::max(fill, cut)));
-    request.ground = &levels;
+    std::optional<ground::LevelGrid> levels;
+    std::vector<quantity::Convex> cells;
+    tbb::parallel_invoke([&] { levels.emplace(ground_, box.grown(std::max(fill, cut))); },
+                         [&] { cells = nearestToWalls(crests_, std::max(fill, cut), progress_); });
+    request.ground = &*levels;
     request.crests = &crests_;
     request.radius = radii_;
     request.borders = own_.border;
-    const auto cells = nearestToWalls(crests_, std::max(fill, cut), progress_);
     for (const quantity::Convex& cell : cells) walls.add(cell);
     for (const auto& side : outerSides(cells)) request.borders.push_back(side);
     walls.close();
@@ -269,14 +283,14 @@ void Placing::sortFaces(const ground::Triangulation& made) {
   group_.assign(n, -1);
   planes_.resize(n);
   std::vector<std::vector<Index>> candidate(sides_.size(), std::vector<Index>(n, kNone));
-  for (Index f = 0; f < n; ++f) {
+  const auto sort = [&](Index f) {
     const Vec2 c = ground::centroid(made, f);
     if (const Index t = own_.tin->empty() ? kNone : own_.tin->locate(c); t != kNone) {
       group_[f] = static_cast<int>(own_.kinds[t]), planes_[f] = own_.planes[t];
-      continue;
+      return;
     }
     const auto level = ground_.levelAt(c);
-    if (!level) continue;
+    if (!level) return;
     for (std::size_t s = 0; s < sides_.size(); ++s) {
       if (!sides_[s].any()) continue;
       const Index t = sides_[s].field->tin().locate(c);
@@ -285,7 +299,10 @@ void Placing::sortFaces(const ground::Triangulation& made) {
       const double above = sides_[s].field->height(t, c) - sides_[s].sign * *level;
       if (above > 0 || (above > -kSameHeight && isSliver(made, f))) candidate[s][f] = t;
     }
-  }
+  };
+  parallelChunks(n, 512, progress_, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t f = begin; f < end; ++f) sort(static_cast<Index>(f));
+  });
   std::vector<plane::Segment2> stretches;
   for (const CrestLine& line : crests_.lines) {
     for (const Stretch& s : line.stretches) {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/parallel.h"
 #include "ground/each_side.h"
 #include "ground/recut.h"
 #include "ground/tin_index.h"
@@ -127,7 +128,7 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
   const Index n = static_cast<Index>(made.triangles.size());
   std::vector<int> group(n, -1);
   std::vector<ground::Plane> planes(n);
-  for (Index f = 0; f < n; ++f) {
+  const auto sort = [&](Index f) {
     const Vec2 c = ground::centroid(made, f);
     for (std::size_t l = 0; l < legs.size() && group[f] < 0; ++l) {
       if (const auto cell = shapes[l].at(c))
@@ -142,7 +143,10 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
         group[f] = static_cast<int>(i), planes[f] = tops[i].plane;
       }
     }
-  }
+  };
+  parallelChunks(n, 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t f = begin; f < end; ++f) sort(static_cast<Index>(f));
+  });
   OwnArea area;
   SurfaceMaker maker(made);
   for (Index f = 0; f < n; ++f) {

@@ -2,7 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
+#include "base/parallel.h"
 #include "ground/tin_index.h"
 
 namespace inselberg::works {
@@ -15,7 +17,8 @@ using ground::Triangle;
 
 namespace {
 
-constexpr double kTouch = 1e-6;  // in plan: a point this near a side lies on it
+constexpr double kTouch = 1e-6;      // in plan: a point this near a side lies on it
+constexpr std::size_t kChunk = 128;  // pairs that one core looks at in a go
 
 }  // namespace
 
@@ -44,20 +47,35 @@ void Spread::PairSet::grow() {
 }
 
 Spread::Spread(const Tin& ground, const BatterField& field, double sign, const Progress& progress)
-    : ground_(ground), field_(field), sign_(sign) {
+    : ground_(ground), field_(field), sign_(sign), radius_(field.tin().triangles().size(), 0) {
   const Tin& tin = field.tin();
   for (Index b = 0; b < tin.triangles().size(); ++b) {
     for (int k = 0; k < 3; ++k) {
       if (field.isCrest(b, k)) seed(b, k);
     }
   }
-  std::size_t done = 0;
   while (!waiting_.empty()) {
-    if ((++done & 0xfff) == 0) progress.check();
-    const auto [b, g] = waiting_.back();
-    waiting_.pop_back();
-    visit(b, g);
+    const std::vector<Pair> wave = std::exchange(waiting_, {});
+    const auto found = parallelMap<Finds>(wave.size(), kChunk, progress, [&](std::size_t begin, std::size_t end) {
+      Finds finds;
+      for (std::size_t i = begin; i < end; ++i) visit(wave[i].first, wave[i].second, finds);
+      return finds;
+    });
+    for (const Finds& finds : found) take(finds);
   }
+}
+
+void Spread::take(const Finds& finds) {
+  all_.any |= finds.any;
+  for (const Pair& pair : finds.beside) {
+    if (seen_.insert(pair.first, pair.second)) waiting_.push_back(pair);
+  }
+  all_.daylight.insert(all_.daylight.end(), finds.daylight.begin(), finds.daylight.end());
+  all_.ends.insert(all_.ends.end(), finds.ends.begin(), finds.ends.end());
+  for (const auto& [side, from, to] : finds.folds) folds_[side].emplace_back(from, to);
+  for (const auto& [b, radius] : finds.radii) radius_[b] = std::max(radius_[b], radius);
+  if (finds.outOfGround) all_.atEdge(*finds.outOfGround);
+  if (!all_.outOfReach) all_.outOfReach = finds.outOfReach;
 }
 
 Spread::Differences Spread::compare(Index b, Index g) const {
@@ -95,36 +113,32 @@ void Spread::seed(Index b, int k) {
   });
 }
 
-void Spread::visit(Index b, Index g) {
+void Spread::visit(Index b, Index g, Finds& finds) const {
   const Differences r = compare(b, g);
   if (!r.above) return;
-  any_ = true;
+  finds.any = true;
+  const Vec2* corner = field_.corner(b);
+  double radius = 0;
   const int n = r.shape.n;
   std::array<Vec2, 2> zero;
   int zeros = 0;
   for (int j = n - 1, i = 0; i < n; j = i++) {
     const Vec2 p = r.shape.p[j], q = r.shape.p[i];
     const double dp = r.d[j], dq = r.d[i];
-    if (dp > 0) noteRadius(b, p);
+    if (dp > 0 && corner) radius = std::max(radius, plane::distance(*corner, p));
     if (dp <= 0 && dq <= 0) continue;
     Vec2 from = p, to = q;
     if (dp <= 0) from = p + (dp / (dp - dq)) * (q - p);
     if (dq <= 0) to = p + (dp / (dp - dq)) * (q - p);
     if ((dp > 0) != (dq > 0) && zeros < 2) zero[zeros++] = dp > 0 ? to : from;
-    cross(b, g, from, to);
+    cross(b, g, from, to, finds);
   }
-  if (zeros == 2) daylight_.push_back({zero[0], zero[1]});
-}
-
-void Spread::noteRadius(Index b, Vec2 p) {
-  if (const Vec2* corner = field_.corner(b)) {
-    double& radius = cornerRadius_[{corner->x, corner->y}];
-    radius = std::max(radius, plane::distance(*corner, p));
-  }
+  if (zeros == 2) finds.daylight.push_back({zero[0], zero[1]});
+  if (corner) finds.radii.emplace_back(b, radius);
 }
 
 // Goes on over the stretch from-to of the border of a pair's overlap.
-void Spread::cross(Index b, Index g, Vec2 from, Vec2 to) {
+void Spread::cross(Index b, Index g, Vec2 from, Vec2 to, Finds& finds) const {
   if (plane::distance(from, to) < 1e-9) return;
   const Vec2 middle = 0.5 * (from + to);
   std::array<Index, 4> fields{b}, grounds{g};
@@ -146,7 +160,7 @@ void Spread::cross(Index b, Index g, Vec2 from, Vec2 to) {
         crest |= field_.isCrest(b, k);
         fieldEnds |= field_.atReach(b, middle);
       }
-      if (tin.isBreak(b, k)) noteFold(b, k, from, to);
+      if (tin.isBreak(b, k)) noteFold(b, k, from, to, finds);
     }
     if (onSide(ground_, g, k)) {
       if (ground_.neighbours()[g][k] != kNone) {
@@ -157,23 +171,23 @@ void Spread::cross(Index b, Index g, Vec2 from, Vec2 to) {
     }
   }
   if (!crest && (groundEnds || fieldEnds)) {
-    ends_.push_back({from, to});
+    finds.ends.push_back({from, to});
     if (groundEnds) {
       const double height = field_.crestHeight(b, middle) - sign_ * ground::planeOf(ground_.corners(g))(middle);
       const double run = field_.distance(b, middle) / std::max(height, 1e-9);
-      if (!outOfGround_ || run < outOfGround_->run) outOfGround_ = AtEdge{middle, run};
+      finds.atEdge({middle, run});
     }
-    if (fieldEnds && !outOfReach_) outOfReach_ = middle;
+    if (fieldEnds && !finds.outOfReach) finds.outOfReach = middle;
   }
   for (int i = 0; i < fieldCount; ++i) {
     for (int j = 0; j < groundCount; ++j) {
-      if (i + j > 0 && seen_.insert(fields[i], grounds[j])) waiting_.emplace_back(fields[i], grounds[j]);
+      if (i + j > 0) finds.beside.emplace_back(fields[i], grounds[j]);
     }
   }
 }
 
 // Folds are gathered as stretches of field sides, so that the ground's triangles leave no marks on them.
-void Spread::noteFold(Index b, int k, Vec2 from, Vec2 to) {
+void Spread::noteFold(Index b, int k, Vec2 from, Vec2 to, Finds& finds) const {
   const Triangle& c = field_.tin().triangles()[b];
   const Index u = std::min(c[ground::next(k)], c[ground::before(k)]),
               v = std::max(c[ground::next(k)], c[ground::before(k)]);
@@ -181,12 +195,12 @@ void Spread::noteFold(Index b, int k, Vec2 from, Vec2 to) {
   const double length2 = plane::dot(q - p, q - p);
   double s = plane::dot(from - p, q - p) / length2, t = plane::dot(to - p, q - p) / length2;
   if (s > t) std::swap(s, t);
-  folds_[std::uint64_t{u} << 32 | v].emplace_back(s, t);
+  finds.folds.push_back({std::uint64_t{u} << 32 | v, s, t});
 }
 
 std::vector<Line2> Spread::lines() const {
-  std::vector<Line2> lines = daylight_;
-  lines.insert(lines.end(), ends_.begin(), ends_.end());
+  std::vector<Line2> lines = all_.daylight;
+  lines.insert(lines.end(), all_.ends.begin(), all_.ends.end());
   for (const auto& [key, stretches] : folds_) {
     const Vec2 p = field_.tin().plan(static_cast<Index>(key >> 32)), q = field_.tin().plan(static_cast<Index>(key));
     const double gap = kTouch / plane::distance(p, q);
@@ -208,7 +222,9 @@ std::vector<Line2> Spread::lines() const {
 
 std::vector<Spread::CornerRadius> Spread::cornerRadius() const {
   std::vector<CornerRadius> all;
-  for (const auto& [corner, radius] : cornerRadius_) all.push_back({{corner.first, corner.second}, radius});
+  for (Index b = 0; b < radius_.size(); ++b) {
+    if (radius_[b] > 0) all.push_back({*field_.corner(b), radius_[b]});
+  }
   return all;
 }
 

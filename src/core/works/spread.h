@@ -1,7 +1,6 @@
 // The batters of one kind, spread over the ground from their crests to where they first meet it.
 #pragma once
 
-#include <map>
 #include <optional>
 #include <unordered_map>
 #include <vector>
@@ -16,13 +15,13 @@ inline constexpr double kSameHeight = 1e-8;
 
 // Goes over pairs of overlapping triangles (field, ground), over each of which the difference of heights is linear.
 // Only the pairs under the batter and along its edge are visited, so the cost follows the batter's size, not the
-// site's.
+// site's. They are gone over in waves outwards, each on all cores; what is found does not depend on how many there are.
 class Spread {
  public:
   // sign: +1 fill, -1 cut. Throws Cancelled.
   Spread(const ground::Tin& ground, const BatterField& field, double sign, const Progress& progress);
 
-  bool any() const { return any_; }
+  bool any() const { return all_.any; }
   // Daylight, folds and ends, in plan.
   std::vector<ground::Line2> lines() const;
   // Where the batter ends without meeting the ground: one place for each cause. At the edge of the ground the one where
@@ -31,10 +30,10 @@ class Spread {
     Vec2 at;
     double run = 0;
   };
-  std::optional<AtEdge> outOfGround() const { return outOfGround_; }
-  std::optional<Vec2> outOfReach() const { return outOfReach_; }
+  std::optional<AtEdge> outOfGround() const { return all_.outOfGround; }
+  std::optional<Vec2> outOfReach() const { return all_.outOfReach; }
 
-  // Round corners by their place, and how far from it the batter came.
+  // Round corners by their place, and how far from it the batter came; a corner may come several times.
   struct CornerRadius {
     Vec2 corner;
     double radius = 0;
@@ -60,24 +59,41 @@ class Spread {
     std::size_t count_ = 0;
   };
 
+  using Pair = std::pair<Index, Index>;
+  // What some pairs add.
+  struct Finds {
+    bool any = false;
+    std::vector<Pair> beside;
+    std::vector<ground::Line2> daylight, ends;
+    // A stretch of a side of the field, from so far to so far along it.
+    struct Fold {
+      std::uint64_t side;
+      double from, to;
+    };
+    std::vector<Fold> folds;
+    std::vector<std::pair<Index, double>> radii;  // of a triangle's round corner
+    std::optional<AtEdge> outOfGround;
+    std::optional<Vec2> outOfReach;
+    void atEdge(const AtEdge& place) {
+      if (!outOfGround || place.run < outOfGround->run) outOfGround = place;
+    }
+  };
+
   Differences compare(Index b, Index g) const;
   void seed(Index b, int k);
-  void visit(Index b, Index g);
-  void noteRadius(Index b, Vec2 p);
-  void cross(Index b, Index g, Vec2 from, Vec2 to);
-  void noteFold(Index b, int k, Vec2 from, Vec2 to);
+  void visit(Index b, Index g, Finds& finds) const;
+  void cross(Index b, Index g, Vec2 from, Vec2 to, Finds& finds) const;
+  void noteFold(Index b, int k, Vec2 from, Vec2 to, Finds& finds) const;
+  void take(const Finds& finds);
 
   const ground::Tin& ground_;
   const BatterField& field_;
   double sign_;
-  bool any_ = false;
   PairSet seen_;
-  std::vector<std::pair<Index, Index>> waiting_;
-  std::vector<ground::Line2> daylight_, ends_;
+  std::vector<Pair> waiting_;
+  Finds all_;  // but for what is beside, folds and radii
   std::unordered_map<std::uint64_t, std::vector<std::pair<double, double>>> folds_;
-  std::optional<AtEdge> outOfGround_;
-  std::optional<Vec2> outOfReach_;
-  std::map<std::pair<double, double>, double> cornerRadius_;
+  std::vector<double> radius_;  // of each triangle's round corner
 };
 
 }  // namespace inselberg::works
