@@ -432,7 +432,7 @@ void SelectTool::paintLegs(QPainter& painter) {
   const auto hot = legDrag_ ? std::optional(legDrag_->handle) : hoveredLeg_;
   for (const works::LegHandle& handle : legHandles()) {
     const QPointF at = canvas_.view().toScreen(handle.at), inner = canvas_.view().toScreen(handle.inner);
-    const bool isHot = hot && hot->field == handle.field && hot->leg == handle.leg;
+    const bool isHot = hot && hot->side == handle.side && hot->leg == handle.leg;
     const QPointF way = (at - inner) / pixels(at, inner), across(-way.y(), way.x());
     painter.setPen(QPen(theme::amber(), 1.2, Qt::DotLine));
     painter.drawLine(inner, at);

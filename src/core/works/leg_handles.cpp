@@ -8,12 +8,15 @@ namespace {
 
 constexpr double kReach = 200, kStep = 0.5;  // m
 
-// What goes out from an outline or line on one side: legs that the kind makes, then those of a field.
+// What goes out from an outline or line on one side: legs that are not taken hold of here, then those that are. They
+// are a field's, or each takes a number of its own from the works.
 struct Side {
   std::size_t field = 0;
   Places line;
   bool closed = false, left = false;
   Section before, own;
+  std::vector<std::size_t> numbers = {};
+  std::size_t fieldOf(std::size_t leg) const { return numbers.empty() ? field : numbers.at(leg); }
 };
 
 std::optional<std::size_t> fieldNamed(const Shape& shape, const std::string& name) {
@@ -49,12 +52,26 @@ void addBank(std::vector<Side>& sides, const Shape& shape) {
   sides.push_back({*fieldNamed(shape, "slope"), bank->line, false, false, {legOut(bank->width / 2)}, batter(run, run)});
 }
 
+// What a pond's own legs are made of: its inside slope, its bench and its crest.
+void addInside(std::vector<Side>& sides, const Shape& shape, const Pond& pond, bool inwards) {
+  Side side{0, pond.outline, true, inwards, {}, inwards ? inwardsOf(pond) : outwardsOf(pond)};
+  for (std::size_t i = 0; i < side.own.size(); ++i) {
+    const bool crest = !inwards && pond.crest > 0 && i + 1 == side.own.size();
+    side.numbers.push_back(*fieldNamed(shape, crest                                ? "crest"
+                                              : side.own[i].kind == Leg::Kind::out ? "bench_width"
+                                                                                   : "inside"));
+  }
+  sides.push_back(std::move(side));
+}
+
 std::vector<Side> sidesOf(const Shape& shape) {
   std::vector<Side> sides;
   if (const auto* pad = shape.as<Pad>())
     addSide(sides, shape, "section", pad->outline, true, false, {legOut(pad->space)});
-  if (const auto* pond = shape.as<Pond>())
+  if (const auto* pond = shape.as<Pond>()) {
     addSide(sides, shape, "section", pond->outline, true, false, outwardsOf(*pond));
+    addInside(sides, shape, *pond, false), addInside(sides, shape, *pond, true);
+  }
   if (const auto* ramp = shape.as<Ramp>()) {
     addSide(sides, shape, "right", ramp->axis, false, false, {legOut(ramp->width / 2)});
     addSide(sides, shape, "left", ramp->axis, false, true, {legOut(ramp->width / 2)});
@@ -122,7 +139,9 @@ double rounded(double v, double step) {
 
 std::vector<LegHandle> legHandlesOf(const Shape& shape, const Placement& placement, const ground::Tin& under) {
   std::vector<LegHandle> handles;
-  for (const Side& side : sidesOf(shape)) {
+  const std::vector<Side> sides = sidesOf(shape);
+  for (std::size_t k = 0; k < sides.size(); ++k) {
+    const Side& side = sides[k];
     auto [at, out] = middleOf(side);
     const auto crest = placement.facets->levelAt(at);
     if (!crest) continue;
@@ -135,7 +154,7 @@ std::vector<LegHandle> legHandlesOf(const Shape& shape, const Placement& placeme
     };
     for (const Leg& leg : side.before) go(leg);
     for (std::size_t i = 0; i < side.own.size(); ++i) {
-      LegHandle handle{side.field, i, at, {}, level};
+      LegHandle handle{k, side.fieldOf(i), i, at, {}, level};
       go(side.own[i]);
       if (!reached) break;
       handle.at = at;
@@ -146,10 +165,8 @@ std::vector<LegHandle> legHandlesOf(const Shape& shape, const Placement& placeme
 }
 
 Section sectionOf(const Shape& shape, const LegHandle& handle) {
-  for (const Side& side : sidesOf(shape)) {
-    if (side.field == handle.field) return side.own;
-  }
-  return {};
+  const std::vector<Side> sides = sidesOf(shape);
+  return handle.side < sides.size() ? sides[handle.side].own : Section();
 }
 
 std::optional<Section> withLegTo(const Shape& shape, const LegHandle& handle, Vec2 to, const ground::Tin& under) {
@@ -157,10 +174,7 @@ std::optional<Section> withLegTo(const Shape& shape, const LegHandle& handle, Ve
   if (handle.leg >= legs.size()) return std::nullopt;
   Leg& leg = legs[handle.leg];
   // The way out is that of the side, also where the leg has no width.
-  Vec2 out;
-  for (const Side& side : sidesOf(shape)) {
-    if (side.field == handle.field) out = middleOf(side).second;
-  }
+  const Vec2 out = middleOf(sidesOf(shape)[handle.side]).second;
   const double width = plane::dot(to - handle.inner, out);
   if (width < 0) return std::nullopt;
   if (leg.kind == Leg::Kind::out) {
@@ -186,9 +200,13 @@ std::optional<Section> withLegTo(const Shape& shape, const LegHandle& handle, Ve
 }
 
 Shape withLegs(const Shape& shape, const LegHandle& handle, const Section& legs) {
-  if (shape.kind().fields()[handle.field].measure == Measure::slope) {
+  const Measure measure = shape.kind().fields()[handle.field].measure;
+  const Leg& leg = legs.at(handle.leg);
+  if (measure == Measure::length) return shape.with(handle.field, leg.width);
+  if (measure == Measure::slope) {
     const double was = std::get<double>(shape.get(handle.field));
-    return shape.with(handle.field, legs[0].cut != was ? legs[0].cut : legs[0].fill);
+    if (leg.kind != Leg::Kind::toGround) return shape.with(handle.field, leg.slope);
+    return shape.with(handle.field, leg.cut != was ? leg.cut : leg.fill);
   }
   // A pad without a section has its batters as they are.
   const auto cut = fieldNamed(shape, "cut_batter"), fill = fieldNamed(shape, "fill_batter");

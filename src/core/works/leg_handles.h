@@ -1,5 +1,5 @@
-// The legs of a works' sections taken hold of in plan: each at its outer end, square out from the middle of the longest
-// side.
+// The legs of a works taken hold of in plan, those of its sections and those that its kind makes (a bank's sides, a
+// pond's inside): each at its outer end, square out from the middle of the longest side.
 #pragma once
 
 #include <optional>
@@ -10,7 +10,8 @@
 namespace inselberg::works {
 
 struct LegHandle {
-  std::size_t field = 0;  // of the sections, or of the slope of both sides
+  std::size_t side = 0;   // by number: what goes out from an outline or line one way
+  std::size_t field = 0;  // of the sections, or of the one number that the leg takes from the works
   std::size_t leg = 0;    // by number in the section
   Vec2 inner, at;         // the ends of the leg in plan
   double level = 0;       // at its inner end

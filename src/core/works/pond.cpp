@@ -48,6 +48,10 @@ Section outwardsOf(const Pond& pond) {
   return sidesOf(pond).outwards;
 }
 
+Section inwardsOf(const Pond& pond) {
+  return sidesOf(pond).inwards;
+}
+
 const Kind& kindOf(const Pond&) {
   static const KindOf<Pond> kind(
       {"pond", "Pond", "A basin with inside slopes, dug, embanked or both."},

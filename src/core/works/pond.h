@@ -28,8 +28,9 @@ const Kind& kindOf(const Pond&);
 // Its top near the ground, its bottom 2 m below.
 Pond startedOn(Pond pond, const ground::Tin& ground);
 
-// The legs from its outline up to its top and over its crest, before its section.
+// The legs from its outline up to its top and over its crest, before its section; and those down to its bottom.
 Section outwardsOf(const Pond& pond);
+Section inwardsOf(const Pond& pond);
 
 // A doubt tells where slopes from its sides meet before the bottom is reached. Throws Error for levels that do not fit.
 Placement place(const Pond& pond, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);

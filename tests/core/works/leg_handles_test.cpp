@@ -80,3 +80,44 @@ TEST_CASE("A run is held on both sides and a section that changes along it is no
   CHECK(plane::distance(h.handles[0].at, {-2, 25}) < 1e-9);
   CHECK(plane::distance(h.handles[1].at, {-6, 25}) < 1e-9);
 }
+
+TEST_CASE("A pond is held inside as well: its slope, its bench and its crest") {
+  works::Pond pond;
+  pond.outline = rectangle(0, 0, 60, 40), pond.drawn = works::PondDrawn::top;
+  pond.bottom = 48, pond.top = 51, pond.inside = Slope::horizontalPerVertical(3);
+  pond.benchHeight = 1, pond.benchWidth = 1.5, pond.crest = 2;
+  const Held h = held(pond);
+  // Outside the batter, then the crest; inwards down to the bench, over it, and down to the bottom.
+  REQUIRE(h.handles.size() == 5);
+  const Vec2 ends[] = {{30, -4}, {30, -2}, {30, 6}, {30, 7.5}, {30, 10.5}};
+  for (std::size_t i = 0; i < 5; ++i) CHECK(plane::distance(h.handles[i].at, ends[i]) < 1e-9);
+  const auto dragged = [&](std::size_t handle, Vec2 to) {
+    const auto legs = works::withLegTo(h.shape, h.handles[handle], to, *h.under);
+    REQUIRE(legs);
+    return works::withLegs(h.shape, h.handles[handle], *legs);
+  };
+  CHECK(dragged(1, {22, -3.25}).as<works::Pond>()->crest == Approx(3.25));
+  CHECK(dragged(2, {30, 8}).as<works::Pond>()->inside.run() == Approx(4));
+  CHECK(dragged(3, {30, 8.2}).as<works::Pond>()->benchWidth == Approx(2.2));
+  CHECK(dragged(4, {30, 9.5}).as<works::Pond>()->inside.run() == Approx(2));
+  CHECK(dragged(0, {30, -5}).as<works::Pond>()->section.front().section.legs.back().fill == Approx(3));
+  CHECK_FALSE(works::withLegTo(h.shape, h.handles[3], {30, 5}, *h.under));
+  // Where it is taken to, it lies afterwards, and so does the ground.
+  const Held after = held(dragged(2, {30, 8}));
+  CHECK(plane::distance(after.handles[2].at, {30, 8}) < 1e-9);
+  CHECK(*after.placement.facets->levelAt({30, 8}) == Approx(49));
+}
+
+TEST_CASE("A pond drawn at its bottom is held upwards, one at its water both ways") {
+  works::Pond pond;
+  pond.outline = rectangle(0, 0, 60, 40), pond.bottom = 48, pond.top = 51;
+  pond.inside = Slope::horizontalPerVertical(2);
+  const Held bottom = held(pond);
+  REQUIRE(bottom.handles.size() == 2);
+  CHECK(plane::distance(bottom.handles[1].at, {30, -6}) < 1e-9);
+  pond.drawn = works::PondDrawn::water, pond.water = 50;
+  const Held water = held(pond);
+  REQUIRE(water.handles.size() == 3);
+  CHECK(plane::distance(water.handles[1].at, {30, -2}) < 1e-9);
+  CHECK(plane::distance(water.handles[2].at, {30, 4}) < 1e-9);
+}
