@@ -13,7 +13,7 @@
 #include "card/quantity_edit.h"
 #include "support/driver.h"
 #include "support/mound.h"
-#include "tools/draw_works_tool.h"
+#include "tools/draw_places_tool.h"
 #include "window/rows_dialog.h"
 #include "works/handles.h"
 
@@ -462,7 +462,7 @@ TEST_CASE("A kind of works the window never heard of is drawn, shown, typed, dra
   Driver d;
   d.openDemo();
   app::PlanView& plan = d.window.plan();
-  plan.setTool(std::make_unique<app::DrawWorksTool>(plan, kindOf(Mound{})));
+  plan.setTool(std::make_unique<app::DrawPlacesTool>(plan, app::worksToDraw(plan, kindOf(Mound{}))));
   CHECK(plan.tool().hint() == "Click where the mound begins. Esc ends.");
   const QPoint start = d.at(plan.view().visible().centre()) + QPoint(-90, 60);
   d.clickPlan(start);

@@ -8,6 +8,7 @@
 #include <utility>
 
 #include "canvas/view_transform.h"
+#include "project/areas.h"
 #include "workspace/workspace.h"
 
 class QPainter;
@@ -57,6 +58,8 @@ class Tool {
   virtual bool snaps() const { return true; }
   // Whether the sources' points and lines are shown while this tool is in hand.
   virtual bool showsSources() const { return false; }
+  // The use of the areas whose coverage of the site matters while it is in hand.
+  virtual std::optional<project::AreaUse> covering() const { return std::nullopt; }
   // A tool that takes typed text: what is typed on the canvas opens a line for it. The answer is what is wrong with it.
   virtual bool wantsText() const { return false; }
   virtual QString typed(const QString&) { return {}; }

@@ -2,6 +2,8 @@
 
 #include <cmath>
 
+#include "project/areas.h"
+
 namespace inselberg::app {
 namespace {
 
@@ -9,21 +11,32 @@ using plane::Vec2;
 
 using project::Side;
 
-// The sides of works and shown sources near a place.
+// Calls f(points, closed) for the outlines and lines of works, and for the areas of stages.
+template <class F>
+void eachOutline(const project::Project& project, F&& f) {
+  for (const auto& g : project.column) {
+    for (const auto& w : g->works) {
+      for (const works::PlacesField& places : works::placesOf(w->shape)) f(places.points, places.closed);
+    }
+  }
+  for (const auto use : {project::AreaUse::strips, project::AreaUse::buildUps, project::AreaUse::regions}) {
+    for (const project::DrawnArea& drawn : project::areasFor(project, use)) {
+      f(drawn.area.outer, true);
+      for (const plane::Ring& hole : drawn.area.holes) f(hole, true);
+    }
+  }
+}
+
+// The sides of works, areas and shown sources near a place.
 std::vector<Side> sidesNear(const SnapTo& to, Vec2 at, double reach) {
   const project::Project& project = to.project;
   std::vector<Side> sides;
   const auto offer = [&](Vec2 a, Vec2 b) {
     if (plane::nearestOnSegment(at, a, b).distance <= reach) sides.push_back({a, b, 0, false});
   };
-  for (const auto& g : project.column) {
-    for (const auto& w : g->works) {
-      for (const works::PlacesField& places : works::placesOf(w->shape)) {
-        const auto& p = places.points;
-        for (std::size_t i = 0; i + (places.closed ? 0 : 1) < p.size(); ++i) offer(p[i], p[(i + 1) % p.size()]);
-      }
-    }
-  }
+  eachOutline(project, [&](const plane::Ring& p, bool closed) {
+    for (std::size_t i = 0; i + (closed ? 0 : 1) < p.size(); ++i) offer(p[i], p[(i + 1) % p.size()]);
+  });
   for (const auto& s : project.sources) {
     if (s->hidden) continue;
     s->eachNear(plane::Box{at.x, at.y, at.x, at.y}.grown(reach), [&](const project::SourceIndex::Entry& e) {
@@ -75,13 +88,9 @@ std::optional<Vec2> snapped(const SnapTo& to, const SnapKinds& kinds, const Snap
     if (d < nearest) nearest = d, best = p;
   };
   if (kinds.corners) {
-    for (const auto& g : project.column) {
-      for (const auto& w : g->works) {
-        for (const works::PlacesField& places : works::placesOf(w->shape)) {
-          for (const Vec2 corner : places.points) offer(corner);
-        }
-      }
-    }
+    eachOutline(project, [&](const plane::Ring& points, bool) {
+      for (const Vec2 corner : points) offer(corner);
+    });
     if (survey) {
       // Survey points are the corners of the existing ground's triangle under the pointer.
       if (const auto t = survey->locate(query.at); t != ground::kNone) {

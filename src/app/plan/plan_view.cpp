@@ -336,6 +336,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     paintEmpty(painter);
   } else {
     paintWorks(painter);
+    if (const auto use = covering()) paintCoverage(painter, *use);
     paintDoubts(painter);
   }
   const bool showSources = showsSources();
@@ -344,7 +345,9 @@ void PlanView::paintEvent(QPaintEvent*) {
   paintSection(painter);
   tool_->paint(painter);
   paintHint(painter);
+  plateTop_ = 36;
   if (showSources && state_.shown().snapping) paintSnapping(painter);
+  if (const auto use = covering(); use && hasPicture()) paintPlate(painter, told(*use, workspace_.coverage(*use)));
   if (pointer_ && pointer_->snapped) {
     painter.setPen(QPen(theme::amber(), 2));
     painter.setBrush(Qt::NoBrush);
@@ -401,20 +404,72 @@ void PlanView::paintSection(QPainter& painter) {
   painter.drawEllipse(p, 5, 5);
 }
 
-// What is snapped to, top right.
-void PlanView::paintSnapping(QPainter& painter) {
-  QString text = tr("Snap to %1").arg(state_.shown().snapKinds.text(gridStep(view_.scale)));
-  if (state_.shown().rightAngles) text += tr(" · right angles");
+// A line of words at the top right, below those that stand there.
+void PlanView::paintPlate(QPainter& painter, const QString& text) {
   QFont font = painter.font();
   font.setPixelSize(theme::pixels(11));
   painter.setFont(font);
-  QRectF box = painter.fontMetrics().boundingRect(text);
-  box.moveTopRight(QPointF(width() - 17, 36));
+  const QString shown = painter.fontMetrics().elidedText(text, Qt::ElideRight, width() - 80);
+  QRectF box = painter.fontMetrics().boundingRect(shown);
+  box.moveTopRight(QPointF(width() - 17, plateTop_));
+  plateTop_ = box.bottom() + 12;
   painter.setPen(Qt::NoPen);
   painter.setBrush(theme::faded(theme::paper(), 215));
   painter.drawRoundedRect(box.adjusted(-6, -4, 6, 4), 3, 3);
   painter.setPen(theme::muted());
-  painter.drawText(box, Qt::AlignCenter, text);
+  painter.drawText(box, Qt::AlignCenter, shown);
+}
+
+// What is snapped to.
+void PlanView::paintSnapping(QPainter& painter) {
+  QString text = tr("Snap to %1").arg(state_.shown().snapKinds.text(gridStep(view_.scale)));
+  if (state_.shown().rightAngles) text += tr(" · right angles");
+  paintPlate(painter, text);
+}
+
+std::optional<project::AreaUse> PlanView::covering() const {
+  const auto asked = tool_->covering();
+  return asked ? asked : state_.shown().coverage;
+}
+
+// What is covered, tinted; what is left of the site, with its size; slivers and what is covered twice, marked.
+void PlanView::paintCoverage(QPainter& painter, project::AreaUse use) {
+  using Kind = project::CoveragePart::Kind;
+  const project::Coverage& coverage = workspace_.coverage(use);
+  const auto pathOf = [&](const plane::Polygon& polygon) {
+    QPainterPath path;
+    const auto add = [&](const plane::Ring& ring) {
+      QPolygonF points;
+      for (const Vec2 p : ring) points << view_.toScreen(p);
+      path.addPolygon(points);
+      path.closeSubpath();
+    };
+    add(polygon.outer);
+    for (const plane::Ring& hole : polygon.holes) add(hole);
+    return path;
+  };
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(theme::faded(theme::daylight(), 55));
+  for (const plane::Polygon& area : coverage.areas) painter.drawPath(pathOf(area));
+  for (const project::CoveragePart& part : coverage.parts) {
+    const plane::Box box = plane::boundsOf(part.shape.outer);
+    if (!box.overlaps(view_.visible())) continue;
+    const QPointF at = view_.toScreen(part.at);
+    const double pixels = std::sqrt(part.area) * view_.scale;
+    if (part.kind != Kind::left) {
+      painter.setPen(QPen(theme::error(), 1.6));
+      painter.setBrush(QBrush(theme::faded(theme::error(), 120), Qt::BDiagPattern));
+      painter.drawPath(pathOf(part.shape));
+      painter.setBrush(Qt::NoBrush);
+      if (pixels < 14) painter.drawEllipse(at, 9, 9);
+    }
+    if (part.kind == Kind::left && pixels < 40) continue;
+    const QString size = QString::fromStdString(formatNumber(part.area, part.area < 100 ? 2 : 0)) + tr(" m²");
+    const QString text = part.kind == Kind::left     ? tr("%1 left").arg(size)
+                         : part.kind == Kind::sliver ? tr("sliver %1").arg(size)
+                                                     : tr("%1 twice").arg(size);
+    paintLabel(painter, text, at + QPointF(part.kind == Kind::left ? -40 : 12, -8), width());
+  }
 }
 
 void PlanView::paintEmpty(QPainter& painter) {

@@ -75,6 +75,9 @@ class PlanView : public QWidget, public Canvas {
   void paintSnapping(QPainter& painter);
   void paintSection(QPainter& painter);
   void paintDepths(QPainter& painter);
+  void paintCoverage(QPainter& painter, project::AreaUse use);
+  void paintPlate(QPainter& painter, const QString& text);
+  std::optional<project::AreaUse> covering() const;
   bool startsEntry(const QKeyEvent& event) const;
   void openEntry(const QString& start);
   // Whether there is anything to see: a ground, or a sheet.
@@ -95,6 +98,7 @@ class PlanView : public QWidget, public Canvas {
   project::ProjectPtr drawn_;  // whose label lines and sources were asked for last
   ShownLegend legend_;
   QPushButton* start_;          // where there is no ground yet
+  double plateTop_ = 36;        // of the next plate at the top right
   std::vector<QRectF> plates_;  // of words that lie over the picture
   std::shared_ptr<PlanRenderer> renderer_;
   Worker worker_;

@@ -4,6 +4,7 @@
 #include "base/error.h"
 #include "project/redraw.h"
 #include "window/command.h"
+#include "window/level_steps_dialog.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
 
@@ -151,6 +152,10 @@ Commands groundCommands(MainWindow& w) {
       command(
           "combineHigher", tr("Higher of two…"), tr("maximum combine merge surfaces"),
           [&w] { combine(w, quantity::Combine::higher, tr("Higher of two")); }, twos),
+      command(
+          "levelSteps", tr("Level areas as a ground…"), tr("stepped smooth contours between steps flats surface"),
+          [&w] { w.guarded([&] { LevelStepsDialog(w.workspace(), &w).exec(); }); },
+          [&w] { return w.can().write && !project::flatAreasOf(*w.workspace().project()).empty(); }, true),
       command(
           "redraw", tr("Redraw from contours"), tr("rebuild lines edit levels surface"), [&w] { redraw(w); }, makes,
           true),

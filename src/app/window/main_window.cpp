@@ -310,14 +310,18 @@ void MainWindow::makeMenus(QHBoxLayout& bar) {
   bar.addWidget(menus, 0, Qt::AlignVCenter);
 }
 
-// Takes the words from buttons with an icon, the last first, until the window can be 1280 pixels wide.
+// Takes the words from buttons with an icon, the last first, until the window can be 1280 pixels wide; lists keep theirs
+// as long as others have some.
 void MainWindow::leaveRoom(QHBoxLayout& row) {
   constexpr int kRoom = 316;
-  for (int i = row.count() - 1; i >= 0; --i) {
-    row.invalidate();
-    if (row.minimumSize().width() <= kRoom) return;
-    auto* button = qobject_cast<QToolButton*>(row.itemAt(i)->widget());
-    if (button && !button->icon().isNull() && !button->menu()) button->setToolButtonStyle(Qt::ToolButtonIconOnly);
+  for (const bool lists : {false, true}) {
+    for (int i = row.count() - 1; i >= 0; --i) {
+      row.invalidate();
+      if (row.minimumSize().width() <= kRoom) return;
+      auto* button = qobject_cast<QToolButton*>(row.itemAt(i)->widget());
+      if (button && !button->icon().isNull() && (lists || !button->menu()))
+        button->setToolButtonStyle(Qt::ToolButtonIconOnly);
+    }
   }
 }
 

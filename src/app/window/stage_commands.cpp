@@ -2,10 +2,12 @@
 #include <QFileInfo>
 
 #include "base/error.h"
+#include "base/quantity.h"
 #include "exchange/text_file.h"
 #include "ledger/quantities_dialog.h"
 #include "project/design_doubts.h"
 #include "report/schedule.h"
+#include "tools/draw_places_tool.h"
 #include "window/command.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
@@ -60,6 +62,52 @@ void strip(MainWindow& w, const std::vector<plane::Ring>& outlines, const std::v
     one.under = under, one.margin = 1;
     add(one);
   });
+}
+
+// Draws areas of stages one after the other: each is taken in as it is closed, and the tool stays in hand. `take` adds
+// one of this outline, and gives its name.
+void drawAreas(MainWindow& w, const QString& id, const QString& what, project::AreaUse use,
+               const std::function<std::string(project::Stages&, const plane::Polygon&)>& take) {
+  const auto done = [&w, what, take](const works::Places& points, std::optional<double>) {
+    const project::Project& project = *w.workspace().project();
+    const plane::Polygon area = plane::sound({points, {}}, project.origin);
+    project::Stages stages = project.stages;
+    const QString name = QString::fromStdString(take(stages, area));
+    w.workspace().commit(project::withStages(project, std::move(stages)), tr("draw a %1").arg(what));
+    w.messages().say(tr("%1: %2 m². The next one may follow; Stages and materials lists them all.")
+                         .arg(name, QString::fromStdString(formatNumber(plane::area(area), 0))),
+                     false);
+  };
+  w.use(id, std::make_unique<DrawPlacesTool>(w.plan(), ToDraw{what, true, use, done}));
+}
+
+void drawStrip(MainWindow& w) {
+  drawAreas(w, "drawStrip", tr("strip"), project::AreaUse::strips,
+            [](project::Stages& stages, const plane::Polygon& area) {
+              works::Strip one;
+              one.name = freeName(stages.strips, "Topsoil"), one.outline = area.outer;
+              stages.strips.push_back(one);
+              return one.name;
+            });
+}
+
+void drawBuildUp(MainWindow& w) {
+  drawAreas(w, "drawBuildUp", tr("build-up"), project::AreaUse::buildUps,
+            [](project::Stages& stages, const plane::Polygon& area) {
+              works::BuildUp one;
+              one.name = freeName(stages.buildUps, "Build-up"), one.outline = area.outer;
+              one.layers = {{"slab", 0.2}, {"base", 0.15}};
+              stages.buildUps.push_back(one);
+              return one.name;
+            });
+}
+
+void drawRegion(MainWindow& w) {
+  drawAreas(w, "drawRegion", tr("region"), project::AreaUse::regions,
+            [](project::Stages& stages, const plane::Polygon& area) {
+              stages.regions.push_back({freeName(stages.regions, "Region"), area});
+              return stages.regions.back().name;
+            });
 }
 
 void stripSite(MainWindow& w) {
@@ -163,6 +211,18 @@ Commands stageCommands(MainWindow& w) {
              });
            },
        .enabled = write_},
+      {.id = "drawStrip",
+       .text = tr("Draw a strip"),
+       .menu = "&Grounds",
+       .step = "Strip",
+       .button = "Strip",
+       .brief = tr("Draw"),
+       .says = tr("Topsoil off inside an outline drawn now; several, one after the other."),
+       .icon = "strip",
+       .words = tr("topsoil clearing grub trace outline"),
+       .run = [&w] { drawStrip(w); },
+       .enabled = write_,
+       .checked = [&w] { return w.inHand() == "drawStrip"; }},
       {.id = "stripSite",
        .text = tr("Strip the whole site"),
        .menu = "&Grounds",
@@ -203,11 +263,25 @@ Commands stageCommands(MainWindow& w) {
        .text = tr("Build-up over the chosen works"),
        .menu = "&Grounds",
        .step = "Strip",
+       .button = "Build-up",
        .brief = tr("Build-up"),
+       .says = tr("Layers over the top of the chosen works."),
        .icon = "buildup",
        .words = tr("slab pavement layers thickness topsoil formation"),
        .run = [&w] { buildUp(w); },
        .enabled = onWorks},
+      {.id = "drawBuildUp",
+       .text = tr("Draw a build-up"),
+       .menu = "&Grounds",
+       .step = "Strip",
+       .button = "Build-up",
+       .brief = tr("Draw"),
+       .says = tr("Layers inside an outline drawn now; several, one after the other."),
+       .icon = "buildup",
+       .words = tr("slab pavement layers trace outline"),
+       .run = [&w] { drawBuildUp(w); },
+       .enabled = write_,
+       .checked = [&w] { return w.inHand() == "drawBuildUp"; }},
       {.id = "stages",
        .text = tr("Stages and materials…"),
        .menu = "&Grounds",
@@ -217,12 +291,26 @@ Commands stageCommands(MainWindow& w) {
        .icon = "quantities",
        .words = tr("strips undercuts build-ups regions materials accuracy factors bulking shrinkage rates"),
        .run = [&w] { StagesDialog(w.workspace(), "strips", &w).exec(); }},
-      {.id = "region",
-       .text = tr("Region from the chosen outline"),
+      {.id = "drawRegion",
+       .text = tr("Draw a region"),
        .menu = "&Grounds",
        .begins = true,
        .step = "Measure",
+       .button = "Areas",
        .brief = tr("Region"),
+       .says = tr("Lots, phases, zones that quantities are told by; one after the other."),
+       .icon = "region",
+       .words = tr("lot phase zone area break down quantities trace"),
+       .run = [&w] { drawRegion(w); },
+       .enabled = write_,
+       .checked = [&w] { return w.inHand() == "drawRegion"; }},
+      {.id = "region",
+       .text = tr("Region from the chosen outline"),
+       .menu = "&Grounds",
+       .step = "Measure",
+       .button = "Areas",
+       .brief = tr("Outline"),
+       .says = tr("A region of the chosen line, boundary, void or works."),
        .icon = "region",
        .words = tr("lot phase zone area break down quantities"),
        .run = [&w] { region(w); },

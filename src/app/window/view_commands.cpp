@@ -82,6 +82,32 @@ Command snapCommand(MainWindow& w, const QString& id, const QString& text, const
       [kind](auto& shown) -> auto& { return shown.snapKinds.*kind; });
 }
 
+// What of the site the areas of a use cover, on the plan.
+Command coverageCommand(MainWindow& w, const char* id, const QString& text, const QString& brief, const QString& says,
+                        project::AreaUse use) {
+  return {.id = id,
+          .text = text,
+          .menu = "&View",
+          .step = "Measure",
+          .button = "Areas",
+          .brief = brief,
+          .says = says,
+          .icon = "region",
+          .words = tr("cover tint left overlap sliver twice missing area"),
+          .run =
+              [&w, use] {
+                w.view().alter([use](Shown& s) {
+                  if (s.coverage == use) {
+                    s.coverage.reset();
+                  } else {
+                    s.coverage = use;
+                  }
+                });
+              },
+          .enabled = [&w] { return w.can().read; },
+          .checked = [&w, use] { return w.view().shown().coverage == use; }};
+}
+
 // A dialog on the two grounds that depths are told between now.
 template <class Dialog>
 void onDepths(MainWindow& w) {
@@ -225,6 +251,15 @@ Commands viewCommands(MainWindow& w) {
                      .words = tr("water runs drainage direction fall"),
                      .enabled = reads},
                     &Shown::flow),
+      coverageCommand(w, "coverRegions", tr("Coverage by regions"), tr("Cover by regions"),
+                      tr("What regions cover of the site, what they leave, what they claim twice."),
+                      project::AreaUse::regions),
+      coverageCommand(w, "coverWorks", tr("Coverage by works"), tr("Cover by works"),
+                      tr("The same of outlines of works."), project::AreaUse::works),
+      coverageCommand(w, "coverStrips", tr("Coverage by strips"), tr("Cover by strips"), tr("The same of strips."),
+                      project::AreaUse::strips),
+      coverageCommand(w, "coverBuildUps", tr("Coverage by build-ups"), tr("Cover by build-ups"),
+                      tr("The same of build-ups."), project::AreaUse::buildUps),
       switchCommand(w,
                     {.id = "snap",
                      .text = tr("Snap to points and corners"),

@@ -7,7 +7,7 @@
 #include "card/sections_dialog.h"
 #include "plane/offset.h"
 #include "theme/theme.h"
-#include "tools/draw_works_tool.h"
+#include "tools/draw_places_tool.h"
 #include "tools/select_tool.h"
 #include "window/balance_dialog.h"
 #include "window/command.h"
@@ -170,9 +170,10 @@ Command drawCommand(MainWindow& w, const works::Kind& kind) {
               [&w, &kind, id] {
                 w.workspace().chooseGround(w.workspace().project()->finished());
                 w.showStep("Shape");
-                w.use(id, std::make_unique<DrawWorksTool>(w.plan(), kind));
+                w.use(id, std::make_unique<DrawPlacesTool>(w.plan(), worksToDraw(w.plan(), kind)));
               },
-          .enabled = [&w] { return w.can().read && w.can().write; },
+          // A level that is typed needs no ground.
+          .enabled = [&w, &kind] { return w.can().write && (w.can().read || kind.name == "level_area"); },
           .checked = [&w, id] { return w.inHand() == id; }};
 }
 

@@ -39,6 +39,7 @@ struct Shown {
   // The two grounds whose depths are told; none: the seam into the chosen ground, or the whole.
   std::optional<project::Between> compared;
   Layout layout = Layout::plan;
+  std::optional<project::AreaUse> coverage;  // the use of the areas whose coverage of the site is told
   // Of the relief: levels raised by so much; the surveyed ground too, to be looked through; cut away along the section.
   double raise = 1;
   bool glass = false, cutAway = false;

@@ -14,6 +14,7 @@
 #include "project/history.h"
 #include "store/recovery.h"
 #include "works/pond_storage.h"
+#include "workspace/coverages.h"
 #include "workspace/sheet_contents.h"
 
 class QTimer;
@@ -59,6 +60,9 @@ class Workspace : public QObject {
 
   // What stands on the plan sheets that are shown.
   const SheetContents& sheetContents() const { return sheetContents_; }
+
+  // What the areas of a use cover of the site, as it is on the screen.
+  const project::Coverage& coverage(project::AreaUse use) { return coverages_.of(*project(), use); }
 
   // How long work is done: by default at once. Given the work and what it is called, it does the work and throws what
   // that throws.
@@ -127,6 +131,7 @@ class Workspace : public QObject {
 
   LongWork longWork_ = [](const QString&, const auto& work) { work(Progress()); };
   project::History history_;
+  Coverages coverages_;
   int shown_ = 0;  // projects shown so far: what was begun for another is of no use
   project::ProjectPtr transient_;
   project::EvaluationPtr evaluation_;

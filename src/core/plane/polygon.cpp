@@ -118,4 +118,28 @@ Polygon sound(Polygon polygon, const Origin& origin) {
   return polygon;
 }
 
+// The middle of the widest stretch inside, half way up the box or a little beside it.
+Vec2 placeIn(const Polygon& polygon) {
+  const Box box = boundsOf(polygon.outer);
+  Vec2 best = polygon.outer.front();
+  double widest = -1;
+  for (const double share : {0.5, 0.37, 0.63, 0.21, 0.79}) {
+    const double y = box.minY + share * box.height();
+    std::vector<double> xs;
+    const auto cut = [&](const Ring& ring) {
+      for (std::size_t i = 0; i < ring.size(); ++i) {
+        const Vec2 a = ring[i], b = ring[(i + 1) % ring.size()];
+        if ((a.y > y) != (b.y > y)) xs.push_back(a.x + (y - a.y) / (b.y - a.y) * (b.x - a.x));
+      }
+    };
+    cut(polygon.outer);
+    for (const Ring& hole : polygon.holes) cut(hole);
+    std::sort(xs.begin(), xs.end());
+    for (std::size_t i = 0; i + 1 < xs.size(); i += 2) {
+      if (xs[i + 1] - xs[i] > 1.2 * widest) widest = xs[i + 1] - xs[i], best = {(xs[i] + xs[i + 1]) / 2, y};
+    }
+  }
+  return best;
+}
+
 }  // namespace inselberg::plane

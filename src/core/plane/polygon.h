@@ -23,6 +23,9 @@ double signedArea(const Ring& ring);
 // The centroid of the ring's area. REQUIRES: it has one.
 Vec2 centroid(const Ring& ring);
 
+// A place well inside a sound polygon, where it is wide: to write its name at, or to ask what lies there.
+Vec2 placeIn(const Polygon& polygon);
+
 // The plan area of a sound polygon.
 double area(const Polygon& polygon);
 
