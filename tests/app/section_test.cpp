@@ -1,12 +1,17 @@
 // Sections in the window: drawn, swept, dragged, pointed at from either side, written.
 #include <catch2/catch.hpp>
 
+#include <QClipboard>
 #include <QFileDialog>
 #include <QInputDialog>
+#include <QLabel>
 #include <QLineEdit>
+#include <QTableWidget>
 
+#include "card/quantity_edit.h"
 #include "exchange/text_file.h"
 #include "support/driver.h"
+#include "window/areas_along_dialog.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
@@ -161,6 +166,38 @@ TEST_CASE("Sections along works are written as drawing and table, and square one
   const std::string csv = exchange::readText(scratch / "c.csv");
   CHECK(csv.starts_with("section,station,easting,northing,existing,"));
   CHECK(csv.find("\n17.000000,0.000000,") != std::string::npos);
+}
+
+TEST_CASE("Cut and fill along a run are drawn and listed, and a row leads to its section") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  std::size_t run = 0;
+  while (!d.works(run).shape.as<works::Run>()) ++run;
+  d.workspace().chooseWorks(d.works(run).id);
+  d.act("sectionAlong");
+  d.settle();
+  const double length = d.window.section().section().length();
+  d.whenDialog<app::AreasAlongDialog>([&](app::AreasAlongDialog& dialog) {
+    auto* table = dialog.findChild<QTableWidget*>("alongTable");
+    auto* spacing = dialog.findChild<app::QuantityEdit*>("alongSpacing");
+    spacing->setFocus();
+    spacing->selectAll();
+    QTest::keyClicks(spacing, "5");
+    QTest::keyClick(spacing, Qt::Key_Return);
+    CHECK(table->rowCount() == static_cast<int>(length / 5) + 1);
+    CHECK(table->item(2, 0)->text() == "10.00");
+    const auto value = [&](int row, int column) { return table->item(row, column)->text().toDouble(); };
+    CHECK(value(1, 3) == Approx(5 * (value(0, 1) + value(1, 1)) / 2).margin(0.6));
+    CHECK(dialog.findChild<QLabel*>("alongNote")->text().contains("average end areas"));
+    QTest::mouseClick(dialog.findChild<QPushButton*>("alongCopy"), Qt::LeftButton);
+    CHECK(QApplication::clipboard()->text().startsWith("Station m\tCut m"));
+    Q_EMIT table->cellDoubleClicked(2, 0);
+  });
+  d.act("areasAlong");
+  d.settle();
+  // Across the run now, as wide as was asked for.
+  CHECK(d.window.section().section().line.size() == 2);
+  CHECK(d.window.section().section().length() < length);
 }
 
 TEST_CASE("The plan is drawn on paper at a chosen scale") {

@@ -310,8 +310,8 @@ void MainWindow::makeMenus(QHBoxLayout& bar) {
   bar.addWidget(menus, 0, Qt::AlignVCenter);
 }
 
-// Takes the words from buttons with an icon, the last first, until the window can be 1280 pixels wide; lists keep theirs
-// as long as others have some.
+// Takes the words from buttons with an icon, the last first, until the window can be 1280 pixels wide; lists keep
+// theirs as long as others have some.
 void MainWindow::leaveRoom(QHBoxLayout& row) {
   constexpr int kRoom = 316;
   for (const bool lists : {false, true}) {

@@ -9,14 +9,14 @@
 #include "exchange/text_file.h"
 #include "project/features.h"
 #include "tools/section_tool.h"
+#include "window/areas_along_dialog.h"
 #include "window/command.h"
+#include "window/cross_sections.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
 
 namespace inselberg::app {
 namespace {
-
-constexpr double kMostSections = 1000;
 
 // The line of the chosen works, or of the chosen feature; closed ones back to their first place.
 std::vector<plane::Vec2> chosenLine(MainWindow& w) {
@@ -69,27 +69,15 @@ void write(MainWindow& w) {
   w.guarded([&] { writeTo(w, path, {w.section().section()}, {}); });
 }
 
-// How far apart sections stand, and how wide they are; nothing when it was let be.
-struct Cross {
-  double spacing, width;
-};
+// Nothing when it was let be.
 std::optional<Cross> askForCross(MainWindow& w) {
   QDialog dialog(&w);
   dialog.setObjectName("crossDialog");
   dialog.setWindowTitle(tr("Sections square to the line"));
   auto* form = new QFormLayout(&dialog);
-  const auto field = [&](const char* name, const QString& label, double value) {
-    works::Field made;
-    made.measure = works::Measure::length, made.least = 0.1, made.most = 10000, made.step = 5;
-    auto* edit = new QuantityEdit(std::move(made), &dialog);
-    edit->setObjectName(name);
-    edit->setValue(value);
-    form->addRow(label, edit);
-    return edit;
-  };
   const double length = w.section().section().length();
-  auto* spacing = field("crossSpacing", tr("Every"), section::roundUp(length / 20));
-  auto* width = field("crossWidth", tr("Wide in all"), section::roundUp(length / 4));
+  auto* spacing = addLengthField(*form, "crossSpacing", tr("Every"), section::roundUp(length / 20));
+  auto* width = addLengthField(*form, "crossWidth", tr("Wide in all"), section::roundUp(length / 4));
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel, &dialog);
   form->addRow(buttons);
   QObject::connect(buttons, &QDialogButtonBox::accepted, &dialog, &QDialog::accept);
@@ -102,13 +90,23 @@ void writeCross(MainWindow& w) {
   const auto asked = askForCross(w);
   if (!asked) return;
   w.guarded([&] {
-    if (w.section().section().length() / asked->spacing > kMostSections)
-      throw Error("that makes more than a thousand sections", "give a wider spacing");
-    const auto cross = section::crossLines(w.section().section().line, asked->spacing, asked->width);
+    const auto cross = crossLinesAlong(w.section(), *asked);
     std::vector<section::Section> sections;
     for (const auto& c : cross) sections.push_back(w.section().along(c.line));
     const QString path = askForFile(w, tr("Write the sections"));
     if (!path.isEmpty()) writeTo(w, path, sections, cross);
+  });
+}
+
+void showAreasAlong(MainWindow& w) {
+  w.guarded([&] {
+    const section::SheetRules rules = w.section().sheetRules();
+    const std::size_t count = w.section().section().grounds.size();
+    if (rules.earlier >= count || rules.later >= count || rules.earlier == rules.later)
+      throw Error("the section has no two grounds to compare", "place works on the finished ground first");
+    AreasAlongDialog dialog(w.workspace(), w.section(), &w);
+    dialog.exec();
+    if (!dialog.wanted().empty()) w.view().takeSection(dialog.wanted());
   });
 }
 
@@ -141,6 +139,12 @@ Commands sectionCommands(MainWindow& w) {
        .menu = "&View",
        .words = tr("close hide fold"),
        .run = [&w] { w.view().takeSection({}); },
+       .enabled = has},
+      {.id = "areasAlong",
+       .text = tr("Cut and fill along the section's line…"),
+       .menu = "&View",
+       .words = tr("areas chart cross sections end area mass along chainage station volume"),
+       .run = [&w] { showAreasAlong(w); },
        .enabled = has},
       {.id = "writeSection",
        .text = tr("Write the section…"),

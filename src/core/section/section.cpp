@@ -182,6 +182,23 @@ std::vector<CrossLine> crossLines(std::span<const Vec2> line, double spacing, do
   return lines;
 }
 
+std::vector<AreaAlong> areasAlong(std::span<const Section> sections, std::span<const CrossLine> cross,
+                                  std::size_t earlier, std::size_t later) {
+  std::vector<AreaAlong> areas;
+  for (std::size_t i = 0; i < sections.size(); ++i) {
+    const CutFill here = between(sections[i], earlier, later);
+    AreaAlong next{cross[i].station, here.cut, here.fill, 0, 0};
+    if (i > 0) {
+      const AreaAlong& last = areas.back();
+      const double way = next.station - last.station;
+      next.cutSoFar = last.cutSoFar + way * (last.cut + next.cut) / 2;
+      next.fillSoFar = last.fillSoFar + way * (last.fill + next.fill) / 2;
+    }
+    areas.push_back(next);
+  }
+  return areas;
+}
+
 std::string asCsv(std::span<const Section> sections, std::span<const CrossLine> cross, const plane::Origin& origin) {
   std::string text = cross.empty() ? "station,easting,northing" : "section,station,easting,northing";
   if (!sections.empty()) {

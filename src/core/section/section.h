@@ -77,6 +77,17 @@ struct CrossLine {
 };
 std::vector<CrossLine> crossLines(std::span<const plane::Vec2> line, double spacing, double width);
 
+// What lies between two grounds in each of several cross sections, and up to there along the line by average end areas:
+// half the sum of two neighbours' areas, times the way between their stations.
+struct AreaAlong {
+  double station = 0;
+  double cut = 0, fill = 0;            // m2
+  double cutSoFar = 0, fillSoFar = 0;  // m3
+};
+// REQUIRES: as many cross lines as sections, at rising stations; both grounds are in all.
+std::vector<AreaAlong> areasAlong(std::span<const Section> sections, std::span<const CrossLine> cross,
+                                  std::size_t earlier, std::size_t later);
+
 // Separated by commas: station, easting, northing (6 decimals), a level for each ground (7); with `cross` the station
 // of each section before them. REQUIRES: as many cross lines as sections, or none.
 std::string asCsv(std::span<const Section> sections, std::span<const CrossLine> cross, const plane::Origin& origin);

@@ -147,6 +147,27 @@ TEST_CASE("Cross lines stand square to their line from left to right") {
   CHECK(section::crossLines(std::vector<Vec2>{{0, 0}, {10, 0}}, 2.5, 1).size() == 5);
 }
 
+TEST_CASE("Areas along a line add up by average end areas") {
+  // A wedge that deepens evenly along the line: linear areas, so that their sum is the volume itself.
+  const auto flat = gridGround(100, 3, [](double, double) { return 10; });
+  const auto wedge = gridGround(100, 3, [](double, double y) { return 10 - 0.02 * y; });
+  const std::vector<Named> both{{"flat", flat}, {"wedge", wedge}};
+  const auto cross = section::crossLines(std::vector<Vec2>{{50, 0}, {50, 90}}, 15, 40);
+  std::vector<Section> sections;
+  for (const auto& c : cross) sections.push_back(section::sectionAlong(both, c.line));
+  const auto areas = section::areasAlong(sections, cross, 0, 1);
+  REQUIRE(areas.size() == 7);
+  for (const auto& a : areas) {
+    CHECK(a.cut == Approx(40 * 0.02 * a.station).margin(1e-9));
+    CHECK(a.cutSoFar == Approx(40 * 0.01 * a.station * a.station).margin(1e-9));
+    CHECK(a.fill == 0);
+  }
+  const auto back = section::areasAlong(sections, cross, 1, 0);
+  CHECK(back.back().fillSoFar == Approx(areas.back().cutSoFar));
+  CHECK(back.back().cutSoFar == 0);
+  CHECK(section::areasAlong({}, {}, 0, 1).empty());
+}
+
 TEST_CASE("The sum of close sections comes near the volume") {
   std::mt19937 random(4);
   const auto a = scatteredGround(100, 300, random, randomHills(random, 5));

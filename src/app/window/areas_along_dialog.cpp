@@ -1,0 +1,151 @@
+#include "window/areas_along_dialog.h"
+
+#include <qcustomplot.h>
+
+#include <QApplication>
+#include <QClipboard>
+#include <QDialogButtonBox>
+#include <QFormLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QTableWidget>
+
+#include "base/error.h"
+#include "base/quantity.h"
+#include "card/quantity_edit.h"
+#include "card/rows.h"
+#include "report/tables.h"
+#include "section/section_view.h"
+#include "section/sheet.h"
+#include "theme/theme.h"
+#include "window/cross_sections.h"
+
+namespace inselberg::app {
+namespace {
+
+QString number(double value, int decimals) {
+  return QString::fromStdString(formatNumber(value, decimals));
+}
+
+}  // namespace
+
+AreasAlongDialog::AreasAlongDialog(Workspace& workspace, const SectionView& view, QWidget* parent)
+    : QDialog(parent), workspace_(workspace), view_(view) {
+  setObjectName("areasAlongDialog");
+  const section::SheetRules rules = view.sheetRules();
+  setWindowTitle(tr("Cut and fill along the line, %1 to %2")
+                     .arg(QString::fromStdString(view.section().names[rules.earlier]),
+                          QString::fromStdString(view.section().names[rules.later])));
+  resize(640, 600);
+  auto* form = new QFormLayout(this);
+  const double length = view.section().length();
+  spacing_ = addLengthField(*form, "alongSpacing", tr("A section every"), section::roundUp(length / 40));
+  width_ = addLengthField(*form, "alongWidth", tr("Wide in all"), section::roundUp(length / 4));
+  plot_ = new QCustomPlot(this);
+  plot_->setObjectName("alongPlot");
+  plot_->setMinimumHeight(190);
+  plot_->xAxis->setLabel(tr("station, m"));
+  plot_->yAxis->setLabel(tr("fill  ·  m²  ·  cut"));
+  for (int i = 0; i < 2; ++i) plot_->addGraph();
+  dressPlot(*plot_, [this] {
+    for (const auto& [graph, colour] : {std::pair(0, theme::cut()), std::pair(1, theme::fill())}) {
+      plot_->graph(graph)->setPen(QPen(colour, 2));
+      plot_->graph(graph)->setBrush(theme::faded(colour, 110));
+    }
+  });
+  plot_->yAxis->setNumberPrecision(1);
+  plot_->setToolTip(tr("Cut (ember) above the line, fill (lagoon) below it."));
+  form->addRow(plot_);
+  table_ = new QTableWidget(0, 5, this);
+  table_->setObjectName("alongTable");
+  table_->setHorizontalHeaderLabels(
+      {tr("Station m"), tr("Cut m²"), tr("Fill m²"), tr("Cut so far m³"), tr("Fill so far m³")});
+  table_->verticalHeader()->hide();
+  table_->setShowGrid(false);
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+  table_->setToolTip(tr("Double-click a row to see its section."));
+  form->addRow(table_);
+  note_ = new QLabel(this);
+  note_->setObjectName("alongNote");
+  note_->setWordWrap(true);
+  form->addRow(note_);
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
+  auto* copies = buttons->addButton(tr("Copy the table"), QDialogButtonBox::ActionRole);
+  copies->setObjectName("alongCopy");
+  copies->setAutoDefault(false);
+  connect(copies, &QPushButton::clicked, this, &AreasAlongDialog::copy);
+  connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+  form->addRow(buttons);
+  for (QuantityEdit* edit : {spacing_, width_}) {
+    connect(edit, &QuantityEdit::edited, this, &AreasAlongDialog::compute);
+    connect(edit, &QuantityEdit::refused, note_, &QLabel::setText);
+  }
+  connect(table_, &QTableWidget::cellDoubleClicked, this, [this](int row, int) {
+    wanted_ = cross_[static_cast<std::size_t>(row)].line;
+    accept();
+  });
+  compute();
+}
+
+void AreasAlongDialog::compute() {
+  const section::SheetRules rules = view_.sheetRules();
+  try {
+    cross_ = crossLinesAlong(view_, {spacing_->value(), width_->value()});
+    workspace_.doLong(tr("Taking sections"), [&](const Progress& progress) {
+      std::vector<section::Section> sections;
+      for (const auto& c : cross_) {
+        progress.check();
+        sections.push_back(view_.along(c.line));
+      }
+      areas_ = section::areasAlong(sections, cross_, rules.earlier, rules.later);
+    });
+    show();
+  } catch (const Cancelled&) {
+    note_->setText(tr("Stopped."));
+  } catch (const Error& e) {
+    note_->setText(QString::fromUtf8(e.what()));
+  }
+}
+
+void AreasAlongDialog::show() {
+  QVector<double> stations, cuts, fills;
+  table_->setRowCount(static_cast<int>(areas_.size()));
+  for (std::size_t i = 0; i < areas_.size(); ++i) {
+    const section::AreaAlong& a = areas_[i];
+    stations << a.station, cuts << a.cut, fills << -a.fill;
+    int column = 0;
+    for (const QString& cell :
+         {number(a.station, 2), number(a.cut, 2), number(a.fill, 2), number(a.cutSoFar, 0), number(a.fillSoFar, 0)}) {
+      auto* item = new QTableWidgetItem(cell);
+      item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+      table_->setItem(static_cast<int>(i), column++, item);
+    }
+  }
+  plot_->graph(0)->setData(stations, cuts, true);
+  plot_->graph(1)->setData(stations, fills, true);
+  plot_->rescaleAxes();
+  plot_->yAxis->scaleRange(1.1);
+  plot_->replot();
+  note_->setText(
+      tr("By average end areas over %1 m: cut %2 m³, fill %3 m³. The ledger's volumes are exact; these depend "
+         "on the spacing and the width.")
+          .arg(number(areas_.back().station, 1), number(areas_.back().cutSoFar, 0),
+               number(areas_.back().fillSoFar, 0)));
+}
+
+void AreasAlongDialog::copy() const {
+  report::Table table{"Areas along the line",
+                      {{"Station m", 2, false},
+                       {"Cut m²", 2, false},
+                       {"Fill m²", 2, false},
+                       {"Cut so far m³", 1, false},
+                       {"Fill so far m³", 1, false}},
+                      {}};
+  for (const auto& a : areas_) table.rows.push_back({a.station, a.cut, a.fill, a.cutSoFar, a.fillSoFar});
+  QApplication::clipboard()->setText(QString::fromStdString(report::asTabs(table)));
+}
+
+}  // namespace inselberg::app
