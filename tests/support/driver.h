@@ -52,7 +52,7 @@ class Driver {
   }
   // Everything computed and drawn.
   void settle() {
-    REQUIRE(waitFor([&] { return window.plan().settled(); }));
+    REQUIRE(waitFor([&] { return window.plan().settled() && window.secondPlan().settled(); }));
   }
   // A copy of the demo: the file itself may be open in the window of another test.
   void openDemo(const char* name = "tolwin.inselberg") {

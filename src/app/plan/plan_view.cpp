@@ -15,6 +15,7 @@
 #include "canvas/north_arrow.h"
 #include "canvas/source_layer.h"
 #include "canvas/view_keys.h"
+#include "plan/works_lines.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
 #include "tools/section_tool.h"
@@ -28,13 +29,6 @@ using plane::Vec3;
 
 constexpr double kSnapPixels = 9;
 constexpr double kPictureMargin = 0.2;  // of the view, on each side: room to pan into
-
-QPolygonF screenLine(const std::vector<Vec3>& points, bool closed, const ViewTransform& view) {
-  QPolygonF line;
-  for (const Vec3& p : points) line << view.toScreen(p.plan());
-  if (closed && !line.isEmpty()) line << line.front();
-  return line;
-}
 
 }  // namespace
 
@@ -143,8 +137,15 @@ bool PlanView::settled() const {
   return asked_ == got_ && worker_.idle() && workspace_.upToDate();
 }
 
+void PlanView::look(const ViewTransform& view) {
+  view_.centre = view.centre, view_.scale = view.scale;
+  fitted_ = true;
+  requestPicture();
+}
+
 void PlanView::requestPicture() {
   update();
+  Q_EMIT moved(view_);
   start_->setVisible(!hasPicture() && workspace_.project()->sources.empty() && !workspace_.readOnly());
   start_->move((width() - start_->sizeHint().width()) / 2, height() / 2 - 20);
   if (width() < 2 || height() < 2) return;
@@ -524,17 +525,10 @@ void PlanView::paintFall(QPainter& painter, const works::Shape& shape, const wor
 void PlanView::paintWorks(QPainter& painter) {
   paintHachures(painter);
   const auto& e = *workspace_.evaluation();
-  // Works of the grounds up to the one on show.
+  paintWorksLines(painter, e, workspace_.chosenGround(), workspace_.chosenWorks(), view_);
   for (const auto& g : e.grounds) {
     for (const auto& w : g.works) {
       const bool chosen = w.works->id == workspace_.chosenWorks();
-      painter.setBrush(Qt::NoBrush);
-      painter.setPen(QPen(theme::daylight(), 1.2));
-      for (const auto& line : w.placement->daylight) painter.drawPolyline(screenLine(line.points, line.closed, view_));
-      painter.setPen(QPen(theme::error(), 2, Qt::DotLine));
-      for (const auto& line : w.placement->ends) painter.drawPolyline(screenLine(line.points, line.closed, view_));
-      painter.setPen(QPen(chosen ? theme::amber() : theme::ink(), chosen ? 2.4 : 1.5));
-      for (const auto& line : w.placement->crests) painter.drawPolyline(screenLine(line.points, line.closed, view_));
       const auto fall = works::fallOf(w.works->shape, *w.placement);
       if (fall) paintFall(painter, w.works->shape, *fall);
       // Name and level in the middle.

@@ -38,6 +38,8 @@ class PlanView : public QWidget, public Canvas {
 
   void fit();
   void showPlace(plane::Vec2 p);
+  // Looks at the place in the middle of another view, at its scale.
+  void look(const ViewTransform& view);
   // True when the picture on show is of the latest evaluation and view.
   bool settled() const;
 
@@ -45,6 +47,7 @@ class PlanView : public QWidget, public Canvas {
 
  signals:
   void toolFinished();
+  void moved(const ViewTransform& view);  // or perhaps not: what it shows may have changed only
   void importWanted();
 
  protected:

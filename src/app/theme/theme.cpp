@@ -132,6 +132,7 @@ const QHash<QString, QByteArray>& shapes() {
        "cy='12' r='1.3'/>"},
       {"edit-line",
        "<path d='M3 16 L9 6 L16 9'/><rect x='7.4' y='4.4' width='3.2' height='3.2'/><path d='M13 12 L17.5 16.5'/>"},
+      {"twoPlans", "<path d='M3 4 H17 V16 H3 Z M10 4 V16'/><path d='M5 12 L7 8.5 M12.5 12 L14.5 8.5'/>"},
       {"layout", "<path d='M3 4 H17 V16 H3 Z M3 12.5 H17 M11 12.5 V16'/><path d='M5.5 10 C8 5.5 11 10 14.5 6.5'/>"},
       {"draw", "<path d='M3 17 L4 13 L13.5 3.5 L16.5 6.5 L7 16 Z M11.5 5.5 L14.5 8.5'/>"},
       {"mend", "<path d='M3 16 L8 4 L17 8 L13 17 Z M8 4 L13 17' /><path d='M3 16 L17 8' stroke-dasharray='2 1.8'/>"},

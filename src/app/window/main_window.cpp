@@ -108,6 +108,7 @@ MainWindow::MainWindow(QWidget* parent)
   setAcceptDrops(true);
   resize(1280, 800);
   plan_ = new PlanView(*workspace_, *view_, this);
+  second_ = new SecondPlan(*workspace_, *view_, this);
   relief_ = new ReliefView(*workspace_, *view_, this);
   section_ = new SectionView(*workspace_, *view_, this);
   column_ = new ColumnPanel(*workspace_, *view_, this);
@@ -162,6 +163,7 @@ QWidget* MainWindow::makeViews() {
   };
   auto* above = splitter(Qt::Horizontal, "groundViews");
   above->addWidget(plan_);
+  above->addWidget(second_);
   above->addWidget(relief_);
   auto* views = splitter(Qt::Vertical, "views");
   views->addWidget(above);
@@ -177,16 +179,21 @@ QWidget* MainWindow::makeViews() {
 
 void MainWindow::layOut() {
   const Layout layout = view_->shown().layout;
-  const bool comes = layout == Layout::both && !(plan_->isVisible() && relief_->isVisible());
+  const bool two = layout == Layout::both || layout == Layout::twoPlans;
+  const bool comes = two && (plan_->isHidden() || (layout == Layout::both ? relief_->isHidden() : second_->isHidden()));
   plan_->setVisible(layout != Layout::relief);
-  relief_->setVisible(layout != Layout::plan);
-  if (comes) findChild<QSplitter*>("groundViews")->setSizes({1000, 1000});
+  relief_->setVisible(layout == Layout::both || layout == Layout::relief);
+  second_->setVisible(layout == Layout::twoPlans);
+  if (comes) findChild<QSplitter*>("groundViews")->setSizes({1000, 1000, 1000});
+  if (layout == Layout::twoPlans) second_->follow(plan_->view());
 }
 
 void MainWindow::connectViews() {
   connect(workspace_, &Workspace::message, messages_, &MessageStrip::say);
   connect(plan_, &PlanView::toolFinished, this, &MainWindow::choose);
   connect(plan_, &PlanView::importWanted, this, &MainWindow::import);
+  connect(plan_, &PlanView::moved, second_, &SecondPlan::follow);
+  connect(second_, &SecondPlan::moved, plan_, &PlanView::look);
   connect(card_, &CardPanel::placeWanted, plan_, &PlanView::showPlace);
   connect(card_, &CardPanel::otherWanted, this, [this](const QString& what, const WithOtherLine& then) {
     auto pick = std::make_unique<EditLineTool>(*plan_);

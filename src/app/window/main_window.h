@@ -9,6 +9,7 @@
 #include "column/column_panel.h"
 #include "ledger/ledger_panel.h"
 #include "plan/plan_view.h"
+#include "plan/second_plan.h"
 #include "relief/relief_view.h"
 #include "section/section_view.h"
 #include "window/command.h"
@@ -46,6 +47,7 @@ class MainWindow : public QMainWindow {
   ViewState& view() { return *view_; }
   PlanView& plan() { return *plan_; }
   ReliefView& relief() { return *relief_; }
+  SecondPlan& secondPlan() { return *second_; }
   SectionView& section() { return *section_; }
   ColumnPanel& column() { return *column_; }
   LedgerPanel& ledger() { return *ledger_; }
@@ -116,6 +118,7 @@ class MainWindow : public QMainWindow {
   Workspace* workspace_;
   ViewState* view_;
   PlanView* plan_;
+  SecondPlan* second_;
   ReliefView* relief_;
   SectionView* section_;
   ColumnPanel* column_;

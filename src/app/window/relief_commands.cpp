@@ -29,7 +29,10 @@ void writePicture(MainWindow& w) {
 }  // namespace
 
 Commands reliefCommands(MainWindow& w) {
-  const auto shown = [&w] { return w.can().read && w.view().shown().layout != Layout::plan; };
+  const auto shown = [&w] {
+    const Layout layout = w.view().shown().layout;
+    return w.can().read && (layout == Layout::both || layout == Layout::relief);
+  };
   return {
       layoutCommand(w,
                     {.id = "relief",
@@ -52,6 +55,16 @@ Commands reliefCommands(MainWindow& w) {
                      .key = Qt::SHIFT | Qt::Key_W,
                      .words = tr("3d three dimensions perspective orbit model view whole")},
                     Layout::relief),
+      layoutCommand(w,
+                    {.id = "twoPlans",
+                     .text = tr("Another ground beside the plan"),
+                     .menu = "&View",
+                     .step = "Ground",
+                     .button = "Show",
+                     .icon = "twoPlans",
+                     .key = Qt::CTRL | Qt::SHIFT | Qt::Key_W,
+                     .words = tr("two plans side by side second compare kept result split before after")},
+                    Layout::twoPlans),
       {.id = "reliefGlass",
        .text = tr("Relief: the land as it was as well"),
        .menu = "&View",

@@ -27,7 +27,7 @@ struct SnapKinds {
 };
 
 // What stands in the middle of the window.
-enum class Layout { plan, both, relief };
+enum class Layout { plan, both, relief, twoPlans };
 
 struct Shown {
   PlanMode mode = PlanMode::relief;
