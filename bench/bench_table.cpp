@@ -33,8 +33,10 @@
 #include "ground/stamp.h"
 #include "ground/thin.h"
 #include "ground/triangulate.h"
+#include "project/areas.h"
 #include "project/evaluate.h"
 #include "project/features.h"
+#include "project/level_steps.h"
 #include "quantity/volume.h"
 #include "section/section.h"
 #include "sheet/sheet_lines.h"
@@ -650,7 +652,33 @@ std::function<void()> onFile(const std::string& name, const std::string& content
   return [file, work] { work(file->path); };
 }
 
+// Level areas of twelve corners side by side, in rows, their borders shared.
+std::vector<project::FlatArea> patchwork(std::size_t n) {
+  std::vector<project::FlatArea> areas;
+  const auto across = static_cast<std::size_t>(std::sqrt(static_cast<double>(n)));
+  for (std::size_t i = 0; i < n; ++i) {
+    const double x = 20.0 * static_cast<double>(i % across), y = 20.0 * static_cast<double>(i / across);
+    project::FlatArea area{{}, static_cast<double>(i % 7)};
+    const plane::Vec2 corners[] = {{x, y}, {x + 20, y}, {x + 20, y + 20}, {x, y + 20}};
+    for (int k = 0; k < 4; ++k) {
+      const plane::Vec2 a = corners[k], b = corners[(k + 1) % 4];
+      for (int part = 0; part < 3; ++part) area.outline.push_back(a + (part / 3.0) * (b - a));
+    }
+    areas.push_back(std::move(area));
+  }
+  return areas;
+}
+
 void growth() {
+  grows("Coverage of a site by areas of twelve corners", 1'000, [](std::size_t n) {
+    std::vector<project::DrawnArea> areas;
+    for (const project::FlatArea& a : patchwork(n)) areas.push_back({"area", {a.outline, {}}});
+    const double size = 20 * std::sqrt(static_cast<double>(n)) + 50;
+    const std::vector<plane::Polygon> site{{{{-10, -10}, {size, -10}, {size, size}, {-10, size}}, {}}};
+    return [areas, site] { project::coverageOf(areas, site); };
+  });
+  grows("A stepped and a smooth ground of level areas", 1'000,
+        [](std::size_t n) { return [areas = patchwork(n)] { project::steppedAndSmooth(areas, nullptr, {}, {}); }; });
   grows("Contours of a LandXML file", 10'000, [](std::size_t n) {
     std::string xml =
         "<?xml version=\"1.0\"?>\n<LandXML version=\"1.2\"><Units><Metric linearUnit=\"meter\"/></Units>\n"

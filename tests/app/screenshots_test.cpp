@@ -136,11 +136,16 @@ TEST_CASE("pictures", "[.]") {
     shoot("ground");
   }
   {
+    // Steepness, before and after, in dark colours.
     Driver d;
-    d.openDemo();
+    d.openDemo("depot.inselberg");
+    d.act("dark");
+    d.act("twoPlans");
     d.act("steepness");
-    d.movePlan(d.at({40, -40}));
-    shoot("steepness");
+    d.settle();
+    d.movePlan(d.at(d.inside(0)));
+    shoot("dark");
+    d.act("dark");
   }
   {
     // The demo's plan sheet, placed, with one of its contours about to be taken.

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "plane/box_index.h"
+
 namespace inselberg::project {
 namespace {
 
@@ -37,16 +39,13 @@ void add(Coverage& coverage, const plane::Areas& areas, CoveragePart::Kind kind,
 void addTwice(Coverage& coverage, const std::vector<DrawnArea>& areas) {
   std::vector<plane::Box> boxes;
   for (const DrawnArea& a : areas) boxes.push_back(plane::boundsOf(a.area.outer));
-  std::vector<std::size_t> order(areas.size());
-  for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
-  std::sort(order.begin(), order.end(), [&](auto i, auto j) { return boxes[i].minX < boxes[j].minX; });
-  for (std::size_t i = 0; i < order.size(); ++i) {
-    for (std::size_t j = i + 1; j < order.size() && boxes[order[j]].minX <= boxes[order[i]].maxX; ++j) {
-      const auto [first, second] = std::minmax(order[i], order[j]);
-      if (!boxes[first].overlaps(boxes[second])) continue;
-      add(coverage, plane::common({areas[first].area}, {areas[second].area}), CoveragePart::Kind::twice,
-          areas[first].name + " and " + areas[second].name);
-    }
+  const plane::BoxIndex index(std::move(boxes));
+  for (std::size_t i = 0; i < areas.size(); ++i) {
+    index.overlapping(index[i], [&](std::size_t j) {
+      if (j <= i) return;
+      add(coverage, plane::common({areas[i].area}, {areas[j].area}), CoveragePart::Kind::twice,
+          areas[i].name + " and " + areas[j].name);
+    });
   }
 }
 

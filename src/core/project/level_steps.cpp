@@ -10,6 +10,7 @@
 #include "base/error.h"
 #include "ground/recut.h"
 #include "ground/triangulate.h"
+#include "plane/box_index.h"
 #include "plane/inside.h"
 #include "plane/linework.h"
 #include "plane/overlay.h"
@@ -24,25 +25,29 @@ using plane::Vec3;
 
 constexpr double kAside = 2e-3;  // m: how far beside a border the area there is looked for
 
+plane::BoxIndex boxesOf(const std::vector<FlatArea>& areas) {
+  std::vector<plane::Box> boxes;
+  for (const FlatArea& area : areas) boxes.push_back(plane::boundsOf(area.outline));
+  return plane::BoxIndex(std::move(boxes));
+}
+
 // Which area lies at a place; the later where several do.
 class AreaAt {
  public:
-  explicit AreaAt(const std::vector<FlatArea>& areas) {
-    for (const FlatArea& area : areas) {
-      inside_.emplace_back(area.outline);
-      boxes_.push_back(plane::boundsOf(area.outline));
-    }
+  explicit AreaAt(const std::vector<FlatArea>& areas) : boxes_(boxesOf(areas)) {
+    for (const FlatArea& area : areas) inside_.emplace_back(area.outline);
   }
   std::optional<std::size_t> operator()(Vec2 p) const {
-    for (std::size_t i = inside_.size(); i-- > 0;) {
-      if (boxes_[i].contains(p) && inside_[i](p)) return i;
-    }
-    return std::nullopt;
+    std::optional<std::size_t> found;
+    boxes_.overlapping({p.x, p.y, p.x, p.y}, [&](std::size_t i) {
+      if ((!found || i > *found) && inside_[i](p)) found = i;
+    });
+    return found;
   }
 
  private:
+  plane::BoxIndex boxes_;
   std::vector<plane::Inside> inside_;
-  std::vector<plane::Box> boxes_;
 };
 
 using Sides = std::vector<std::pair<std::uint32_t, std::uint32_t>>;
@@ -132,10 +137,14 @@ SourceData stepped(const std::vector<FlatArea>& areas) {
   SourceData data;
   std::vector<Vec3> points;
   std::vector<ground::Triangle> triangles;
-  // What later ones cover is taken off the earlier.
-  std::vector<plane::Polygon> later;
-  for (std::size_t i = areas.size(); i-- > 0;) {
+  const plane::BoxIndex boxes = boxesOf(areas);
+  for (std::size_t i = 0; i < areas.size(); ++i) {
     const plane::Polygon own{areas[i].outline, {}};
+    // What later ones cover is taken off.
+    std::vector<plane::Polygon> later;
+    boxes.overlapping(boxes[i], [&](std::size_t j) {
+      if (j > i) later.push_back({areas[j].outline, {}});
+    });
     for (const plane::Polygon& part : plane::without({own}, plane::united(later))) {
       plane::Linework work(ground::kSnap);
       const auto add = [&](const plane::Ring& ring) {
@@ -154,7 +163,6 @@ SourceData stepped(const std::vector<FlatArea>& areas) {
         triangles.push_back({first + c[0], first + c[1], first + c[2]});
       }
     }
-    later.push_back(own);
   }
   data.modelPoints = std::move(points), data.modelTriangles = std::move(triangles);
   return data;
