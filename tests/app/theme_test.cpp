@@ -161,6 +161,23 @@ TEST_CASE("Dark colours are chosen and put away again under the user's hand, and
   CHECK(middleOf(d.window.column(), {2, 2}).lightness() < 100);
   CHECK(d.find<QToolButton>("ledgerCut")->palette().color(QPalette::ButtonText) == theme::written(theme::cut()));
   CHECK(d.find<QToolButton>("ledgerCut")->text() == wrote);
+  // Every button's picture is light on the dark bar.
+  int pictures = 0;
+  for (const QToolButton* button : d.window.findChildren<QToolButton*>()) {
+    if (button->icon().isNull() || !button->isEnabled() || !button->isVisible()) continue;
+    const QImage picture = button->icon().pixmap(20).toImage();
+    double lightness = 0, weight = 0;
+    for (int y = 0; y < picture.height(); ++y) {
+      for (int x = 0; x < picture.width(); ++x) {
+        const QColor c = picture.pixelColor(x, y);
+        lightness += c.alphaF() * c.lightnessF(), weight += c.alphaF();
+      }
+    }
+    CAPTURE(button->text().toStdString(), button->objectName().toStdString());
+    CHECK(lightness > 0.6 * weight);
+    ++pictures;
+  }
+  CHECK(pictures > 5);
   d.act("dark");
   d.settle();
   CHECK(theme::remembered() == Theme::light);

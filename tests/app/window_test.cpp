@@ -237,6 +237,15 @@ TEST_CASE("The ledger opens, lights up figures, and compares with a kept baselin
   REQUIRE(table->isVisible());
   REQUIRE(table->rowCount() == 2);
   CHECK(table->item(1, 0)->text().trimmed() == "Silo pad");
+  // A click tells how the row's figures were made, until the table is let down.
+  auto* how = d.find<QLabel>("ledgerHow");
+  CHECK_FALSE(how->isVisible());
+  QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualItemRect(table->item(0, 4)).center());
+  REQUIRE(how->isVisible());
+  CHECK(how->text().toStdString() == report::howText(*d.workspace().evaluation(), d.ledger().rows[0]));
+  d.act("ledger");
+  CHECK_FALSE(how->isVisible());
+  d.act("ledger");
   // Every figure stands under its heading.
   const auto ledger = d.ledger();
   for (int row = 0; row < 2; ++row) {

@@ -94,7 +94,9 @@ void Legend::paint(QPainter& painter, QSize view) const {
   const int n = static_cast<int>(cells.size());
   const int top = above.isEmpty() ? 18 : 32;
   const double across = std::max(n * cell + 30, painter.fontMetrics().horizontalAdvance(left) + 30);
-  const QRectF plate(view.width() - across - 10, view.height() - top - 36, across, top + 26);
+  constexpr double kScaleBar = 180;  // at the other end of the view's foot; above it where there is no room beside it
+  const double foot = across + kScaleBar > view.width() ? 42 : 0;
+  const QRectF plate(view.width() - across - 10, view.height() - top - 36 - foot, across, top + 26);
   painter.setPen(Qt::NoPen);
   painter.setBrush(theme::faded(theme::paper(), 230));
   painter.drawRoundedRect(plate, 3, 3);

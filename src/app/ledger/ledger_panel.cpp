@@ -56,6 +56,14 @@ LedgerPanel::LedgerPanel(Workspace& workspace, ViewState& state, QWidget* parent
   table_->setAlternatingRowColors(false);
   table_->hide();
   layout->addWidget(table_);
+  how_ = new QLabel(this);
+  how_->setObjectName("ledgerHow");
+  how_->setProperty("quiet", true);
+  how_->setWordWrap(true);
+  how_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  how_->setContentsMargins(10, 3, 10, 3);
+  how_->hide();
+  layout->addWidget(how_);
 
   makeBar(*layout);
   slow_ = new QTimer(this);
@@ -89,6 +97,8 @@ LedgerPanel::LedgerPanel(Workspace& workspace, ViewState& state, QWidget* parent
   connect(table_, &QTableWidget::cellClicked, this, [this](int row, int column) {
     if (row >= static_cast<int>(rows_.size())) return;
     const report::LedgerRow& told = rows_[static_cast<std::size_t>(row)];
+    asked_ = row;
+    tellHow();
     if (told.kind == report::LedgerRow::Kind::works) workspace_.chooseWorks(WorksId{told.id});
     if (column != 1 && column != 2) return;
     const Lit part = column == 1 ? Lit::cut : Lit::fill;
@@ -173,6 +183,14 @@ void LedgerPanel::setOpen(bool open) {
   Q_EMIT openChanged(open);
 }
 
+void LedgerPanel::tellHow() {
+  const bool tells = isOpen() && asked_ >= 0 && asked_ < static_cast<int>(rows_.size());
+  how_->setVisible(tells);
+  if (tells)
+    how_->setText(
+        QString::fromStdString(report::howText(*workspace_.evaluation(), rows_[static_cast<std::size_t>(asked_)])));
+}
+
 void LedgerPanel::toggleBaseline() {
   if (baseline_) {
     baseline_.reset();
@@ -213,6 +231,7 @@ void LedgerPanel::refresh() {
   doubts_->setText(tr("Doubts %1").arg(ledger.doubts));
   doubts_->setEnabled(ledger.doubts > 0);
   if (isOpen()) fillTable(ledger);
+  tellHow();
 }
 
 QStringList LedgerPanel::cellsOf(const report::LedgerRow& row) const {

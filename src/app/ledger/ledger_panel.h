@@ -41,6 +41,7 @@ class LedgerPanel : public QWidget {
   void refreshReadout();
   void makeBar(QBoxLayout& layout);
   void fillTable(const report::Ledger& ledger);
+  void tellHow();
   QStringList cellsOf(const report::LedgerRow& row) const;
   // Lights up what a figure is made of; the same figure again puts the map away.
   void light(Lit part, std::optional<project::Between> between = {});
@@ -53,6 +54,8 @@ class LedgerPanel : public QWidget {
   QProgressBar* progress_;
   QToolButton* stop_;
   QTimer* slow_;
+  QLabel* how_;                          // how the figures of the chosen row were made
+  int asked_ = -1;                       // that row; -1: none
   std::vector<report::LedgerRow> rows_;  // of the table
   std::optional<project::KeptResult> baseline_;
 };

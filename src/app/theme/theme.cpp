@@ -247,7 +247,8 @@ QIcon icon(const QString& name) {
   QIcon result;
   static const QHash<QString, QString> themed{
       {"open", "document-open"}, {"save", "document-save"}, {"undo", "edit-undo"}, {"redo", "edit-redo"}};
-  if (themed.contains(name)) result = QIcon::fromTheme(themed[name]);
+  // A desktop in light colours has no icons for dark ones.
+  if (current() == Theme::light && themed.contains(name)) result = QIcon::fromTheme(themed[name]);
   if (result.isNull()) {
     for (const int size : {20, 40}) {
       result.addPixmap(drawn(shapes().value(name), ink(), size), QIcon::Normal);

@@ -384,6 +384,7 @@ void MainWindow::makeList(QToolButton& button, const Command& first, QAction& ac
   if (first.says.isEmpty()) {
     button.setText(tr(first.button));
     button.setIcon(action.icon());
+    connect(&action, &QAction::changed, &button, [&button, &action] { button.setIcon(action.icon()); });
     button.setPopupMode(QToolButton::InstantPopup);
     return;
   }
@@ -401,7 +402,10 @@ void MainWindow::addToList(QToolButton& button, const Command& command, QAction&
   auto* entry = button.menu()->addAction(action.icon(), command.brief + "\t" + command.says);
   entry->setObjectName("list-" + command.id);
   entry->setEnabled(action.isEnabled());
-  connect(&action, &QAction::changed, entry, [entry, &action] { entry->setEnabled(action.isEnabled()); });
+  connect(&action, &QAction::changed, entry, [entry, &action] {
+    entry->setEnabled(action.isEnabled());
+    entry->setIcon(action.icon());
+  });
   connect(entry, &QAction::triggered, &action, &QAction::trigger);
   connect(&action, &QAction::triggered, &button, [&button, &action] { button.setDefaultAction(&action); });
 }

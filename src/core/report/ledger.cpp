@@ -94,6 +94,32 @@ std::string unmeasuredText(double area) {
   return formatNumber(area, area < 10 ? 2 : 0) + " m² not measured";
 }
 
+std::string howText(const project::Evaluation& evaluation, const LedgerRow& row) {
+  if (!row.known) return row.name + " is not known: a ground is missing, or is being made.";
+  const auto triangles = [](const ground::TinPtr& tin) {
+    return formatNumber(tin ? static_cast<double>(tin->triangles().size()) : 0, 0) + " triangles";
+  };
+  const auto area = [](double m2) { return formatNumber(m2, m2 < 100 ? 2 : 0) + " m²"; };
+  const quantity::Volume& v = row.volume;
+  std::string how;
+  if (row.kind == LedgerRow::Kind::works) {
+    const project::PlacedWorks* placed = evaluation.works(WorksId{row.id});
+    how = fmt::format("{}: its {} against the ground it was placed on", row.name,
+                      triangles(placed ? placed->placement->facets : nullptr));
+  } else {
+    const auto told = [&](GroundId id) {
+      const auto* ground = evaluation.ground(id);
+      return fmt::format("{} ({})", evaluation.project->ground(id)->name, triangles(ground ? ground->tin : nullptr));
+    };
+    how = fmt::format("{} and {} laid over each other", told(row.between.from), told(row.between.to));
+  }
+  how += fmt::format(", exact, triangle by triangle, over {} in plan: cut on {}, filled on {}, as it was on {}. ",
+                     area(v.planArea()), area(v.cutArea), area(v.fillArea), area(v.untouchedArea));
+  const std::string missing = unmeasuredText(v.unmeasured());
+  return how + (missing.empty() ? "Nothing is left unmeasured."
+                                : missing + ", as only one of the grounds is there: no figure speaks of it.");
+}
+
 std::string asText(const project::Evaluation& evaluation) {
   const Ledger ledger = ledgerOf(evaluation);
   std::string out = evaluation.project->name + "\n\n";

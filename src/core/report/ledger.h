@@ -59,6 +59,10 @@ std::string depthText(double fill);
 // (less than a hundredth of a square metre).
 std::string unmeasuredText(double area);
 
+// How the figures of a row were made, in one or two sentences: of which grounds and how many triangles, by what method,
+// over what area, and what of it they do not speak of. REQUIRES: the row is of this evaluation.
+std::string howText(const project::Evaluation& evaluation, const LedgerRow& row);
+
 // A plain table for a terminal.
 std::string asText(const project::Evaluation& evaluation);
 // A doubt as JSON: kind, where (easting, northing), text.

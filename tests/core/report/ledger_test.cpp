@@ -3,6 +3,7 @@
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
 
+#include "base/quantity.h"
 #include "support/grounds.h"
 
 using namespace inselberg;
@@ -34,6 +35,25 @@ TEST_CASE("The ledger has a row for each seam and works, and totals over the sea
   CHECK(ledger.whole);
   CHECK(ledger.fill == Approx(ledger.rows[0].volume.fill));
   CHECK(ledger.surplus() == Approx(-ledger.fill));
+}
+
+TEST_CASE("Every figure tells how it was made: grounds, triangles, method, area") {
+  const auto evaluation = evaluated(12);
+  const auto ledger = report::ledgerOf(*evaluation);
+  const std::string seam = report::howText(*evaluation, ledger.rows[0]);
+  CHECK(seam.find("existing (2 triangles) and finished (") == 0);
+  CHECK(seam.find("over 10 000 m² in plan: cut on 0.00 m², filled on ") != std::string::npos);
+  CHECK(seam.find("Nothing is left unmeasured.") != std::string::npos);
+  const std::string pad = report::howText(*evaluation, ledger.rows[1]);
+  CHECK(pad.find("Pad: its ") == 0);
+  CHECK(pad.find("against the ground it was placed on, exact") != std::string::npos);
+  // The filled area of the pad is that of the seam: nothing else was placed.
+  const std::string filled = formatNumber(ledger.rows[0].volume.fillArea, 0) + " m²";
+  CHECK(seam.find(filled) != std::string::npos);
+  CHECK(pad.find(filled) != std::string::npos);
+  report::LedgerRow unknown = ledger.rows[0];
+  unknown.known = false;
+  CHECK(report::howText(*evaluation, unknown).find("is not known") != std::string::npos);
 }
 
 TEST_CASE("Surplus is said in words, never as a bare sign") {
