@@ -100,6 +100,9 @@ std::string howText(const project::Evaluation& evaluation, const LedgerRow& row)
     return formatNumber(tin ? static_cast<double>(tin->triangles().size()) : 0, 0) + " triangles";
   };
   const auto area = [](double m2) { return formatNumber(m2, m2 < 100 ? 2 : 0) + " m²"; };
+  const auto on = [&](const char* what, double m2) {
+    return what + (m2 >= 0.01 ? " on " + area(m2) : std::string(" nowhere"));
+  };
   const quantity::Volume& v = row.volume;
   std::string how;
   if (row.kind == LedgerRow::Kind::works) {
@@ -113,8 +116,8 @@ std::string howText(const project::Evaluation& evaluation, const LedgerRow& row)
     };
     how = fmt::format("{} and {} laid over each other", told(row.between.from), told(row.between.to));
   }
-  how += fmt::format(", exact, triangle by triangle, over {} in plan: cut on {}, filled on {}, as it was on {}. ",
-                     area(v.planArea()), area(v.cutArea), area(v.fillArea), area(v.untouchedArea));
+  how += fmt::format(", exact, triangle by triangle, over {} in plan: {}, {}, {}. ", area(v.planArea()),
+                     on("cut", v.cutArea), on("filled", v.fillArea), on("as it was", v.untouchedArea));
   const std::string missing = unmeasuredText(v.unmeasured());
   return how + (missing.empty() ? "Nothing is left unmeasured."
                                 : missing + ", as only one of the grounds is there: no figure speaks of it.");
