@@ -1,7 +1,6 @@
 #include <catch2/catch.hpp>
 
 #include "base/error.h"
-#include "plane/linework.h"
 #include "plane/polygon.h"
 #include "support/grounds.h"
 
@@ -45,36 +44,4 @@ TEST_CASE("Nearest on a segment") {
   CHECK(plane::nearestOnSegment({13, 4}, {0, 0}, {10, 0}).distance == 5);
   CHECK(plane::nearestOnSegment({13, 4}, {0, 0}, {10, 0}).along == 1);
   CHECK(plane::nearestOnSegment({3, 4}, {0, 0}, {0, 0}).distance == 5);
-}
-
-TEST_CASE("Noded linework keeps its three promises", "[random]") {
-  for (unsigned seed = 0; seed < 20; ++seed) {
-    CAPTURE(seed);
-    std::mt19937 random(seed);
-    // Corners on a coarse grid, so that points coincide, touch segments, and segments overlap; nudged by less than the
-    // tolerance.
-    const auto place = [&] { return static_cast<double>(random() % 7) + 1e-9 * static_cast<double>(random() % 100); };
-    constexpr double kTolerance = 1e-6;
-    plane::Linework work(kTolerance);
-    for (int i = 0; i < 25; ++i) {
-      const Vec2 a{place(), place()}, b{place(), place()};
-      work.addSegment(a, b, 1u << (i % 3));
-    }
-    work.node();
-    const auto& points = work.points();
-    for (std::size_t i = 0; i < points.size(); ++i) {
-      for (std::size_t j = 0; j < i; ++j) CHECK(plane::distance(points[i], points[j]) > kTolerance);
-    }
-    std::vector<std::pair<plane::Linework::Index, plane::Linework::Index>> seen;
-    for (const auto& s : work.segments()) {
-      const auto key = std::minmax(s.a, s.b);
-      CHECK(std::find(seen.begin(), seen.end(), std::pair(key.first, key.second)) == seen.end());
-      seen.emplace_back(key.first, key.second);
-      for (std::size_t k = 0; k < points.size(); ++k) {
-        if (k == s.a || k == s.b) continue;
-        const auto near = plane::nearestOnSegment(points[k], points[s.a], points[s.b]);
-        CHECK((near.distance > kTolerance * 0.99 || near.along == 0 || near.along == 1));
-      }
-    }
-  }
 }

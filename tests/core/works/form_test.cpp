@@ -1,3 +1,6 @@
+#include <tbb/global_control.h>
+
+#include <algorithm>
 #include <catch2/catch.hpp>
 
 #include "ground/stamp.h"
@@ -299,4 +302,30 @@ TEST_CASE("A ramp that joins what is there follows it, and its greatest grade go
   // Off the ground its own level stands by.
   ramp.axis = {{60, 100}, {210, 100}};
   CHECK(figure(works::place(ramp, *land, {}, {}), "to_level_m") == Approx(53));
+}
+
+TEST_CASE("What is placed does not depend on how many cores there are") {
+  std::mt19937 random(31);
+  const auto hills = randomHills(random, 6);
+  const auto ground = scatteredGround(220, 6000, random, hills);
+  plane::Ring outline;
+  for (int i = 0; i < 120; ++i) {
+    const double a = 2 * 3.14159265358979 * i / 120, r = 45 * (1 + 0.12 * std::sin(5 * a));
+    outline.push_back({110 + r * std::cos(a), 110 + r * std::sin(a)});
+  }
+  works::Pad pad{outline, hills(110, 110) + 1, {}};
+  pad.top = works::PadTop::tilted, pad.fall = 2, pad.bearing = 70;
+  pad.section = {{0, works::parsedSection("out 1.5 at 2 %; to ground 2:1, bench every 2 by 1 at 2 %")}};
+  works::Pond pond;
+  pond.outline = outline, pond.bottom = hills(110, 110) - 2, pond.top = pond.bottom + 3, pond.crest = 2;
+  for (const works::Shape& shape : {works::Shape(pad), works::Shape(pond)}) {
+    const works::Placement many = works::place(shape, *ground, {}, {});
+    const tbb::global_control one(tbb::global_control::max_allowed_parallelism, 1);
+    const works::Placement alone = works::place(shape, *ground, {}, {});
+    REQUIRE(many.facets->points().size() == alone.facets->points().size());
+    CHECK(std::ranges::equal(many.facets->triangles(), alone.facets->triangles()));
+    CHECK(std::ranges::equal(many.facets->points(), alone.facets->points()));
+    CHECK(many.kinds == alone.kinds);
+    CHECK(many.doubts.size() == alone.doubts.size());
+  }
 }
