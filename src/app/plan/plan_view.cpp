@@ -104,9 +104,9 @@ void PlanView::showCursor(Qt::CursorShape shape) {
   setCursor(shape);
 }
 
-// A line for what is typed, under the hint.
+// A line for what is typed, under the hint and what stands below it.
 void PlanView::openEntry(const QString& start) {
-  entry_->setGeometry(width() / 2 - 170, 44, 340, 28);
+  entry_->setGeometry(width() / 2 - 170, static_cast<int>(plateTop_), 340, 28);
   entry_->setText(start);
   entry_->show();
   entry_->setFocus();
@@ -333,22 +333,24 @@ void PlanView::paintEvent(QPaintEvent*) {
   }
   painter.setRenderHint(QPainter::Antialiasing);
   plates_.clear();
-  if (!hasPicture()) {
-    paintEmpty(painter);
-  } else {
+  const auto use = covering();
+  if (hasPicture()) {
     paintWorks(painter);
-    if (const auto use = covering()) paintCoverage(painter, *use);
-    paintDoubts(painter);
+  } else if (!use) {
+    paintEmpty(painter);
   }
+  if (use) paintCoverage(painter, *use);
+  paintDoubts(painter);
   const bool showSources = showsSources();
   if (showSources) paintFeatures(painter, *workspace_.project(), view_, workspace_.chosenFeatures());
   if (state_.shown().mode == PlanMode::depth) paintDepths(painter);
   paintSection(painter);
   tool_->paint(painter);
-  paintHint(painter);
-  plateTop_ = 36;
+  plateTop_ = 12;
+  if (const QString hint = tool_->hint(); !hint.isEmpty() && (hasPicture() || tool_->wantsText()))
+    paintPlate(painter, hint);
   if (showSources && state_.shown().snapping) paintSnapping(painter);
-  if (const auto use = covering(); use && hasPicture()) paintPlate(painter, told(*use, workspace_.coverage(*use)));
+  if (use) paintPlate(painter, told(*use, workspace_.coverage(*use)));
   if (pointer_ && pointer_->snapped) {
     painter.setPen(QPen(theme::amber(), 2));
     painter.setBrush(Qt::NoBrush);
@@ -405,20 +407,21 @@ void PlanView::paintSection(QPainter& painter) {
   painter.drawEllipse(p, 5, 5);
 }
 
-// A line of words at the top right, below those that stand there.
+// Words at the top right, clear of the north arrow, below those that stand there; in several lines where one has no
+// room.
 void PlanView::paintPlate(QPainter& painter, const QString& text) {
   QFont font = painter.font();
   font.setPixelSize(theme::pixels(11));
   painter.setFont(font);
-  const QString shown = painter.fontMetrics().elidedText(text, Qt::ElideRight, width() - 80);
-  QRectF box = painter.fontMetrics().boundingRect(shown);
+  constexpr int kHow = Qt::AlignRight | Qt::AlignTop | Qt::TextWordWrap;
+  QRectF box = painter.fontMetrics().boundingRect(QRect(0, 0, std::max(120, width() - 80), 200), kHow, text);
   box.moveTopRight(QPointF(width() - 17, plateTop_));
   plateTop_ = box.bottom() + 12;
   painter.setPen(Qt::NoPen);
   painter.setBrush(theme::faded(theme::paper(), 215));
   painter.drawRoundedRect(box.adjusted(-6, -4, 6, 4), 3, 3);
   painter.setPen(theme::muted());
-  painter.drawText(box, Qt::AlignCenter, shown);
+  painter.drawText(box, kHow, text);
 }
 
 // What is snapped to.
@@ -577,22 +580,6 @@ void PlanView::paintSpill(QPainter& painter) {
   const bool left = placed.ground && workspace_.spill()->at.x < works::middleOf(placed.works->shape).x;
   const double aside = left ? -14.0 - painter.fontMetrics().horizontalAdvance(text) : 14;
   paintLabel(painter, text, at + QPointF(aside, -20), width());
-}
-
-// What to do next, on a plate at the top right.
-void PlanView::paintHint(QPainter& painter) {
-  if (!hasPicture()) return;
-  QFont font = painter.font();
-  font.setPixelSize(theme::pixels(11));
-  painter.setFont(font);
-  const QString text = painter.fontMetrics().elidedText(tool_->hint(), Qt::ElideRight, width() - 40);
-  QRectF box = painter.fontMetrics().boundingRect(text);
-  box = QRectF(width() - box.width() - 26, 8, box.width() + 18, 20);
-  painter.setPen(Qt::NoPen);
-  painter.setBrush(theme::faded(theme::paper(), 215));
-  painter.drawRoundedRect(box, 3, 3);
-  painter.setPen(theme::muted());
-  painter.drawText(box, Qt::AlignCenter, text);
 }
 
 // As they were when the picture was drawn.

@@ -71,7 +71,6 @@ class PlanView : public QWidget, public Canvas {
   void paintHachures(QPainter& painter);
   void paintFurniture(QPainter& painter);
   void paintLegend(QPainter& painter);
-  void paintHint(QPainter& painter);
   void paintSpill(QPainter& painter);
   void paintEmpty(QPainter& painter);
   void paintDoubts(QPainter& painter);
@@ -101,7 +100,7 @@ class PlanView : public QWidget, public Canvas {
   project::ProjectPtr drawn_;  // whose label lines and sources were asked for last
   ShownLegend legend_;
   QPushButton* start_;          // where there is no ground yet
-  double plateTop_ = 36;        // of the next plate at the top right
+  double plateTop_ = 12;        // of the next plate at the top right
   std::vector<QRectF> plates_;  // of words that lie over the picture
   std::shared_ptr<PlanRenderer> renderer_;
   Worker worker_;
