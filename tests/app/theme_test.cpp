@@ -161,6 +161,13 @@ TEST_CASE("Dark colours are chosen and put away again under the user's hand, and
   CHECK(middleOf(d.window.column(), {2, 2}).lightness() < 100);
   CHECK(d.find<QToolButton>("ledgerCut")->palette().color(QPalette::ButtonText) == theme::written(theme::cut()));
   CHECK(d.find<QToolButton>("ledgerCut")->text() == wrote);
+  // Nothing of the picture is left in the colours of before: it is the same once it is drawn anew.
+  const QImage now = d.window.plan().grab().toImage();
+  d.key(Qt::Key_Left);
+  d.settle();
+  d.key(Qt::Key_Right);
+  d.settle();
+  CHECK(d.window.plan().grab().toImage() == now);
   // Every button's picture is light on the dark bar.
   int pictures = 0;
   for (const QToolButton* button : d.window.findChildren<QToolButton*>()) {

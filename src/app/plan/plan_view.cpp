@@ -37,15 +37,8 @@ PlanView::PlanView(Workspace& workspace, ViewState& state, QWidget* parent)
       workspace_(workspace),
       state_(state),
       tool_(std::make_unique<Tool>()),
-      renderer_(std::make_shared<PlanRenderer>()),
-      worker_([this](const std::string& why) {
-        QMetaObject::invokeMethod(
-            this,
-            [this, text = QString::fromUtf8(why.c_str())] {
-              got_ = asked_;
-              Q_EMIT workspace_.message(tr("The plan could not be drawn: %1").arg(text), true);
-            },
-            Qt::QueuedConnection);
+      pictures_(*this, [this](const QString& why) {
+        Q_EMIT workspace_.message(tr("The plan could not be drawn: %1").arg(why), true);
       }) {
   setObjectName("plan");
   drawn_ = workspace_.project();
@@ -57,10 +50,6 @@ PlanView::PlanView(Workspace& workspace, ViewState& state, QWidget* parent)
   start_->setCursor(Qt::ArrowCursor);
   start_->hide();
   connect(start_, &QPushButton::clicked, this, &PlanView::importWanted);
-  theme::dressed(this, [this] {
-    start_->setIcon(theme::icon("import"));
-    renderer_ = std::make_shared<PlanRenderer>();  // what it keeps has other colours
-  });
   entry_ = new QLineEdit(this);
   entry_->setObjectName("planEntry");
   entry_->hide();
@@ -87,6 +76,11 @@ PlanView::PlanView(Workspace& workspace, ViewState& state, QWidget* parent)
   connect(&state_, &ViewState::sectionChanged, this, [this] { update(); });
   connect(&state_, &ViewState::pointed, this, [this] {
     if (!pointer_) update();
+  });
+  theme::dressed(this, [this] {
+    start_->setIcon(theme::icon("import"));
+    pictures_.forgetColours();
+    requestPicture();
   });
 }
 
@@ -134,7 +128,7 @@ void PlanView::showPlace(Vec2 p) {
 }
 
 bool PlanView::settled() const {
-  return asked_ == got_ && worker_.idle() && workspace_.upToDate();
+  return pictures_.settled() && workspace_.upToDate();
 }
 
 void PlanView::look(const ViewTransform& view) {
@@ -171,21 +165,7 @@ void PlanView::requestPicture() {
   r.view = view_;
   r.view.size = QSizeF(std::round(width() * (1 + 2 * kPictureMargin)), std::round(height() * (1 + 2 * kPictureMargin)));
   r.pixelRatio = devicePixelRatioF();
-  const std::uint64_t number = ++asked_;
-  worker_.post([this, r, number, renderer = renderer_](const Worker::Token& token) {
-    try {
-      PlanPicture picture = renderer->render(r, Progress([&] { return token.leaving(); }));
-      QMetaObject::invokeMethod(
-          this,
-          [this, picture = std::move(picture), number] {
-            picture_ = picture;
-            got_ = number;
-            update();
-          },
-          Qt::QueuedConnection);
-    } catch (const Cancelled&) {
-    }
-  });
+  pictures_.ask(std::move(r));
 }
 
 Pointed PlanView::pointedAt(QPointF screen) {
@@ -326,20 +306,17 @@ void PlanView::leaveEvent(QEvent*) {
 void PlanView::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.fillRect(rect(), theme::paper());
-  if (!picture_.image.isNull()) {
-    const QPointF a = view_.toScreen(picture_.view.toPlan({0, 0}));
-    const QPointF b = view_.toScreen(picture_.view.toPlan({picture_.view.size.width(), picture_.view.size.height()}));
-    painter.drawImage(QRectF(a, b), picture_.image);
-  }
+  pictures_.paint(painter, view_);
   painter.setRenderHint(QPainter::Antialiasing);
   plates_.clear();
   const auto use = covering();
+  const project::Coverage* coverage = use ? &workspace_.coverage(*use) : nullptr;
   if (hasPicture()) {
     paintWorks(painter);
   } else if (!use) {
     paintEmpty(painter);
   }
-  if (use) paintCoverage(painter, *use);
+  if (coverage) paintCoverage(painter, *coverage);
   paintDoubts(painter);
   const bool showSources = showsSources();
   if (showSources) paintFeatures(painter, *workspace_.project(), view_, workspace_.chosenFeatures());
@@ -350,7 +327,7 @@ void PlanView::paintEvent(QPaintEvent*) {
   if (const QString hint = tool_->hint(); !hint.isEmpty() && (hasPicture() || tool_->wantsText()))
     paintPlate(painter, hint);
   if (showSources && state_.shown().snapping) paintSnapping(painter);
-  if (use) paintPlate(painter, told(*use, workspace_.coverage(*use)));
+  if (coverage) paintPlate(painter, told(*use, *coverage));
   if (pointer_ && pointer_->snapped) {
     painter.setPen(QPen(theme::amber(), 2));
     painter.setBrush(Qt::NoBrush);
@@ -437,9 +414,8 @@ std::optional<project::AreaUse> PlanView::covering() const {
 }
 
 // What is covered, tinted; what is left of the site, with its size; slivers and what is covered twice, marked.
-void PlanView::paintCoverage(QPainter& painter, project::AreaUse use) {
+void PlanView::paintCoverage(QPainter& painter, const project::Coverage& coverage) {
   using Kind = project::CoveragePart::Kind;
-  const project::Coverage& coverage = workspace_.coverage(use);
   const auto pathOf = [&](const plane::Polygon& polygon) {
     QPainterPath path;
     const auto add = [&](const plane::Ring& ring) {
@@ -584,7 +560,7 @@ void PlanView::paintSpill(QPainter& painter) {
 
 // As they were when the picture was drawn.
 void PlanView::paintHachures(QPainter& painter) {
-  for (const works::HachureStroke& s : picture_.hachures) {
+  for (const works::HachureStroke& s : pictures_.latest().hachures) {
     painter.setPen(QPen(s.cut ? theme::cut() : theme::fill(), s.isLong ? 1.0 : 0.8));
     painter.drawLine(view_.toScreen(s.top), view_.toScreen(s.end));
   }
@@ -630,7 +606,7 @@ void PlanView::paintFurniture(QPainter& painter) {
 }
 
 void PlanView::paintLegend(QPainter& painter) {
-  if (const auto legend = legend_.of(state_, picture_.greatestDepth)) legend->paint(painter, size());
+  if (const auto legend = legend_.of(state_, pictures_.latest().greatestDepth)) legend->paint(painter, size());
 }
 
 }  // namespace inselberg::app

@@ -11,8 +11,7 @@
 #include "canvas/legend.h"
 #include "canvas/snapping.h"
 #include "canvas/view_transform.h"
-#include "jobs/worker.h"
-#include "plan/plan_renderer.h"
+#include "plan/plan_pictures.h"
 #include "workspace/view_state.h"
 
 class QLineEdit;
@@ -77,7 +76,7 @@ class PlanView : public QWidget, public Canvas {
   void paintSnapping(QPainter& painter);
   void paintSection(QPainter& painter);
   void paintDepths(QPainter& painter);
-  void paintCoverage(QPainter& painter, project::AreaUse use);
+  void paintCoverage(QPainter& painter, const project::Coverage& coverage);
   void paintPlate(QPainter& painter, const QString& text);
   std::optional<project::AreaUse> covering() const;
   bool startsEntry(const QKeyEvent& event) const;
@@ -91,8 +90,6 @@ class PlanView : public QWidget, public Canvas {
   ViewTransform view_;
   bool fitted_ = false;
   QLineEdit* entry_;  // where places and levels are typed
-  PlanPicture picture_;
-  std::uint64_t asked_ = 0, got_ = 0;
   std::unique_ptr<Tool> tool_;
   std::optional<Pointed> pointer_;
   std::optional<QPointF> panFrom_;
@@ -102,8 +99,7 @@ class PlanView : public QWidget, public Canvas {
   QPushButton* start_;          // where there is no ground yet
   double plateTop_ = 12;        // of the next plate at the top right
   std::vector<QRectF> plates_;  // of words that lie over the picture
-  std::shared_ptr<PlanRenderer> renderer_;
-  Worker worker_;
+  PlanPictures pictures_;
 };
 
 }  // namespace inselberg::app

@@ -20,14 +20,8 @@ namespace inselberg::app {
 using plane::Vec2;
 
 SecondPlan::SecondPlan(Workspace& workspace, ViewState& state, QWidget* parent)
-    : QWidget(parent), workspace_(workspace), state_(state), worker_([this](const std::string& why) {
-        QMetaObject::invokeMethod(
-            this,
-            [this, text = QString::fromUtf8(why.c_str())] {
-              got_ = asked_;
-              Q_EMIT workspace_.message(tr("The second plan could not be drawn: %1").arg(text), true);
-            },
-            Qt::QueuedConnection);
+    : QWidget(parent), workspace_(workspace), state_(state), pictures_(*this, [this](const QString& why) {
+        Q_EMIT workspace_.message(tr("The second plan could not be drawn: %1").arg(why), true);
       }) {
   setObjectName("secondPlan");
   setAccessibleName(tr("Second plan"));
@@ -48,7 +42,7 @@ SecondPlan::SecondPlan(Workspace& workspace, ViewState& state, QWidget* parent)
   connect(&state_, &ViewState::changed, this, &SecondPlan::request);
   connect(&state_, &ViewState::pointed, this, qOverload<>(&QWidget::update));
   theme::dressed(this, [this] {
-    renderer_ = std::make_shared<PlanRenderer>();  // what it keeps has other colours
+    pictures_.forgetColours();
     request();
   });
   hide();
@@ -112,7 +106,6 @@ void SecondPlan::request() {
   PlanRequest r;
   for (std::size_t i = 0; i < e.grounds.size(); ++i) {
     const auto& g = e.grounds[i];
-    r.works.insert(r.works.end(), g.works.begin(), g.works.end());
     if (g.id != *ground_) continue;
     r.shown = g.tin, r.pending = g.pending;
     if (i > 0) r.beneath = e.grounds[i - 1].tin;
@@ -124,22 +117,7 @@ void SecondPlan::request() {
   r.contours = shown.contours, r.triangles = shown.triangles, r.interval = shown.interval;
   r.view = view_;
   r.pixelRatio = devicePixelRatioF();
-  const std::uint64_t number = ++asked_;
-  worker_.post([this, r, number, renderer = renderer_](const Worker::Token& token) {
-    PlanPicture picture = renderer->render(r, Progress([&] { return token.leaving(); }));
-    QMetaObject::invokeMethod(
-        this,
-        [this, picture = std::move(picture), number] {
-          picture_ = picture;
-          got_ = number;
-          update();
-        },
-        Qt::QueuedConnection);
-  });
-}
-
-bool SecondPlan::settled() const {
-  return asked_ == got_ && worker_.idle();
+  pictures_.ask(std::move(r));
 }
 
 void SecondPlan::paintKept(QPainter& painter) {
@@ -178,11 +156,7 @@ void SecondPlan::paintEvent(QPaintEvent*) {
   painter.setPen(theme::rule());
   painter.drawLine(0, 0, 0, height());
   if (!ground_) return paintKept(painter);
-  if (!picture_.image.isNull()) {
-    const QPointF a = view_.toScreen(picture_.view.toPlan({0, 0}));
-    const QPointF b = view_.toScreen(picture_.view.toPlan({picture_.view.size.width(), picture_.view.size.height()}));
-    painter.drawImage(QRectF(a, b), picture_.image);
-  }
+  pictures_.paint(painter, view_);
   painter.setRenderHint(QPainter::Antialiasing);
   paintWorksLines(painter, *workspace_.evaluation(), *ground_, workspace_.chosenWorks(), view_);
   paintHere(painter);

@@ -3,12 +3,10 @@
 
 #include <QPixmap>
 #include <QWidget>
-#include <memory>
 #include <optional>
 
 #include "canvas/view_transform.h"
-#include "jobs/worker.h"
-#include "plan/plan_renderer.h"
+#include "plan/plan_pictures.h"
 #include "workspace/view_state.h"
 
 class QComboBox;
@@ -28,7 +26,7 @@ class SecondPlan : public QWidget {
   // The ground on show; nothing while a kept result is.
   std::optional<GroundId> ground() const { return ground_; }
   const ViewTransform& view() const { return view_; }
-  bool settled() const;
+  bool settled() const { return pictures_.settled(); }
 
   QSize minimumSizeHint() const override { return {240, 240}; }
 
@@ -62,11 +60,8 @@ class SecondPlan : public QWidget {
   std::optional<GroundId> ground_;
   std::uint64_t kept_ = 0;  // the id of the result on show; 0: none
   QPixmap keptPicture_;
-  PlanPicture picture_;
-  std::uint64_t asked_ = 0, got_ = 0;
   std::optional<QPointF> panFrom_;
-  std::shared_ptr<PlanRenderer> renderer_;
-  Worker worker_;
+  PlanPictures pictures_;
 };
 
 }  // namespace inselberg::app
