@@ -876,6 +876,8 @@ int main(int argc, char** argv) {
   if (wanted("surveying")) surveying();
   if (wanted("works")) manyWorks();
   if (wanted("kinds")) kinds();
+  if (wanted("demo")) stagesOfDemo();
+  if (wanted("stages")) stages();
   if (wanted("reading")) reading();
   if (wanted("files")) files(starter);
   if (wanted("pointing")) pointing();

@@ -23,5 +23,8 @@ void grows(const std::string& what, std::size_t n, const std::function<std::func
 
 // Works of every kind.
 void kinds();
+// Stages and their quantities, of the demo and of a large site.
+void stagesOfDemo();
+void stages();
 
 }  // namespace inselberg::bench

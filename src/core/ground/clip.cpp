@@ -1,6 +1,11 @@
 #include "ground/clip.h"
 
+#include <array>
+#include <utility>
+
 #include "ground/recut.h"
+#include "ground/subset.h"
+#include "ground/tin_index.h"
 #include "plane/inside.h"
 
 namespace inselberg::ground {
@@ -30,12 +35,29 @@ TinPtr keep(const Tin& ground, std::span<const plane::Polygon> polygons, const s
   return std::make_shared<Tin>(assembly.finish());
 }
 
+// The triangles that may lie inside the polygons, where they are few; else null.
+TinPtr nearTo(const Tin& ground, std::span<const plane::Polygon> polygons) {
+  constexpr double kMargin = 1e-3;  // m
+  std::vector<char> near(ground.triangles().size(), 0);
+  std::size_t found = 0;
+  for (const plane::Polygon& polygon : polygons) {
+    Box box;
+    for (const Vec2 p : polygon.outer) box.add(p);
+    const std::array<Vec2, 4> corners{Vec2{box.minX, box.minY}, Vec2{box.maxX, box.minY}, Vec2{box.maxX, box.maxY},
+                                      Vec2{box.minX, box.maxY}};
+    ground.index().touching(corners, kMargin, [&](Index t) { found += std::exchange(near[t], 1) ? 0 : 1; });
+  }
+  if (2 * found > near.size()) return nullptr;
+  return subset(ground, [&](Index t) { return near[t] != 0; });
+}
+
 }  // namespace
 
 TinPtr keepInside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {
   const plane::Inside inside(polygons);
+  const TinPtr near = nearTo(ground, polygons);
   return keep(
-      ground, polygons, [&](Vec2 p) { return inside(p); }, progress);
+      near ? *near : ground, polygons, [&](Vec2 p) { return inside(p); }, progress);
 }
 
 TinPtr keepOutside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {

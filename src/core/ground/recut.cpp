@@ -3,6 +3,7 @@
 // topology of the lines; and levels are taken from the surface a face belongs to, so a face never changes its plane.
 #include "ground/recut.h"
 
+#include <algorithm>
 #include <cassert>
 #include <cmath>
 #include <unordered_map>
@@ -225,14 +226,31 @@ TinParts Assembly::finish() {
   return parts;
 }
 
-std::vector<char> touchedBy(const Tin& ground, const Box& box) {
-  std::vector<char> touched(ground.triangles().size());
-  for (Index t = 0; t < touched.size(); ++t) {
-    Box own;
-    for (const Vec3& c : ground.corners(t)) own.add(c.plan());
-    touched[t] = own.overlaps(box);
+std::vector<char> touchedBy(const Tin& ground, const Tin& other, double margin, const Progress& progress) {
+  std::vector<char> touched(ground.triangles().size(), 0);
+  for (Index o = 0; o < other.triangles().size(); ++o) {
+    if ((o & 0xff) == 0) progress.check();
+    const Triangle& c = other.triangles()[o];
+    const std::array<Vec2, 3> shape{other.plan(c[0]), other.plan(c[1]), other.plan(c[2])};
+    Box box;
+    for (const Vec2 p : shape) box.add(p);
+    box = box.grown(margin);
+    ground.index().touching(shape, margin, [&](Index t) {
+      if (touched[t]) return;
+      Box own;
+      for (const Index v : ground.triangles()[t]) own.add(ground.plan(v));
+      touched[t] = own.overlaps(box);
+    });
   }
   return touched;
+}
+
+std::vector<Index> trianglesNear(const Tin& ground, const Tin& other, double margin, const Progress& progress) {
+  const std::vector<char> touched = touchedBy(ground, other, margin, progress);
+  std::vector<Index> found;
+  for (auto it = touched.begin(); (it = std::find(it, touched.end(), 1)) != touched.end(); ++it)
+    found.push_back(static_cast<Index>(it - touched.begin()));
+  return found;
 }
 
 std::vector<Line2> sidesOf(const Tin& tin) {

@@ -22,8 +22,10 @@ struct Line2 {
 // Which triangles lie within a few kSnap of the lines.
 std::vector<char> touchedBy(const Tin& ground, std::span<const Line2> lines, const Progress& progress);
 
-// The same for those whose box overlaps another.
-std::vector<char> touchedBy(const Tin& ground, const Box& box);
+// The same for those whose box lies within `margin` of a triangle of another ground.
+std::vector<char> touchedBy(const Tin& ground, const Tin& other, double margin, const Progress& progress);
+// These by their numbers, in order.
+std::vector<Index> trianglesNear(const Tin& ground, const Tin& other, double margin, const Progress& progress);
 // All sides of a ground, each once.
 std::vector<Line2> sidesOf(const Tin& tin);
 // Whether a triangle is so narrow (1 mm) that the rounding of a place in it is large in level.

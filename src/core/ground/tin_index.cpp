@@ -2,7 +2,12 @@
 // cells of its box, so that long thin triangles stay cheap. Two passes: count, then fill.
 #include "ground/tin_index.h"
 
+#include <tbb/task_arena.h>
+
 #include <array>
+#include <utility>
+
+#include "base/parallel.h"
 
 namespace inselberg::ground {
 namespace {
@@ -36,25 +41,34 @@ TinIndex::TinIndex(const Tin& tin) {
   columns_ = column(box.maxX) + 1;
   rows_ = row(box.maxY) + 1;
   cells_ = static_cast<std::size_t>(columns_) * rows_;
-  auto grid = std::make_shared<Grid>();
-  std::vector<Index>& starts = grid->starts;
-  starts.assign(cells_ + 1, 0);
+  // Shared out among the cores; in each cell the triangles stand in their order. Isolated, since whoever asks for an
+  // index may itself be one of many that do so at once.
+  const std::size_t chunk = std::max<std::size_t>(triangles.size() / 4 + 1, 20'000);
+  std::vector<std::vector<Index>> cursors(chunkCount(triangles.size(), chunk), std::vector<Index>(cells_));
   const auto visit = [&](auto&& f) {
-    for (Index t = 0; t < triangles.size(); ++t) {
-      const Triangle& c = triangles[t];
-      const std::array<Vec2, 3> shape{tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2])};
-      rows(shape, kMargin, [&](int r, int c0, int c1) { f(t, static_cast<std::size_t>(r) * columns_, c0, c1); });
-    }
+    parallelChunks(triangles.size(), chunk, {}, [&](std::size_t begin, std::size_t end, std::size_t k) {
+      for (Index t = static_cast<Index>(begin); t < end; ++t) {
+        const Triangle& c = triangles[t];
+        const std::array<Vec2, 3> shape{tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2])};
+        rows(shape, kMargin, [&](int r, int c0, int c1) {
+          const std::size_t base = static_cast<std::size_t>(r) * columns_;
+          for (int column = c0; column <= c1; ++column) f(t, cursors[k][base + column]);
+        });
+      }
+    });
   };
-  visit([&](Index, std::size_t base, int c0, int c1) {
-    for (int c = c0; c <= c1; ++c) ++starts[base + c + 1];
-  });
-  for (std::size_t i = 1; i <= cells_; ++i) starts[i] += starts[i - 1];
-  grid->entries.resize(starts[cells_]);
-  // Fill backwards from the ends, so that starts itself is the cursor.
-  for (std::size_t i = cells_; i > 0; --i) starts[i] = starts[i - 1];
-  visit([&](Index t, std::size_t base, int c0, int c1) {
-    for (int c = c0; c <= c1; ++c) grid->entries[starts[base + c + 1]++] = t;
+  auto grid = std::make_shared<Grid>();
+  tbb::this_task_arena::isolate([&] {
+    visit([](Index, Index& count) { ++count; });
+    Index all = 0;
+    grid->starts.reserve(cells_ + 1);
+    for (std::size_t cell = 0; cell < cells_; ++cell) {
+      grid->starts.push_back(all);
+      for (auto& part : cursors) all += std::exchange(part[cell], all);
+    }
+    grid->starts.push_back(all);
+    grid->entries.resize(all);
+    visit([&](Index t, Index& cursor) { grid->entries[cursor++] = t; });
   });
   grid_ = std::move(grid);
 }

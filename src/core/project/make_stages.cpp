@@ -3,7 +3,9 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
 #include <map>
+#include <utility>
 
 #include "base/error.h"
 #include "ground/border.h"
@@ -11,6 +13,7 @@
 #include "ground/drape.h"
 #include "ground/recut.h"
 #include "ground/subset.h"
+#include "ground/tin_index.h"
 #include "plane/inside.h"
 #include "plane/offset.h"
 #include "plane/place_text.h"
@@ -173,15 +176,49 @@ double highestNear(const ground::Tin& tin, const ground::Tin& bottom, double wid
     const double reach = wider + std::max(0.0, highest - bottom.minLevel()) * backSlope;
     const plane::Box near = bottom.bounds().grown(reach);
     double found = bottom.maxLevel();
-    for (Index t = 0; t < tin.triangles().size(); ++t) {
-      const auto c = tin.corners(t);
-      plane::Box box;
-      for (const Vec3& p : c) box.add(p.plan());
-      if (box.overlaps(near)) found = std::max({found, c[0].z, c[1].z, c[2].z});
-    }
+    const std::array<Vec2, 4> corners{Vec2{near.minX, near.minY}, Vec2{near.maxX, near.minY},
+                                      Vec2{near.maxX, near.maxY}, Vec2{near.minX, near.maxY}};
+    tin.index().touching(corners, 0, [&](Index t) {
+      for (const Vec3& p : tin.corners(t)) found = std::max(found, p.z);
+    });
     highest = found;
   }
   return highest;
+}
+
+// Areas whose baths come near each other are dug together, others by themselves, each no higher than the land there.
+std::vector<plane::Areas> groupsOf(const plane::Areas& areas,
+                                   const std::function<TinPtr(const plane::Areas&)>& bottomOf,
+                                   const ground::Tin& stripped, const works::Undercut& u) {
+  struct Group {
+    plane::Areas areas;
+    plane::Box reach;
+  };
+  std::vector<Group> groups;
+  for (const plane::Polygon& area : areas) {
+    Group own{{area}, {}};
+    if (const TinPtr bottom = bottomOf(own.areas)) {
+      const double up = highestNear(stripped, *bottom, u.wider, u.backSlope) - bottom->minLevel();
+      own.reach = bottom->bounds().grown(u.wider + std::max(0.0, up) * u.backSlope + 1);
+    }
+    // It takes in every group it reaches, and what these reach then.
+    for (bool again = true; std::exchange(again, false);) {
+      for (auto other = groups.begin(); other != groups.end();) {
+        if (!other->reach.overlaps(own.reach)) {
+          ++other;
+          continue;
+        }
+        own.areas.insert(own.areas.begin(), other->areas.begin(), other->areas.end());
+        own.reach.add(other->reach);
+        other = groups.erase(other);
+        again = true;
+      }
+    }
+    groups.push_back(std::move(own));
+  }
+  std::vector<plane::Areas> found;
+  for (Group& group : groups) found.push_back(std::move(group.areas));
+  return found;
 }
 
 // The baths of one undercut; empty, and a doubt, where it has none.
@@ -222,13 +259,18 @@ std::vector<TinPtr> bathsOf(const works::Undercut& u, const Project& project, co
   if (missing) doubts.push_back(cannot(u.name, gone()));
   constexpr double kIn = 1e-5;  // m: a wall may stand at the border; works::bathOver puts it back
   std::vector<TinPtr> baths;
-  for (const auto& [corners, areas] : tops) {
-    const plane::Areas in = plane::offset(plane::united(areas), -kIn, plane::OffsetCorners::square);
+  const auto bottomOf = [&](const plane::Areas& areas) -> TinPtr {
+    const plane::Areas in = plane::offset(areas, -kIn, plane::OffsetCorners::square);
     const TinPtr over = in.empty() ? nullptr : ground::keepInside(*below, in, progress);
-    if (!over || over->empty()) continue;
-    const TinPtr bottom = quantity::shifted(*over, -u.depth);
-    baths.push_back(works::bathOver({bottom, corners}, u.wider, u.backSlope,
-                                    highestNear(*stripped, *bottom, u.wider, u.backSlope), progress));
+    return over && !over->empty() ? quantity::shifted(*over, -u.depth) : nullptr;
+  };
+  for (const auto& [corners, areas] : tops) {
+    for (const plane::Areas& group : groupsOf(plane::united(areas), bottomOf, *stripped, u)) {
+      const TinPtr bottom = bottomOf(group);
+      if (!bottom) continue;
+      baths.push_back(works::bathOver({bottom, corners}, u.wider, u.backSlope,
+                                      highestNear(*stripped, *bottom, u.wider, u.backSlope), progress));
+    }
   }
   return baths;
 }

@@ -57,7 +57,7 @@ ground::TinPtr combined(const Tin& a, const Tin& b, Combine rule, const Progress
   std::vector<Line2> lines = levelLines(a, b, progress);
   const std::vector<Line2> sides = ground::sidesOf(b);
   lines.insert(lines.end(), sides.begin(), sides.end());
-  const std::vector<char> touched = ground::touchedBy(a, b.bounds().grown(1e-3));
+  const std::vector<char> touched = ground::touchedBy(a, b, 1e-3, progress);
   std::vector<char> kept(touched.size());
   std::transform(touched.begin(), touched.end(), kept.begin(), [](char t) { return !t; });
   const ground::Triangulation cut = ground::recut(a, touched, lines, progress);

@@ -27,7 +27,7 @@
 #include "base/parallel.h"
 #include "ground/tin_index.h"
 #include "plane/exact_side.h"
-#include "quantity/overlap.h"
+#include "quantity/cell.h"
 
 namespace inselberg::quantity {
 namespace {
@@ -553,16 +553,17 @@ Part walkEdges(const Layer& walked, const Layer& other, const Progress& progress
   return all;
 }
 
-// For each triangle of a, the same of b; kNone: there is none.
+}  // namespace
+
 std::vector<Index> sharedTriangles(const Tin& a, const Tin& b, const Progress& progress) {
   std::vector<Index> same(a.triangles().size(), kNone);
   const auto look = [&](Index t) {
     const auto corners = a.corners(t);
-    if (t < b.triangles().size() && sameCorners(corners, b.corners(t))) return t;
+    if (t < b.triangles().size() && samePlan(corners, b.corners(t))) return t;
     const Vec2 middle = (1.0 / 3) * (corners[0].plan() + corners[1].plan() + corners[2].plan());
     Index found = kNone;
     b.index().near(middle, [&](Index u) {
-      if (found == kNone && sameCorners(corners, b.corners(u))) found = u;
+      if (found == kNone && samePlan(corners, b.corners(u))) found = u;
     });
     return found;
   };
@@ -578,18 +579,24 @@ std::vector<Index> sharedTriangles(const Tin& a, const Tin& b, const Progress& p
   return same;
 }
 
-}  // namespace
-
 std::optional<LevelSums> sumOverEdges(const Tin& outer, const Tin& inner, const Progress& progress) {
   LevelSums all;
   std::vector<std::uint8_t> outOfOuter(outer.triangles().size(), 0), outOfInner(inner.triangles().size(), 0);
   const std::vector<Index> same = sharedTriangles(outer, inner, progress);
   for (Index t = 0; t < same.size(); ++t) {
-    if (same[t] == kNone || outOfInner[same[t]]) continue;
-    outOfOuter[t] = outOfInner[same[t]] = 1;
-    const auto c = outer.corners(t);
-    all.untouched.add(plane::turn(c[0].plan(), c[1].plan(), c[2].plan()) / 2);
+    if (same[t] != kNone && !outOfInner[same[t]]) outOfOuter[t] = outOfInner[same[t]] = 1;
   }
+  const auto shared = parallelMap<LevelSums>(same.size(), kChunk, progress, [&](std::size_t begin, std::size_t end) {
+    LevelSums sums;
+    for (Index t = static_cast<Index>(begin); t < end; ++t) {
+      if (!outOfOuter[t]) continue;
+      Few few;
+      addSamePlan(outer.corners(t), inner.corners(same[t]), few, sums);
+      sums.add(few);
+    }
+    return sums;
+  });
+  for (const LevelSums& sums : shared) all.add(sums);
   const Layer a(outer, std::move(outOfOuter), true, progress), b(inner, std::move(outOfInner), false, progress);
   const Part of = walkEdges<true>(a, b, progress), back = walkEdges<false>(b, a, progress);
   // Every crossing is come upon from both its edges, or a ground is not sound.

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <optional>
+#include <vector>
 
 #include "base/progress.h"
 #include "ground/tin.h"
@@ -14,5 +15,9 @@ namespace inselberg::quantity {
 // the earlier. Nothing where a ground is not sound (triangles over each other): then its edges' pieces do not close
 // around the cells, which is checked.
 std::optional<LevelSums> sumOverEdges(const ground::Tin& outer, const ground::Tin& inner, const Progress& progress);
+
+// For each triangle of a, the one of b that has the same corners in plan; kNone where there is none. Where a glance
+// finds none at all, it looks no further.
+std::vector<ground::Index> sharedTriangles(const ground::Tin& a, const ground::Tin& b, const Progress& progress);
 
 }  // namespace inselberg::quantity

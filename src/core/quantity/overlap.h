@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <array>
 #include <cassert>
+#include <optional>
 
 #include "plane/geometry.h"
 
@@ -143,6 +144,16 @@ inline double area(const Convex& shape) {
   double twice = 0;
   for (int i = 2; i < shape.n; ++i) twice += plane::turn(shape.p[0], shape.p[i - 1], shape.p[i]);
   return twice / 2;
+}
+
+// Where two triangles have the same corners in plan and in the same order: how many corners the second one is turned
+// by, so that corner k of the first is corner k + turned of the second.
+inline std::optional<int> samePlan(const std::array<plane::Vec3, 3>& c, const std::array<plane::Vec3, 3>& d) {
+  const auto meet = [](const plane::Vec3& p, const plane::Vec3& q) { return p.x == q.x && p.y == q.y; };
+  for (int k = 0; k < 3; ++k) {
+    if (meet(c[0], d[k]) && meet(c[1], d[(k + 1) % 3]) && meet(c[2], d[(k + 2) % 3])) return k;
+  }
+  return std::nullopt;
 }
 
 // Whether two triangles have the same corners in the same order, whichever comes first.

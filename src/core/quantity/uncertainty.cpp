@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/parallel.h"
 #include "ground/recut.h"
 #include "ground/tin_index.h"
 #include "quantity/overlap.h"
@@ -39,10 +40,10 @@ Vec2 centroidOf(const Convex& shape) {
   return twice > 0 ? (1 / twice) * sum : shape.p[0];
 }
 
-// Calls f(triangle, overlap) for the triangles of a ground that lie over a shape.
+// Calls f(triangle, overlap) for the triangles of a ground that lie over a shape. `near` is room for them.
 template <class F>
-void eachOver(const Tin& tin, const Convex& shape, F&& f) {
-  std::vector<Index> near;
+void eachOver(const Tin& tin, const Convex& shape, std::vector<Index>& near, F&& f) {
+  near.clear();
   tin.index().touching({shape.p.data(), static_cast<std::size_t>(shape.n)}, 0, [&](Index t) { near.push_back(t); });
   std::sort(near.begin(), near.end());
   near.erase(std::unique(near.begin(), near.end()), near.end());
@@ -53,11 +54,28 @@ void eachOver(const Tin& tin, const Convex& shape, F&& f) {
   }
 }
 
-class Sums {
- public:
-  Sums(const Tin& survey, const Tin& followed)
-      : survey_(survey), followed_(followed), cut_(survey.points().size()), fill_(cut_) {}
+// What a piece of cut or fill adds to the integral of a survey point's hat function.
+struct Share {
+  Index point;
+  bool fill;
+  double integral;
+};
 
+// Takes the shares of pieces, one after the other.
+class Taking {
+ public:
+  Taking(const Tin& survey, const Tin& followed) : survey_(survey), followed_(followed) {}
+
+  // Of a triangle of the later ground.
+  void add(const Tin& from, const std::array<plane::Vec3, 3>& corners) {
+    const Plane level = ground::planeOf(corners);
+    eachOver(from, triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan()), nearPieces_,
+             [&](Index u, const Convex& both) { add(both, ground::planeOf(from.corners(u)), level); });
+  }
+
+  std::vector<Share> take() { return std::move(shares_); }
+
+ private:
   // A piece over which both grounds are planes, `d` the later less the earlier.
   void add(const Convex& piece, const Plane& from, const Plane& to) {
     const Plane d{from.at, to(from.at) - from.level, to.gradient - from.gradient};
@@ -69,8 +87,37 @@ class Sums {
       if (!level) continue;
       const int weight = (std::abs(to(c) - *level) < kSame ? 1 : 0) - (std::abs(from(c) - *level) < kSame ? 1 : 0);
       if (weight == 0) continue;
-      eachOver(survey_, part, [&](Index t, const Convex& both) { spread(t, both, weight, above ? fill_ : cut_); });
+      eachOver(survey_, part, near_, [&](Index t, const Convex& both) { spread(t, both, weight, above); });
     }
+  }
+
+  // The hat functions of a triangle's corners are linear: their integrals are their values at the centroid times the
+  // area.
+  void spread(Index t, const Convex& shape, double weight, bool fill) {
+    const auto c = survey_.corners(t);
+    const Vec2 p = centroidOf(shape);
+    const double whole = plane::turn(c[0].plan(), c[1].plan(), c[2].plan());
+    if (!(whole > 0)) return;
+    const double size = weight * area(shape);
+    for (int k = 0; k < 3; ++k) {
+      const double share = plane::turn(c[static_cast<std::size_t>(ground::next(k))].plan(),
+                                       c[static_cast<std::size_t>(ground::before(k))].plan(), p) /
+                           whole;
+      shares_.push_back({survey_.triangles()[t][static_cast<std::size_t>(k)], fill, size * share});
+    }
+  }
+
+  const Tin &survey_, &followed_;
+  std::vector<Share> shares_;
+  std::vector<Index> near_, nearPieces_;
+};
+
+class Sums {
+ public:
+  explicit Sums(std::size_t points) : cut_(points), fill_(points) {}
+
+  void add(const std::vector<Share>& shares) {
+    for (const Share& share : shares) (share.fill ? fill_ : cut_)[share.point] += share.integral;
   }
 
   Uncertainty result(const SurveyAccuracy& accuracy) const {
@@ -94,23 +141,6 @@ class Sums {
   }
 
  private:
-  // The hat functions of a triangle's corners are linear: their integrals are their values at the centroid times the
-  // area.
-  void spread(Index t, const Convex& shape, double weight, std::vector<double>& into) const {
-    const auto c = survey_.corners(t);
-    const Vec2 p = centroidOf(shape);
-    const double whole = plane::turn(c[0].plan(), c[1].plan(), c[2].plan());
-    if (!(whole > 0)) return;
-    const double size = weight * area(shape);
-    for (int k = 0; k < 3; ++k) {
-      const double share = plane::turn(c[static_cast<std::size_t>(ground::next(k))].plan(),
-                                       c[static_cast<std::size_t>(ground::before(k))].plan(), p) /
-                           whole;
-      into[survey_.triangles()[t][static_cast<std::size_t>(k)]] += size * share;
-    }
-  }
-
-  const Tin &survey_, &followed_;
   std::vector<double> cut_, fill_;
 };
 
@@ -118,17 +148,20 @@ class Sums {
 
 Uncertainty uncertaintyOf(const Tin& from, const Tin& to, const Tin& survey, const Tin& followed,
                           const SurveyAccuracy& accuracy, const Progress& progress) {
-  Sums sums(survey, followed);
-  for (Index t = 0; t < to.triangles().size(); ++t) {
-    if ((t & 0xff) == 0) progress.check();
-    const auto corners = to.corners(t);
-    // A triangle that both have counts for nothing.
-    const Index same = from.locate(ground::centroid(to, t));
-    if (same != kNone && from.corners(same) == corners) continue;
-    const Plane level = ground::planeOf(corners);
-    eachOver(from, triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan()),
-             [&](Index u, const Convex& both) { sums.add(both, ground::planeOf(from.corners(u)), level); });
-  }
+  for (const Tin* tin : {&from, &survey, &followed}) tin->index();
+  const auto parts =
+      parallelMap<std::vector<Share>>(to.triangles().size(), 512, progress, [&](std::size_t begin, std::size_t end) {
+        Taking taking(survey, followed);
+        for (Index t = static_cast<Index>(begin); t < end; ++t) {
+          const auto corners = to.corners(t);
+          // A triangle that both have counts for nothing.
+          const Index same = from.locate(ground::centroid(to, t));
+          if (same == kNone || from.corners(same) != corners) taking.add(from, corners);
+        }
+        return taking.take();
+      });
+  Sums sums(survey.points().size());
+  for (const auto& part : parts) sums.add(part);
   return sums.result(accuracy);
 }
 

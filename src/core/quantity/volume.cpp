@@ -3,10 +3,10 @@
 // clipped to a convex polygon; over it the difference of levels is linear, so each of its fan triangles is split at the
 // zero line and integrated in closed form: the mean of the three differences times the area. For each triangle of one
 // ground (the outer) those of the other (the inner) are come upon from neighbour to neighbour, beginning at those found
-// last; where they do not cover it (a border, a wall), they are looked for in the search grid. A triangle both grounds
-// share needs no clipping: it is recognised by its three corners. The choice of the outer ground does not depend on
-// which comes first, so exchanging them changes nothing but signs. A region is triangulated, and laid over the outer
-// triangles first.
+// last; where they do not cover it (a border, a wall), they are looked for in the search grid. A triangle that both
+// grounds have in plan needs no clipping: it is recognised by its three corners. The choice of the outer ground does
+// not depend on which comes first, so exchanging them changes nothing but signs. A region is triangulated, and laid
+// over the outer triangles first.
 #include "quantity/volume.h"
 
 #include <tbb/enumerable_thread_specific.h>
@@ -15,13 +15,15 @@
 #include <array>
 #include <cmath>
 #include <functional>
+#include <map>
 
 #include "base/parallel.h"
+#include "ground/recut.h"
 #include "ground/tin_index.h"
 #include "ground/triangulate.h"
 #include "plane/inside.h"
+#include "quantity/cell.h"
 #include "quantity/edge_sum.h"
-#include "quantity/level_sums.h"
 #include "quantity/overlap.h"
 
 namespace inselberg::quantity {
@@ -36,62 +38,11 @@ using plane::Vec3;
 
 constexpr double kRounding = 1e-9;  // of an area
 
-// Adds the integral over one triangle with differences of level d at its corners.
-void addTriangle(Vec2 a, Vec2 b, Vec2 c, double da, double db, double dc, Few& few) {
-  const double whole = plane::turn(a, b, c) / 2;
-  if (!(whole > 0)) return;
-  const double v = whole * (da + db + dc) / 3;
-  if (std::abs(da) < kNoDifference && std::abs(db) < kNoDifference && std::abs(dc) < kNoDifference) {
-    few.untouched += whole;
-    (v >= 0 ? few.up : few.down) += std::abs(v);
-    return;
-  }
-  const bool ua = da > 0, ub = db > 0, uc = dc > 0;
-  if (ua == ub && ub == uc) {
-    (ua ? few.up : few.down) += std::abs(v);
-    (ua ? few.upArea : few.downArea) += whole;
-    return;
-  }
-  // One corner (x) on its own side of zero: the small triangle at x holds the fraction s*t of the area.
-  double dx = da, dy = db, dz = dc;
-  if (ub != ua && ub != uc) dx = db, dy = dc, dz = da;
-  if (uc != ua && uc != ub) dx = dc, dy = da, dz = db;
-  const double s = dx / (dx - dy), t = dx / (dx - dz);
-  const double small = whole * s * t, smallVolume = small * dx / 3;
-  const bool smallUp = dx > 0;
-  (smallUp ? few.up : few.down) += std::abs(smallVolume);
-  (smallUp ? few.upArea : few.downArea) += small;
-  (smallUp ? few.down : few.up) += std::abs(v - smallVolume);
-  (smallUp ? few.downArea : few.upArea) += whole - small;
-}
-
 // One difference of level over a convex polygon.
 void addConvex(const Convex& shape, const Plane& outer, const Plane& inner, Few& few, LevelSums& sums) {
   std::array<double, Convex::kMost> d;
-  double low = std::numeric_limits<double>::infinity(), high = -low;
-  for (int i = 0; i < shape.n; ++i) {
-    d[i] = outer(shape.p[i]) - inner(shape.p[i]);
-    low = std::min(low, d[i]), high = std::max(high, d[i]);
-  }
-  if (high >= kNoDifference && high >= sums.highest.depth) {
-    for (int i = 0; i < shape.n; ++i) sums.highest.take(d[i], shape.p[i]);
-  }
-  if (-low >= kNoDifference && -low >= sums.lowest.depth) {
-    for (int i = 0; i < shape.n; ++i) sums.lowest.take(-d[i], shape.p[i]);
-  }
-  if (low < kNoDifference && high > -kNoDifference) {
-    for (int i = 2; i < shape.n; ++i) addTriangle(shape.p[0], shape.p[i - 1], shape.p[i], d[0], d[i - 1], d[i], few);
-    return;
-  }
-  // All on one side of zero, as most are.
-  double twice = 0, six = 0;
-  for (int i = 2; i < shape.n; ++i) {
-    const double whole = std::max(0.0, plane::turn(shape.p[0], shape.p[i - 1], shape.p[i]));
-    twice += whole;
-    six += whole * (d[0] + d[i - 1] + d[i]);
-  }
-  (low > 0 ? few.up : few.down) += std::abs(six) / 6;
-  (low > 0 ? few.upArea : few.downArea) += twice / 2;
+  for (int i = 0; i < shape.n; ++i) d[i] = outer(shape.p[i]) - inner(shape.p[i]);
+  addCell(shape.p.data(), d.data(), shape.n, few, sums);
 }
 
 // The triangles of one ground near a shape. One per thread: marks are kept from query to query.
@@ -207,22 +158,62 @@ ground::TinPtr regionTin(const std::vector<plane::Polygon>& region, const Progre
   return std::make_shared<Tin>(std::move(parts));
 }
 
-// The plan area of the ground, inside the region when there is one.
-double coveredArea(const Tin& tin, const Tin* region, CandidatesPerThread* overRegion, const Progress& progress) {
-  Sum total;
-  const auto parts = parallelMap<Sum>(tin.triangles().size(), 4096, progress, [&](std::size_t begin, std::size_t end) {
-    Sum sum;
-    for (Index t = static_cast<Index>(begin); t < end; ++t) {
-      const Convex shape = shapeOf(tin, t);
-      if (!region) {
-        sum.add(area(shape));
-        continue;
-      }
-      for (const Index r : overRegion->local().over(shape)) sum.add(area(overlapWith(*region, r, shape)));
+// A region as a flat ground, and what of a ground lies over it.
+class Limit {
+ public:
+  Limit(const std::vector<plane::Polygon>& region, const Progress& progress)
+      : tin_(regionTin(region, progress)), candidates_(std::cref(*tin_)) {
+    tin_->index();
+  }
+
+  const Tin& tin() const { return *tin_; }
+  // The triangles of a ground that may lie in it.
+  std::vector<Index> over(const Tin& ground, const Progress& progress) const {
+    return ground::trianglesNear(ground, *tin_, 0, progress);
+  }
+  // One per thread.
+  Candidates& candidates() { return candidates_.local(); }
+  // Calls f(piece, whole) for the parts of a triangle's plan that lie in it; `whole` when that is all of the triangle.
+  template <class F>
+  void cut(Candidates& candidates, const Convex& shape, F&& f) const {
+    const double all = area(shape);
+    for (const Index r : candidates.over(shape)) {
+      const Convex piece = overlapWith(*tin_, r, shape);
+      if (piece.n < 3) continue;
+      const bool whole = piece.n == shape.n && area(piece) == all;
+      f(piece, whole);
+      if (whole) return;
     }
-    return sum;
-  });
-  for (const Sum& s : parts) total.add(s);
+  }
+
+ private:
+  ground::TinPtr tin_;
+  CandidatesPerThread candidates_;
+};
+
+// The plan area of a ground.
+double coveredArea(const Tin& tin, const Progress& progress) {
+  Sum total;
+  for (const Sum& s : parallelMap<Sum>(tin.triangles().size(), 4096, progress, [&](std::size_t begin, std::size_t end) {
+         Sum sum;
+         for (std::size_t t = begin; t < end; ++t) sum.add(area(shapeOf(tin, static_cast<Index>(t))));
+         return sum;
+       }))
+    total.add(s);
+  return total.value();
+}
+
+// That of some of its triangles, inside a limit.
+double coveredArea(const Tin& tin, std::span<const Index> triangles, Limit& limit, const Progress& progress) {
+  Sum total;
+  for (const Sum& s : parallelMap<Sum>(triangles.size(), 4096, progress, [&](std::size_t begin, std::size_t end) {
+         Sum sum;
+         Candidates& candidates = limit.candidates();
+         for (std::size_t i = begin; i < end; ++i)
+           limit.cut(candidates, shapeOf(tin, triangles[i]), [&](const Convex& piece, bool) { sum.add(area(piece)); });
+         return sum;
+       }))
+    total.add(s);
   return total.value();
 }
 
@@ -242,14 +233,20 @@ class Measuring {
   // Over a part of one.
   void add(const std::array<Vec3, 3>& corners, const Convex& piece, bool whole = false) {
     const std::span<const Index> near = candidates_.over(piece);
+    const Plane level = ground::planeOf(corners);
+    Few few;
     for (const Index u : near) {
-      if (!sameCorners(corners, inner_.corners(u))) continue;
-      sums_.untouched.add(area(piece));
+      const auto other = inner_.corners(u);
+      if (!samePlan(corners, other)) continue;
+      if (sameCorners(corners, other)) {
+        few.untouched = area(piece);
+      } else {
+        addConvex(piece, level, ground::planeOf(other), few, sums_);
+      }
+      sums_.add(few);
       candidates_.beginFrom({&u, 1});
       return;
     }
-    const Plane level = ground::planeOf(corners);
-    Few few;
     met_.clear();
     for (const Index u : near) {
       const auto other = inner_.corners(u);
@@ -277,18 +274,23 @@ class Measuring {
     for (const Vec2 p : plans) box.add(p);
     const Plane level = ground::planeOf(corners);
     Few few;
-    bool same = false;
+    Index same = kNone;
     candidates_.flood(box, [&](Index u) {
+      if (same != kNone) return true;
       const auto other = inner_.corners(u);
-      same = same || sameCorners(corners, other);
-      if (same) return true;
+      if (samePlan(corners, other)) {
+        same = u;
+        return true;
+      }
       overlapOfTriangles(plans, plansOf(other), both_);
       if (both_.n < 3) return false;
       addConvex(both_, level, ground::planeOf(other), few, sums_);
       return true;
     });
-    if (same) {
-      sums_.untouched.add(whole);
+    if (same != kNone) {
+      Few alone;
+      addSamePlan(corners, inner_.corners(same), alone, sums_);
+      sums_.add(alone);
     } else {
       if (!(std::abs(few.upArea + few.downArea + few.untouched - whole) <= kRounding * whole)) return false;
       sums_.add(few);
@@ -303,34 +305,43 @@ class Measuring {
   std::vector<Index> met_;
 };
 
-// By clipping pairs of triangles, inside the limit when there is one.
-LevelSums sumByClipping(const Tin& outer, const Tin& inner, const Tin* limit, CandidatesPerThread* overLimit,
-                        const Progress& progress) {
+// By clipping pairs of triangles: each(begin, end, measuring) adds the outer ones of these numbers, of n.
+template <class Each>
+LevelSums sumByClipping(std::size_t n, const Tin& inner, const Progress& progress, Each&& each) {
   // Chunks small enough to share out a ground of a few large triangles.
-  const std::size_t n = outer.triangles().size();
   const std::size_t chunk = std::clamp<std::size_t>(n / 64, 1, 8192);
   inner.index();
   CandidatesPerThread overInner(std::cref(inner));
-  const auto parts = parallelMap<LevelSums>(n, chunk, progress, [&](std::size_t begin, std::size_t end) {
-    Measuring measuring(inner, overInner.local());
-    for (std::size_t i = begin; i < end; ++i) {
-      const Index t = static_cast<Index>(i);
-      if (!limit) {
-        measuring.add(outer.corners(t));
-        continue;
-      }
-      const Convex shape = shapeOf(outer, t);
-      for (const Index r : overLimit->local().over(shape)) {
-        const Convex piece = overlapWith(*limit, r, shape);
-        if (piece.n >= 3) measuring.add(outer.corners(t), piece);
-      }
-    }
-    return measuring.sums();
-  });
-
   LevelSums all;
-  for (const LevelSums& part : parts) all.add(part);
+  for (const LevelSums& part : parallelMap<LevelSums>(n, chunk, progress, [&](std::size_t begin, std::size_t end) {
+         Measuring measuring(inner, overInner.local());
+         each(begin, end, measuring);
+         return measuring.sums();
+       }))
+    all.add(part);
   return all;
+}
+
+LevelSums sumByClipping(const Tin& outer, const Tin& inner, const Progress& progress) {
+  return sumByClipping(outer.triangles().size(), inner, progress,
+                       [&](std::size_t begin, std::size_t end, Measuring& measuring) {
+                         for (std::size_t t = begin; t < end; ++t) measuring.add(outer.corners(static_cast<Index>(t)));
+                       });
+}
+
+// Of some outer triangles, inside a limit.
+LevelSums sumByClipping(const Tin& outer, std::span<const Index> triangles, const Tin& inner, Limit& limit,
+                        const Progress& progress) {
+  return sumByClipping(triangles.size(), inner, progress,
+                       [&](std::size_t begin, std::size_t end, Measuring& measuring) {
+                         Candidates& candidates = limit.candidates();
+                         for (const Index t : triangles.subspan(begin, end - begin)) {
+                           const auto corners = outer.corners(t);
+                           limit.cut(candidates, shapeOf(outer, t), [&](const Convex& piece, bool whole) {
+                             whole ? measuring.add(corners) : measuring.add(corners, piece);
+                           });
+                         }
+                       });
 }
 
 // What is left of `whole` without `part`; areas below a billionth of the whole are rounding.
@@ -338,22 +349,9 @@ double rest(double whole, double part) {
   return whole - part > 1e-9 * whole ? whole - part : 0.0;
 }
 
-enum class Way { edges, clipping };
-
-// What lies between the grounds where both cover (inside the limit, when there is one); uncovered areas are left at 0.
-Volume measure(const Tin& from, const Tin& to, Way way, const Tin* limit, CandidatesPerThread* overLimit,
-               const Progress& progress) {
-  const bool fromIsOuter = comesBefore(from, to);
-  const Tin& outer = fromIsOuter ? from : to;
-  const Tin& inner = fromIsOuter ? to : from;
-
-  const LevelSums all = [&] {
-    if (way == Way::edges) {
-      if (auto sums = sumOverEdges(outer, inner, progress)) return *sums;
-    }
-    return sumByClipping(outer, inner, limit, overLimit, progress);
-  }();
-  // `up` is where outer lies above inner: cut when outer is the earlier ground.
+// What the sums say of two grounds, where both cover; uncovered areas are left at 0. `up` is where outer lies above
+// inner: cut when outer is the earlier ground.
+Volume volumeOf(const LevelSums& all, bool fromIsOuter) {
   Volume volume;
   volume.cut = (fromIsOuter ? all.up : all.down).value();
   volume.fill = (fromIsOuter ? all.down : all.up).value();
@@ -371,41 +369,114 @@ Volume measure(const Tin& from, const Tin& to, Way way, const Tin* limit, Candid
 
 }  // namespace
 
-Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Polygon>& region,
+struct Region::Prepared {
+  Prepared(const std::vector<plane::Polygon>& region, const Progress& progress)
+      : limit(region, progress), area(ground::statistics(limit.tin()).planArea) {}
+
+  Limit limit;
+  double area;
+  std::map<const Tin*, double> covered;  // plan areas of grounds inside
+};
+
+Region::Region(const std::vector<plane::Polygon>& polygons, const Progress& progress)
+    : prepared_(std::make_unique<Prepared>(polygons, progress)) {}
+Region::Region(Region&&) noexcept = default;
+Region::~Region() = default;
+
+const plane::Box& Region::bounds() const {
+  return prepared_->limit.tin().bounds();
+}
+
+double Region::coverOf(const ground::TinPtr& ground, const Progress& progress) {
+  const auto [it, fresh] = prepared_->covered.try_emplace(ground.get());
+  if (fresh) it->second = coveredArea(*ground, prepared_->limit.over(*ground, progress), prepared_->limit, progress);
+  return it->second;
+}
+
+ComparedGrounds::ComparedGrounds(ground::TinPtr from, ground::TinPtr to, const Progress& progress)
+    : from_(std::move(from)), to_(std::move(to)), fromIsOuter_(comesBefore(*from_, *to_)) {
+  const Tin &outer = fromIsOuter_ ? *from_ : *to_, &inner = fromIsOuter_ ? *to_ : *from_;
+  const std::vector<Index> same = sharedTriangles(outer, inner, progress);
+  outerDiffers_.assign(same.size(), 1);
+  std::vector<char> taken(inner.triangles().size(), 0);
+  for (Index t = 0; t < same.size(); ++t) {
+    if (same[t] != kNone && !taken[same[t]] && sameCorners(outer.corners(t), inner.corners(same[t])))
+      taken[same[t]] = 1, outerDiffers_[t] = 0;
+    if (outerDiffers_[t]) outer_.push_back(t);
+  }
+  for (Index t = 0; t < taken.size(); ++t) {
+    if (!taken[t]) inner_.push_back(t);
+  }
+}
+
+Volume ComparedGrounds::in(Region& region, const Progress& progress) const {
+  Region::Prepared& prepared = *region.prepared_;
+  const Tin &outer = fromIsOuter_ ? *from_ : *to_, &inner = fromIsOuter_ ? *to_ : *from_;
+  const auto within = [&](const Tin& tin, const std::vector<Index>& triangles) {
+    std::vector<Index> near;
+    for (const Index t : triangles) {
+      if (boxOf(shapeOf(tin, t)).overlaps(region.bounds())) near.push_back(t);
+    }
+    return near;
+  };
+  const bool most = outer_.size() > outer.triangles().size() / 4;
+  std::vector<Index> differ = most ? prepared.limit.over(outer, progress) : within(outer, outer_);
+  if (most) std::erase_if(differ, [&](Index t) { return !outerDiffers_[t]; });
+  Volume volume = volumeOf(sumByClipping(outer, differ, inner, prepared.limit, progress), fromIsOuter_);
+  const double both = volume.planArea();
+  // What is covered by triangles that the grounds share, and by the others of each.
+  const double ofOuter = coveredArea(outer, differ, prepared.limit, progress);
+  const double shared = rest(region.coverOf(fromIsOuter_ ? from_ : to_, progress), ofOuter);
+  const double allInner = most ? region.coverOf(fromIsOuter_ ? to_ : from_, progress)
+                               : shared + coveredArea(inner, within(inner, inner_), prepared.limit, progress);
+  volume.untouchedArea += shared;
+  prepared.covered.try_emplace(&inner, allInner);
+  const double onlyOuter = rest(ofOuter, both), onlyInner = rest(allInner, shared + both);
+  volume.onlyFrom = fromIsOuter_ ? onlyOuter : onlyInner;
+  volume.onlyTo = fromIsOuter_ ? onlyInner : onlyOuter;
+  volume.outside = rest(prepared.area, volume.planArea() + volume.onlyFrom + volume.onlyTo);
+  return volume;
+}
+
+Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Polygon>& polygons,
                      const Progress& progress) {
-  const ground::TinPtr limit = region.empty() ? nullptr : regionTin(region, progress);
-  std::optional<CandidatesPerThread> overLimit;
-  if (limit) overLimit.emplace(std::cref(*limit));
-  CandidatesPerThread* const regions = overLimit ? &*overLimit : nullptr;
-  const double fromArea = coveredArea(from, limit.get(), regions, progress);
+  if (!polygons.empty()) {
+    // Held by nobody else, for as long as this takes.
+    const auto held = [](const Tin& tin) { return ground::TinPtr(ground::TinPtr(), &tin); };
+    Region region(polygons, progress);
+    return ComparedGrounds(held(from), held(to), progress).in(region, progress);
+  }
   Volume volume;
+  const double fromArea = coveredArea(from, progress);
   if (sameGround(from, to)) {
     volume.untouchedArea = fromArea;
-  } else {
-    volume = measure(from, to, limit ? Way::clipping : Way::edges, limit.get(), regions, progress);
-    const double both = volume.planArea();
-    volume.onlyFrom = rest(fromArea, both);
-    volume.onlyTo = rest(coveredArea(to, limit.get(), regions, progress), both);
+    return volume;
   }
-  if (limit) {
-    const double known = volume.planArea() + volume.onlyFrom + volume.onlyTo;
-    volume.outside = rest(ground::statistics(*limit).planArea, known);
-  }
+  const bool fromIsOuter = comesBefore(from, to);
+  const Tin &outer = fromIsOuter ? from : to, &inner = fromIsOuter ? to : from;
+  auto sums = sumOverEdges(outer, inner, progress);
+  volume = volumeOf(sums ? *sums : sumByClipping(outer, inner, progress), fromIsOuter);
+  const double both = volume.planArea();
+  volume.onlyFrom = rest(fromArea, both);
+  volume.onlyTo = rest(coveredArea(to, progress), both);
   return volume;
 }
 
 Volume volumeOfFacets(const Tin& under, const Tin& facets, const Progress& progress) {
-  return volumeOfFacets(under, facets, {}, progress);
+  const bool underIsOuter = comesBefore(under, facets);
+  Volume volume =
+      volumeOf(sumByClipping(underIsOuter ? under : facets, underIsOuter ? facets : under, progress), underIsOuter);
+  volume.onlyTo = rest(coveredArea(facets, progress), volume.planArea());
+  return volume;
 }
 
-Volume volumeOfFacets(const Tin& under, const Tin& facets, const std::vector<plane::Polygon>& region,
-                      const Progress& progress) {
-  const ground::TinPtr limit = region.empty() ? nullptr : regionTin(region, progress);
-  std::optional<CandidatesPerThread> overLimit;
-  if (limit) overLimit.emplace(std::cref(*limit));
-  CandidatesPerThread* const regions = overLimit ? &*overLimit : nullptr;
-  Volume volume = measure(under, facets, Way::clipping, limit.get(), regions, progress);
-  volume.onlyTo = rest(coveredArea(facets, limit.get(), regions, progress), volume.planArea());
+Volume volumeOfFacets(const Tin& under, const Tin& facets, Region& region, const Progress& progress) {
+  if (!facets.bounds().overlaps(region.bounds())) return {};
+  Limit& limit = region.prepared_->limit;
+  const bool underIsOuter = comesBefore(under, facets);
+  const Tin &outer = underIsOuter ? under : facets, &inner = underIsOuter ? facets : under;
+  Volume volume = volumeOf(sumByClipping(outer, limit.over(outer, progress), inner, limit, progress), underIsOuter);
+  volume.onlyTo = rest(coveredArea(facets, limit.over(facets, progress), limit, progress), volume.planArea());
   return volume;
 }
 

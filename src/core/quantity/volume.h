@@ -1,6 +1,7 @@
 // The volume between two grounds.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <vector>
 
@@ -39,7 +40,43 @@ Volume volumeBetween(const ground::Tin& from, const ground::Tin& to, const std::
 // ground beyond the facets does not count as unmeasured: onlyFrom and outside are 0. Its cost follows the facets, not
 // the ground.
 Volume volumeOfFacets(const ground::Tin& under, const ground::Tin& facets, const Progress& progress);
-Volume volumeOfFacets(const ground::Tin& under, const ground::Tin& facets, const std::vector<plane::Polygon>& region,
-                      const Progress& progress);
+
+// A region made ready for measuring many grounds in it. It keeps what it found of each, so that grounds measured in it
+// have to stay for as long as it does. Not for several threads at once.
+class Region {
+ public:
+  // REQUIRES: polygons sound, not overlapping each other, and at least one.
+  Region(const std::vector<plane::Polygon>& polygons, const Progress& progress);
+  Region(Region&&) noexcept;
+  ~Region();
+
+  const plane::Box& bounds() const;
+  // The plan area of a ground inside it.
+  double coverOf(const ground::TinPtr& ground, const Progress& progress);
+
+ private:
+  friend class ComparedGrounds;
+  friend Volume volumeOfFacets(const ground::Tin&, const ground::Tin&, Region&, const Progress&);
+  struct Prepared;
+  std::unique_ptr<Prepared> prepared_;
+};
+
+// The same inside a region.
+Volume volumeOfFacets(const ground::Tin& under, const ground::Tin& facets, Region& region, const Progress& progress);
+
+// Two grounds made ready to be measured in many regions: the triangles they share are found once, and not looked at
+// again.
+class ComparedGrounds {
+ public:
+  ComparedGrounds(ground::TinPtr from, ground::TinPtr to, const Progress& progress);
+  // What volumeBetween(from, to, region) gives, to rounding. Its cost follows what differs in the region.
+  Volume in(Region& region, const Progress& progress) const;
+
+ private:
+  ground::TinPtr from_, to_;
+  bool fromIsOuter_;
+  std::vector<ground::Index> outer_, inner_;  // the triangles that the other has not
+  std::vector<char> outerDiffers_;            // per triangle
+};
 
 }  // namespace inselberg::quantity

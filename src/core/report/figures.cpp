@@ -23,65 +23,38 @@ using project::Role;
 
 using quantity::Volume;
 
-// Without what lies in a part of it.
-Volume rest(Volume whole, const Volume& part) {
-  whole.cut -= part.cut, whole.fill -= part.fill;
-  whole.cutArea -= part.cutArea, whole.fillArea -= part.fillArea, whole.untouchedArea -= part.untouchedArea;
-  whole.onlyFrom -= part.onlyFrom, whole.onlyTo -= part.onlyTo;
-  return whole;
-}
-
 // A part of the plan that quantities are taken in: everywhere, in a region, or outside all of them.
 class Within {
  public:
   Within() = default;
-  Within(plane::Areas areas, bool inside) : areas_(std::move(areas)), inside_(inside) {}
+  Within(const plane::Areas& areas, bool elsewhere, const Progress& progress)
+      : region_(std::in_place, areas, progress), elsewhere_(elsewhere) {}
 
-  bool everywhere() const { return areas_.empty(); }
+  bool everywhere() const { return !region_; }
 
-  // Of facets over a ground; nothing of those that are null. `known` keeps what was measured everywhere.
-  using Known = std::map<std::pair<const Tin*, const Tin*>, Volume>;
-  Volume facets(const TinPtr& under, const TinPtr& facets, Known& known, const Progress& progress) const {
+  // Of facets over a ground; nothing of those that are null.
+  Volume facets(const TinPtr& under, const TinPtr& facets, const Progress& progress) {
     if (!under || !facets || facets->empty()) return {};
-    return of(
-        [&](const plane::Areas& areas) {
-          if (!areas.empty()) return quantity::volumeOfFacets(*under, *facets, areas, progress);
-          const auto [it, fresh] = known.try_emplace({under.get(), facets.get()});
-          if (fresh) it->second = quantity::volumeOfFacets(*under, *facets, progress);
-          return it->second;
-        },
-        [&] { return std::pair(under, ground::keepOutside(*facets, areas_, progress)); }, progress);
+    const auto [it, fresh] = facets_.try_emplace({under.get(), facets.get()});
+    if (fresh)
+      it->second = region_ ? quantity::volumeOfFacets(*under, *facets, *region_, progress)
+                           : quantity::volumeOfFacets(*under, *facets, progress);
+    return it->second;
   }
-  // From a ground to another; `whole` is what lies between them everywhere.
-  Volume between(const TinPtr& from, const TinPtr& to, const Volume& whole, const Progress& progress) const {
-    return of(
-        [&](const plane::Areas& areas) {
-          return areas.empty() ? whole : quantity::volumeBetween(*from, *to, areas, progress);
-        },
-        [&] {
-          return std::pair(ground::keepOutside(*from, areas_, progress), ground::keepOutside(*to, areas_, progress));
-        },
-        progress);
+  // REQUIRES: not everywhere.
+  Volume between(const quantity::ComparedGrounds& grounds, const Progress& progress) {
+    Volume volume = grounds.in(*region_, progress);
+    if (elsewhere_) volume.outside = 0;  // it has no end
+    return volume;
+  }
+  double coverOf(const TinPtr& ground, const Progress& progress) {
+    return region_ ? region_->coverOf(ground, progress) : ground::statistics(*ground).planArea;
   }
 
  private:
-  template <class Measure, class Outside>
-  Volume of(Measure&& measure, Outside&& outside, const Progress& progress) const {
-    if (areas_.empty() || inside_) return measure(areas_);
-    const Volume whole = measure({});
-    Volume volume = rest(whole, measure(areas_));
-    // Depths do not add up: where the greatest of all lie in a region, they are looked for outside.
-    const auto outsideAll = [&](const std::optional<plane::Vec2>& at) { return !at || !plane::contains(areas_, *at); };
-    if (outsideAll(whole.maxCutAt) && outsideAll(whole.maxFillAt)) return volume;
-    const auto [from, to] = outside();
-    const Volume there = to->empty() ? Volume{} : quantity::volumeOfFacets(*from, *to, progress);
-    volume.maxCut = there.maxCut, volume.maxFill = there.maxFill;
-    volume.maxCutAt = there.maxCutAt, volume.maxFillAt = there.maxFillAt;
-    return volume;
-  }
-
-  plane::Areas areas_;
-  bool inside_ = true;
+  std::optional<quantity::Region> region_;
+  bool elsewhere_ = false;
+  std::map<std::pair<const Tin*, const Tin*>, Volume> facets_;  // what was measured
 };
 
 class Taking {
@@ -106,7 +79,7 @@ class Taking {
     }
   }
 
-  Figures figures(const Within& within) {
+  Figures figures(Within& within) {
     Figures f;
     banks_.assign(materials_.size() + 1, 0);
     if (!existing_ || !existing_->tin) return f;
@@ -118,24 +91,24 @@ class Taking {
     return f;
   }
 
-  std::vector<Measured> seams(const Within& within) {
+  std::vector<Measured> seams(Within& within) {
     std::vector<Measured> list;
     for (const project::Seam& seam : evaluation_.seams) {
       if (!seam.counted) continue;
       Measured m{project_.ground(seam.from)->name + " to " + project_.ground(seam.to)->name, 0, {}, {}};
       const TinPtr &from = evaluation_.ground(seam.from)->tin, &to = evaluation_.ground(seam.to)->tin;
-      if (seam.volume) m.volume = within.between(from, to, *seam.volume, progress_);
+      if (seam.volume) m.volume = within.everywhere() ? *seam.volume : within.between(compared(from, to), progress_);
       list.push_back(std::move(m));
     }
     return list;
   }
 
-  std::vector<Measured> works(const Within& within) {
+  std::vector<Measured> works(Within& within) {
     std::vector<Measured> list;
     for (const EvaluatedGround& ground : evaluation_.grounds) {
       for (const PlacedWorks& w : ground.works) {
         Measured m{w.works->name, w.works->id.value, w.volume, {}};
-        if (!within.everywhere()) m.volume = within.facets(w.under, w.placement->facets, known_, progress_);
+        if (!within.everywhere()) m.volume = within.facets(w.under, w.placement->facets, progress_);
         list.push_back(std::move(m));
       }
     }
@@ -171,6 +144,13 @@ class Taking {
     return found && found->tin ? found : nullptr;
   }
 
+  const quantity::ComparedGrounds& compared(const TinPtr& from, const TinPtr& to) {
+    const std::pair key{from.get(), to.get()};
+    auto it = compared_.find(key);
+    if (it == compared_.end()) it = compared_.try_emplace(key, from, to, progress_).first;
+    return it->second;
+  }
+
   // The number of a material; none comes last.
   std::size_t numberOf(const std::string& material) const {
     std::size_t k = 0;
@@ -181,14 +161,20 @@ class Taking {
     return number < materials_.size() ? materials_[number] : project::Material{kUnnamed};
   }
 
-  void takeStrips(const Within& within, Figures& f) {
+  void takeStrips(Within& within, Figures& f) {
     std::size_t k = 0;
     for (const works::Strip& strip : stages_.strips) {
       if (strip.hidden) continue;
       StripFigure figure{strip.name};
       if (stripped_->stage) {
-        const Volume volume = within.facets(existing_->tin, stripped_->stage->parts.at(k).after, known_, progress_);
-        figure.volume = volume.cut, figure.area = volume.planArea();
+        const TinPtr& after = stripped_->stage->parts.at(k).after;
+        if (after && strip.pits.empty()) {  // everywhere as deep
+          figure.area = within.coverOf(after, progress_);
+          figure.volume = strip.depth * figure.area;
+        } else {
+          const Volume volume = within.facets(existing_->tin, after, progress_);
+          figure.volume = volume.cut, figure.area = volume.planArea();
+        }
       }
       ++k;
       const std::size_t number = numberOf(strip.material);
@@ -214,11 +200,11 @@ class Taking {
     return last.value_or(materials_.size());
   }
 
-  void takeBulk(const Within& within, Figures& f) {
+  void takeBulk(Within& within, Figures& f) {
     if (!formation_) return;
     if (bulk_.empty()) partBulk(*(formation_->stage ? formation_->stage->changed : underWorks()));
     for (std::size_t k = 0; k < banks_.size(); ++k) {
-      const Volume volume = within.facets(stripped_->tin, bulk_[k], known_, progress_);
+      const Volume volume = within.facets(stripped_->tin, bulk_[k], progress_);
       banks_[k] += volume.cut;
       f.bulkCut += volume.cut, f.bulkFill += volume.fill;
     }
@@ -247,15 +233,15 @@ class Taking {
 
   // The share of an undercut: what fills it up to the lower of stripped ground and formation, less what already lay
   // below.
-  void takeUndercuts(const Within& within, Figures& f) {
+  void takeUndercuts(Within& within, Figures& f) {
     std::size_t k = 0;
     for (const works::Undercut& u : stages_.undercuts) {
       if (u.hidden) continue;
       UndercutFigure figure{u.name};
       if (undercut_ && undercut_->stage) {
         const project::StagePart& part = undercut_->stage->parts.at(k);
-        const Volume filled = within.facets(formation_->tin, part.after, known_, progress_);
-        figure.dig = std::max(0.0, filled.cut - within.facets(formation_->tin, part.before, known_, progress_).cut);
+        const Volume filled = within.facets(formation_->tin, part.after, progress_);
+        figure.dig = std::max(0.0, filled.cut - within.facets(formation_->tin, part.before, progress_).cut);
         figure.area = filled.cutArea;
       }
       ++k;
@@ -266,7 +252,7 @@ class Taking {
     f.backfill = f.undercut;
   }
 
-  void takeBuildUps(const Within& within, Figures& f) {
+  void takeBuildUps(Within& within, Figures& f) {
     std::size_t k = 0;
     for (const works::BuildUp& b : stages_.buildUps) {
       if (b.hidden) continue;
@@ -274,7 +260,7 @@ class Taking {
       Volume volume;
       if (formation_ && formation_->stage) {
         const project::StagePart& part = formation_->stage->parts.at(k);
-        volume = within.facets(part.before, part.after, known_, progress_);
+        volume = within.facets(part.before, part.after, progress_);
       }
       ++k;
       // Of a thickness square to the slope it is the area of the surface.
@@ -368,7 +354,7 @@ class Taking {
   const EvaluatedGround *existing_, *finished_, *stripped_, *undercut_, *formation_;
   std::vector<project::Material> materials_;  // listed, then mentioned only
   std::vector<TinPtr> bulk_;                  // by material
-  Within::Known known_;
+  std::map<std::pair<const Tin*, const Tin*>, quantity::ComparedGrounds> compared_;
   std::vector<double> banks_;  // by material, then what is of none
 };
 
@@ -397,6 +383,19 @@ std::vector<AsBuiltFigures> asBuiltOf(const project::Evaluation& evaluation, con
   return list;
 }
 
+// A square that holds all grounds and areas, and more.
+plane::Polygon around(const project::Evaluation& evaluation, const plane::Areas& areas) {
+  plane::Box box;
+  for (const EvaluatedGround& ground : evaluation.grounds) {
+    if (ground.tin && !ground.tin->empty()) box.add(ground.tin->bounds());
+  }
+  for (const plane::Polygon& polygon : areas) {
+    for (const plane::Vec2 p : polygon.outer) box.add(p);
+  }
+  const plane::Box b = box.grown(10);
+  return {{{b.minX, b.minY}, {b.maxX, b.minY}, {b.maxX, b.maxY}, {b.minX, b.maxY}}, {}};
+}
+
 }  // namespace
 
 Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& progress) {
@@ -406,15 +405,16 @@ Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& p
   made.whole = taking.figures(everywhere);
   const project::Stages& stages = evaluation.project->stages;
   if (!stages.regions.empty()) {
-    const auto take = [&](const std::string& name, Within within) {
+    const auto take = [&](const std::string& name, const plane::Areas& areas, bool elsewhere) {
+      Within within(areas, elsewhere, progress);
       made.regions.push_back({name, taking.figures(within), taking.seams(within), taking.works(within)});
     };
     plane::Areas all;
     for (const project::Region& region : stages.regions) {
-      take(region.name, Within({region.area}, true));
+      take(region.name, {region.area}, false);
       all.push_back(region.area);
     }
-    take(kElsewhere, Within(plane::united(all), false));
+    take(kElsewhere, plane::without({around(evaluation, all)}, plane::united(all)), true);
   }
   made.asBuilt = asBuiltOf(evaluation, progress);
   if (!stages.accuracy.empty()) {
@@ -427,7 +427,8 @@ Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& p
 }
 
 Figures figuresOf(const project::Evaluation& evaluation, const Progress& progress) {
-  return Taking(evaluation, progress).figures(Within());
+  Within everywhere;
+  return Taking(evaluation, progress).figures(everywhere);
 }
 
 }  // namespace inselberg::report

@@ -93,7 +93,7 @@ double within(const std::array<Vec3, 3>& corners, Vec2 p) {
 
 // The ground less the depths, where both are.
 TinPtr loweredBy(const Tin& ground, const Tin& depths, const Progress& progress) {
-  const std::vector<char> touched = ground::touchedBy(ground, depths.bounds());
+  const std::vector<char> touched = ground::touchedBy(ground, depths, 1e-6, progress);
   const ground::Triangulation cut = ground::recut(ground, touched, ground::sidesOf(depths), progress);
   struct Face {
     Index face, level, depth;  // of the recut, the ground and the depths

@@ -127,14 +127,14 @@ TinPtr bathAlong(const Places& line, const Stations& levels, double width, doubl
 
 Dug dug(const TinPtr& ground, const std::vector<TinPtr>& baths, const Progress& progress) {
   Dug made{ground, nullptr, nullptr};
-  plane::Box reach;
+  std::vector<TinPtr> dugBy;
   for (TinPtr bath : baths) {
     const bool off = std::any_of(bath->points().begin(), bath->points().end(),
                                  [&](const Vec3& p) { return made.tin->locate(p.plan()) == kNone; });
     if (off) bath = ground::keepInside(*bath, ground::coverOf(*ground), progress);
     if (bath->empty()) continue;
     made.tin = quantity::combined(*made.tin, *bath, quantity::Combine::lower, progress);
-    reach.add(bath->bounds());
+    dugBy.push_back(bath);
   }
   if (made.tin == ground) return made;
   constexpr double kLower = 1e-7;  // m
@@ -142,7 +142,8 @@ Dug dug(const TinPtr& ground, const std::vector<TinPtr>& baths, const Progress& 
   ground::TinParts before;
   const auto after = ground::subset(*made.tin, [&](Index t) {
     const Vec2 c = ground::centroid(*made.tin, t);
-    if (!reach.contains(c)) return false;
+    const auto holds = [&](const TinPtr& bath) { return bath->bounds().contains(c) && bath->locate(c) != kNone; };
+    if (std::none_of(dugBy.begin(), dugBy.end(), holds)) return false;
     const auto corners = made.tin->corners(t);
     if (!(plane::turn(corners[0].plan(), corners[1].plan(), corners[2].plan()) > 0)) return false;
     const Index was = wideAt(*ground, corners);

@@ -236,6 +236,26 @@ TEST_CASE("Undercuts that overlap are one and what both dig counts to the first"
         Approx(s.quantities.whole.undercuts[0].dig + s.quantities.whole.undercuts[1].dig).epsilon(1e-9));
 }
 
+TEST_CASE("Under works far from each other an undercut is what it is under each, and near each other it is one") {
+  const auto under = [](double apart, const std::string& names) {
+    const std::string x = std::to_string(60 + apart), far = std::to_string(80 + apart);
+    return staged(
+               R"({"works": [{"kind": "pad", "name": "A", "outline": [[60, 60], [80, 60], [80, 80], [60, 80]], "level": 50},
+      {"kind": "pad", "name": "B", "outline": [[)" +
+                   x + ", 60], [" + far + ", 60], [" + far + ", 80], [" + x +
+                   R"(, 80]], "level": 50}],
+      "undercuts": [{"name": "U", "under": )" +
+                   names + R"(, "depth": 1, "wider": 0.5}]})",
+               kLevelLand)
+        .quantities.whole.undercut;
+  };
+  const double one = under(70, R"(["A"])");
+  CHECK(under(70, R"(["A", "B"])") == Approx(2 * one).epsilon(1e-9));
+  // Back slopes of a metre and edges half a metre wider meet over a strip of a metre: it is dug once.
+  CHECK(under(22, R"(["A", "B"])") < 2 * one - 1);
+  CHECK(under(22, R"(["A", "B"])") > 2 * one - 21 * 3 * 1);
+}
+
 TEST_CASE("A trench along a line has open ends and its depth below the ground") {
   const auto s = staged(R"({"undercuts": [{"name": "T", "line": [[40, 100], [120, 100]], "width": 1.5, "depth": 2,
     "below": "stripped", "back_slope": "1:2"}]})",

@@ -4,6 +4,7 @@
 #include <numbers>
 
 #include "ground/clip.h"
+#include "ground/stamp.h"
 #include "support/grounds.h"
 
 using namespace inselberg;
@@ -186,6 +187,52 @@ TEST_CASE("Holes of a region and of a ground are left out") {
   const Volume v = volumeBetween(*low, *holed, {}, {});
   CHECK(v.fill == Approx(2 * 6000).epsilon(1e-9));
   CHECK(v.onlyFrom == Approx(4000).epsilon(1e-9));
+}
+
+TEST_CASE("Grounds compared in regions give what the grounds cut to these give", "[random]") {
+  for (unsigned seed = 0; seed < 24; ++seed) {
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    const auto a = scatteredGround(100, 300, random, randomHills(random, 6));
+    // By turns: a part set in, the whole raised, another ground, and one that covers less.
+    ground::TinPtr b;
+    if (seed % 4 == 0) {
+      const auto part = ground::keepInside(*scatteredGround(100, 80, random, randomHills(random, 3)),
+                                           std::vector{randomRegion(random)}, {});
+      b = ground::stamp(*a, *part, {});
+    } else if (seed % 4 == 1) {
+      b = raised(*a, 0.3);
+    } else {
+      b = scatteredGround(seed % 4 == 2 ? 100 : 70, 200, random, randomHills(random, 6));
+    }
+    const quantity::ComparedGrounds there(a, b, {}), back(b, a, {});
+    for (int k = 0; k < 3; ++k) {
+      Polygon area = randomRegion(random);
+      if (k == 2) {  // beyond the ground
+        for (Vec2& p : area.outer) p = p + Vec2{40, 10};
+      }
+      quantity::Region region({area}, {});
+      const Volume v = there.in(region, {});
+      const auto cutA = ground::keepInside(*a, std::vector{area}, {}),
+                 cutB = ground::keepInside(*b, std::vector{area}, {});
+      const Volume w = volumeBetween(*cutA, *cutB, {}, {});
+      CHECK(v.cut == Approx(w.cut).epsilon(1e-8).margin(1e-6));
+      CHECK(v.fill == Approx(w.fill).epsilon(1e-8).margin(1e-6));
+      CHECK(v.planArea() == Approx(w.planArea()).epsilon(1e-8));
+      CHECK(v.cutArea == Approx(w.cutArea).margin(1e-3));
+      CHECK(v.untouchedArea == Approx(w.untouchedArea).margin(1e-3));
+      CHECK(v.onlyFrom == Approx(w.onlyFrom).margin(1e-3));
+      CHECK(v.onlyTo == Approx(w.onlyTo).margin(1e-3));
+      CHECK(v.planArea() + v.unmeasured() == Approx(plane::area(area)).epsilon(1e-8));
+      CHECK(v.maxCut == Approx(w.maxCut).margin(1e-5));
+      CHECK(v.maxFill == Approx(w.maxFill).margin(1e-5));
+      CHECK(region.coverOf(a, {}) == Approx(v.planArea() + v.onlyFrom).epsilon(1e-9));
+      CHECK(region.coverOf(b, {}) == Approx(v.planArea() + v.onlyTo).epsilon(1e-9));
+      const Volume exchanged = back.in(region, {});
+      CHECK(exchanged.cut == v.fill);
+      CHECK(exchanged.fill == v.cut);
+    }
+  }
 }
 
 TEST_CASE("Measuring can be stopped") {
