@@ -16,6 +16,7 @@
 #include "support/driver.h"
 #include "window/balance_dialog.h"
 #include "window/depth_bands_dialog.h"
+#include "window/measures_dialog.h"
 #include "window/pits_dialog.h"
 #include "window/second_opinion_dialog.h"
 #include "window/stages_dialog.h"
@@ -273,7 +274,7 @@ TEST_CASE("Phases are said on the card, and the schedule is grouped by them, sor
     auto* table = tabs->currentWidget()->findChild<QTableWidget*>();
     auto* by = dialog.findChild<QComboBox*>("scheduleBy");
     by->setCurrentIndex(by->findText("phase"));
-    REQUIRE(table->rowCount() == 5);  // first, second, the two of the demo, total
+    REQUIRE(table->rowCount() == 6);  // first, second, the two of the demo, what has none, total
     CHECK(table->item(0, 0)->text() == "first");
     CHECK(table->item(0, 1)->text() == "2");
     const auto header = table->horizontalHeader();
@@ -286,7 +287,7 @@ TEST_CASE("Phases are said on the card, and the schedule is grouped by them, sor
     CHECK(table->item(0, 1)->text() == "3");
     click(0);
     CHECK(table->item(0, 0)->text() == "second");
-    CHECK(table->item(4, 0)->text() == "Total");
+    CHECK(table->item(5, 0)->text() == "Total");
     dialog.findChild<QPushButton*>("copyTable")->click();
     dialog.reject();
   });
@@ -326,4 +327,200 @@ TEST_CASE("Depths at test pits are pasted and typed, and the strip follows them"
   REQUIRE(d.project().stages.strips[0].pits.size() == 1);
   CHECK(d.project().stages.strips[0].pits[0].z == 0.6);
   CHECK(report::figuresOf(*d.workspace().evaluation(), {}).strip == Approx(2 * before).epsilon(0.01));
+}
+
+TEST_CASE("A strip, an undercut and a build-up stand in the column with cards of their own") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  auto& column = d.window.column();
+  const auto click = [&](WorksId id) {
+    QTest::mouseClick(&column, Qt::LeftButton, {}, column.rowOf(id).center() - QPoint(30, 0));
+  };
+  const auto typeInto = [&](const char* name, const char* text) {
+    auto* edit = d.find<QLineEdit>(name);
+    REQUIRE(edit->isVisible());
+    edit->selectAll();
+    QTest::keyClick(edit, Qt::Key_Delete);
+    QTest::keyClicks(edit, text);
+    QTest::keyClick(edit, Qt::Key_Return);
+    d.settle();
+  };
+  auto* figures = d.find<QLabel>("stageFigures");
+  const auto told = [&](const char* what) {
+    return Driver::waitFor([&] { return figures->isVisible() && figures->text().contains(what); });
+  };
+  const WorksId strip = d.project().stages.strips.at(0).id;
+  click(strip);
+  CHECK(d.workspace().chosenStage() == strip);
+  CHECK(d.project().ground(d.workspace().chosenGround())->role == Role::stripped);
+  CHECK(d.find<QLineEdit>("strips0")->text() == "Topsoil");
+  CHECK(told("Stockpile, loose"));
+  typeInto("strips3", "0.4");
+  CHECK(d.project().stages.strips[0].depth == 0.4);
+  CHECK(d.project().stages.strips[0].pits.empty());
+  typeInto("strips3", "plenty");
+  CHECK(d.project().stages.strips[0].depth == 0.4);
+  typeInto("strips5", "first");
+  CHECK(d.project().stages.strips[0].phase == "first");
+  // Its depths on the plan, and away again.
+  auto* depths = d.find<QPushButton>("stageDepths");
+  depths->click();
+  CHECK(d.window.view().shown().mode == app::PlanMode::depth);
+  depths->click();
+  CHECK(d.window.view().shown().mode == app::PlanMode::relief);
+
+  const WorksId undercut = d.project().stages.undercuts.at(0).id;
+  click(undercut);
+  typeInto("undercuts6", "bedding 0.2, gravel 0.3 from site");
+  REQUIRE(d.project().stages.undercuts[0].layers.size() == 2);
+  CHECK(d.project().stages.undercuts[0].layers[1].fromSite);
+  CHECK(told("fill above"));
+  typeInto("undercuts6", "");
+  CHECK(d.project().stages.undercuts[0].layers.empty());
+
+  // The eye puts it out of the figures; Delete takes it away, with its ground; undo brings both back.
+  QTest::mouseClick(&column, Qt::LeftButton, {}, column.eyeOf(undercut).center());
+  CHECK(d.project().stages.undercuts[0].hidden);
+  d.settle();
+  QTest::keyClick(&column, Qt::Key_Delete);
+  CHECK(d.project().stages.undercuts.empty());
+  CHECK_FALSE(d.project().withRole(Role::undercut));
+  CHECK_FALSE(d.workspace().chosenStage());
+  d.act("undo");
+  d.act("undo");
+  d.settle();
+  CHECK_FALSE(d.project().stages.undercuts.at(0).hidden);
+  click(d.project().stages.buildUps.at(0).id);
+  CHECK(told("Area"));
+  d.workspace().chooseWorks(d.works(0).id);
+  CHECK_FALSE(d.workspace().chosenStage());
+}
+
+TEST_CASE("The ledger tells regions beside each other, adding up, and how sure each figure is") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  d.act("ledger");
+  auto* table = d.find<QTableWidget>("ledgerTable");
+  const auto columnOf = [&](const QString& name) {
+    for (int c = 0; c < table->columnCount(); ++c) {
+      if (table->horizontalHeaderItem(c)->text() == name) return c;
+    }
+    return -1;
+  };
+  const int first = columnOf(QString::fromStdString(d.project().stages.regions.at(0).name));
+  REQUIRE(first > 0);
+  REQUIRE(columnOf("elsewhere") == first + 1);
+  REQUIRE(columnOf("±") == first - 1);
+  REQUIRE(Driver::waitFor([&] { return table->item(0, first)->text().contains(" / "); }));
+  const auto cutAt = [&](int row, int column) {
+    return table->item(row, column)->text().section(" / ", 0, 0).remove(' ').toDouble();
+  };
+  int told = 0;
+  for (int row = 0; row < table->rowCount(); ++row) {
+    if (!table->item(row, first)->text().contains(" / ")) continue;
+    ++told;
+    CHECK(cutAt(row, first) + cutAt(row, first + 1) == Approx(cutAt(row, 1)).margin(1.1));
+  }
+  CHECK(told >= 10);
+  // A changed design says so until the figures of its regions are known.
+  works::Works pad = d.works(0);
+  pad.shape = works::atLevel(pad.shape, *works::levelOf(pad.shape) - 0.5);
+  d.workspace().commit(project::withWorks(d.project(), pad), "lower");
+  d.settle();
+  REQUIRE(Driver::waitFor([&] { return table->item(0, first)->text().contains(" / "); }));
+  // The card of the pad tells its ± as well.
+  d.workspace().chooseWorks(pad.id);
+  auto* cut = d.find<QLabel>("worksCut");
+  CHECK(Driver::waitFor([&] { return cut->text().contains("±"); }));
+}
+
+TEST_CASE("Grounds are renamed, moved in the column, and made of others") {
+  Driver d;
+  d.openDemo();
+  auto* name = d.find<QLineEdit>("groundName");
+  d.workspace().chooseGround(d.project().surveyed());
+  const auto rename = [&](const char* text) {
+    name->selectAll();
+    QTest::keyClicks(name, text);
+    QTest::keyClick(name, Qt::Key_Return);
+  };
+  rename("survey of 2026");
+  CHECK(d.project().ground(d.project().surveyed())->name == "survey of 2026");
+  rename("finished");
+  CHECK(d.window.messages().text().contains("another ground is named"));
+  CHECK(name->text() == "survey of 2026");
+  d.workspace().commit(
+      project::withNewGround(d.project(), "raised", project::Derived{{d.project().surveyed()}, project::Shift{2}},
+                             d.project().surveyed()),
+      "raise");
+  d.settle();
+  const GroundId raised = d.project().column.at(1)->id;
+  // Dragged above the finished ground by its band.
+  auto& column = d.window.column();
+  const QPoint from = column.bandOf(raised).center(),
+               to = column.bandOf(d.project().finished()).center() - QPoint(0, 12);
+  QTest::mousePress(&column, Qt::LeftButton, {}, from);
+  for (const QPoint p : {from + (to - from) / 2, to}) {
+    QMouseEvent move(QEvent::MouseMove, p, column.mapToGlobal(p), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&column, &move);
+  }
+  QTest::mouseRelease(&column, Qt::LeftButton, {}, to);
+  CHECK(d.project().column.back()->id == raised);
+  d.act("groundDown");
+  CHECK(d.project().column.at(1)->id == raised);
+  d.act("undo");
+  CHECK(d.project().column.back()->id == raised);
+  // The finished ground stands on it from now on.
+  d.workspace().chooseGround(d.project().finished());
+  auto* of = d.find<QComboBox>("madeOf0");
+  REQUIRE(of->isVisible());
+  of->setCurrentIndex(of->findText("raised"));
+  Q_EMIT of->activated(of->currentIndex());
+  d.settle();
+  CHECK(std::get<project::OnGround>(d.project().ground(d.project().finished())->base).ground == raised);
+  // And so the raised one cannot be made of the finished.
+  d.workspace().chooseGround(raised);
+  of->setCurrentIndex(of->findText("finished"));
+  Q_EMIT of->activated(of->currentIndex());
+  CHECK(d.window.messages().text().contains("itself made from"));
+  CHECK(of->currentText() == "survey of 2026");
+}
+
+TEST_CASE("Quantities are told in yards and rounded as the project wants, exact ones beside") {
+  Driver d;
+  d.openDemo();
+  const double cut = d.ledger().earthCut();
+  d.whenDialog<app::MeasuresDialog>([&](app::MeasuresDialog& dialog) {
+    auto* units = dialog.findChild<QComboBox*>("measuresUnits");
+    units->setCurrentIndex(1);
+    Q_EMIT units->activated(1);
+    auto* rounding = dialog.findChild<QComboBox*>("measuresRounding");
+    rounding->setCurrentIndex(rounding->findText("10"));
+    Q_EMIT rounding->activated(rounding->currentIndex());
+    CHECK(dialog.findChild<QLabel*>("measuresExample")->text().endsWith("0 yd³"));
+    dialog.reject();
+  });
+  d.act("measures");
+  d.settle();
+  CHECK(d.project().measures == Measures{true, 10});
+  const std::string yards = shownNumber(cut, Quantity::volume, d.project().measures);
+  CHECK(yards.ends_with("0"));
+  CHECK(d.find<QToolButton>("ledgerCut")->text() == "Cut " + QString::fromStdString(yards));
+  d.act("ledger");
+  auto* table = d.find<QTableWidget>("ledgerTable");
+  CHECK(table->horizontalHeaderItem(1)->text() == "Cut yd³");
+  CHECK(table->horizontalHeaderItem(4)->text() == "Cut acres");
+  const double exact = table->item(0, 1)->toolTip().remove(' ').toDouble();
+  CHECK(exact ==
+        Approx(inUnit(d.workspace().evaluation()->seams[0].volume->cut, Quantity::volume, {true, 1})).margin(1e-5));
+  d.whenDialog<app::QuantitiesDialog>([](app::QuantitiesDialog& dialog) {
+    dialog.findChild<QTabWidget*>("quantitiesTabs")->setCurrentIndex(0);
+    dialog.findChild<QPushButton*>("copyTable")->click();
+    dialog.reject();
+  });
+  d.act("quantities");
+  CHECK(QApplication::clipboard()->text().startsWith("Seam\tCut yd³\tFill yd³"));
+  d.act("undo");
+  d.act("undo");
+  CHECK(d.project().measures == Measures{});
 }

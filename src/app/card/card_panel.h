@@ -11,6 +11,7 @@ class QStackedWidget;
 namespace inselberg::app {
 
 class GroundCard;
+class StageCard;
 class WorksCard;
 
 class CardPanel : public QWidget {
@@ -22,6 +23,8 @@ class CardPanel : public QWidget {
  signals:
   void placeWanted(plane::Vec2 place);  // jump there on the plan
   void importWanted(const QString& path);
+  void pitsWanted(WorksId strip);
+  void depthsWanted();
   void otherWanted(const QString& what, const inselberg::app::WithOtherLine& then);
 
  private:
@@ -32,6 +35,7 @@ class CardPanel : public QWidget {
   GroundCard* ground_;
   LineCard* lines_;
   WorksCard* works_;
+  StageCard* stage_;
 };
 
 }  // namespace inselberg::app

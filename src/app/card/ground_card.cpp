@@ -16,6 +16,7 @@
 #include <QVBoxLayout>
 #include <algorithm>
 
+#include "base/error.h"
 #include "base/quantity.h"
 #include "base/visitor.h"
 #include "card/quantity_edit.h"
@@ -38,9 +39,7 @@ GroundCard::GroundCard(Workspace& workspace, QWidget* parent) : QWidget(parent),
 }
 
 void GroundCard::makeFigures(QVBoxLayout& layout) {
-  heading_ = new QLabel(this);
-  heading_->setProperty("heading", true);
-  layout.addWidget(heading_);
+  makeName(layout);
   problem_ = new QLabel(this);
   problem_->setProperty("quiet", true);
   problem_->setWordWrap(true);
@@ -56,6 +55,92 @@ void GroundCard::makeFigures(QVBoxLayout& layout) {
   points_ = addFigure(*form, tr("Points"));
   triangles_ = addFigure(*form, tr("Triangles"));
   layout.addWidget(figures_);
+}
+
+void GroundCard::makeName(QVBoxLayout& layout) {
+  name_ = new QLineEdit(this);
+  name_->setObjectName("groundName");
+  name_->setToolTip(tr("The name of the ground, here and wherever it is told"));
+  QFont bold = name_->font();
+  bold.setBold(true);
+  name_->setFont(bold);
+  layout.addWidget(name_);
+  connect(name_, &QLineEdit::editingFinished, this, &GroundCard::rename);
+}
+
+void GroundCard::rename() {
+  const project::Project& project = *workspace_.project();
+  const auto* ground = project.ground(workspace_.chosenGround());
+  if (!ground || !name_->isModified() || workspace_.readOnly()) return;
+  name_->setModified(false);
+  const std::string typed = name_->text().trimmed().toStdString();
+  try {
+    if (typed != ground->name)
+      workspace_.commit(project::withGroundNamed(project, ground->id, typed),
+                        tr("rename %1").arg(QString::fromStdString(ground->name)));
+  } catch (const Error& e) {
+    Q_EMIT workspace_.message(QString::fromUtf8(e.what()), true);
+  }
+  refresh();
+}
+
+// The grounds that it is made of, to choose others.
+void GroundCard::makeMadeOf(QVBoxLayout& layout) {
+  madeOfRow_ = new QWidget(this);
+  auto* form = new QFormLayout(madeOfRow_);
+  form->setContentsMargins(0, 0, 0, 0);
+  for (int k = 0; k < 2; ++k) {
+    auto* box = new QComboBox(madeOfRow_);
+    box->setObjectName(QString("madeOf%1").arg(k));
+    form->addRow(k == 0 ? tr("Made of") : tr("and"), box);
+    madeOf_.push_back(box);
+    connect(box, &QComboBox::activated, this, &GroundCard::takeMadeOf);
+  }
+  layout.addWidget(madeOfRow_);
+}
+
+namespace {
+
+// What it is made of, where that may be chosen.
+std::vector<GroundId> chosenOf(const project::Ground& recipe) {
+  if (const auto* on = std::get_if<project::OnGround>(&recipe.base)) return {on->ground};
+  if (const auto* derived = std::get_if<project::Derived>(&recipe.base)) return derived->of;
+  return {};
+}
+
+}  // namespace
+
+void GroundCard::showMadeOf(const project::Ground& recipe) {
+  const std::vector<GroundId> of = chosenOf(recipe);
+  madeOfRow_->setVisible(!of.empty() && of.size() <= madeOf_.size());
+  auto* form = static_cast<QFormLayout*>(madeOfRow_->layout());
+  for (std::size_t k = 0; k < madeOf_.size(); ++k) {
+    QComboBox& box = *madeOf_[k];
+    form->setRowVisible(&box, k < of.size());
+    box.setEnabled(!workspace_.readOnly());
+    box.clear();
+    for (const auto& ground : workspace_.project()->column) {
+      if (ground->id != recipe.id)
+        box.addItem(QString::fromStdString(ground->name), QVariant::fromValue<qulonglong>(ground->id.value));
+    }
+    if (k < of.size()) box.setCurrentIndex(box.findData(QVariant::fromValue<qulonglong>(of[k].value)));
+  }
+}
+
+void GroundCard::takeMadeOf() {
+  const auto* recipe = workspace_.project()->ground(workspace_.chosenGround());
+  if (!recipe) return;
+  std::vector<GroundId> of = chosenOf(*recipe);
+  for (std::size_t k = 0; k < of.size() && k < madeOf_.size(); ++k)
+    of[k] = GroundId{madeOf_[k]->currentData().toULongLong()};
+  if (of == chosenOf(*recipe)) return;
+  try {
+    workspace_.commit(project::withMadeOf(*workspace_.project(), recipe->id, std::move(of)),
+                      tr("make %1 of another ground").arg(QString::fromStdString(recipe->name)));
+  } catch (const Error& e) {
+    Q_EMIT workspace_.message(QString::fromUtf8(e.what()), true);
+    showMadeOf(*recipe);
+  }
 }
 
 // What a ground beside the stages is there for.
@@ -169,6 +254,7 @@ void GroundCard::makeDoubts(QVBoxLayout& layout) {
   onGround_->setProperty("quiet", true);
   onGround_->setWordWrap(true);
   layout.addWidget(onGround_);
+  makeMadeOf(layout);
   makeRole(layout);
 
   doubtsHeading_ = new QLabel(this);
@@ -299,6 +385,7 @@ QString cureOf(const ground::Doubt& doubt) {
     case Kind::stepAtJoint:
     case Kind::stripsOverlap:
     case Kind::regionsOverlap:
+    case Kind::topOrFormation:
       break;
     case Kind::gap:
       return GroundCard::tr("Fill the gap");
@@ -556,7 +643,9 @@ QString GroundCard::madeFrom(const project::Ground& recipe) const {
 void GroundCard::refresh() {
   const auto* recipe = workspace_.project()->ground(workspace_.chosenGround());
   if (!recipe) return;
-  heading_->setText(QString::fromStdString(recipe->name));
+  name_->setReadOnly(workspace_.readOnly());
+  if (!(name_->hasFocus() && name_->isModified())) name_->setText(QString::fromStdString(recipe->name));
+  showMadeOf(*recipe);
   const auto* base = std::get_if<project::FromSources>(&recipe->base);
   sourcesBox_->setVisible(base && !workspace_.project()->sources.empty());
   if (base) {
@@ -585,15 +674,14 @@ void GroundCard::refresh() {
   if (!there)
     problem_->setText(ground && !ground->problem.empty() ? QString::fromStdString(ground->problem)
                                                          : tr("Being computed…"));
-  if (there && measured_ != ground->tin && ground->statistics) {
-    measured_ = ground->tin;
+  if (there && ground->statistics) {
     const ground::TinStatistics& s = *ground->statistics;
     const auto text = [](double v, int decimals, const char* unit) {
       return QString::fromStdString(formatNumber(v, decimals) + unit);
     };
     levels_->setText(tr("%1 to %2").arg(text(s.minLevel, 2, ""), text(s.maxLevel, 2, " m")));
-    planArea_->setText(text(s.planArea, 0, " m²"));
-    surfaceArea_->setText(text(s.surfaceArea, 0, " m²"));
+    planArea_->setText(workspace_.told(s.planArea, Quantity::area));
+    surfaceArea_->setText(workspace_.told(s.surfaceArea, Quantity::area));
     points_->setText(text(static_cast<double>(s.points), 0, ""));
     triangles_->setText(text(static_cast<double>(s.triangles), 0, ""));
   }

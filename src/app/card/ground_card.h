@@ -8,6 +8,7 @@
 class QCheckBox;
 class QComboBox;
 class QLabel;
+class QLineEdit;
 class QListWidget;
 class QListWidgetItem;
 class QPushButton;
@@ -33,7 +34,12 @@ class GroundCard : public QWidget {
   void makeSources(QVBoxLayout& layout);
   void makeSourceButtons(QVBoxLayout& box);
   void makeRules(QVBoxLayout& box);
+  void makeName(QVBoxLayout& layout);
+  void rename();
   void makeRole(QVBoxLayout& layout);
+  void makeMadeOf(QVBoxLayout& layout);
+  void showMadeOf(const project::Ground& recipe);
+  void takeMadeOf();
   void makeDoubts(QVBoxLayout& layout);
   void connectSources();
   void connectRules();
@@ -53,7 +59,10 @@ class GroundCard : public QWidget {
   void showSources(const project::FromSources& base);
 
   Workspace& workspace_;
-  QLabel *heading_, *problem_, *triangles_, *points_, *planArea_, *surfaceArea_, *levels_, *onGround_;
+  QLineEdit* name_;
+  QWidget* madeOfRow_;
+  std::vector<QComboBox*> madeOf_;  // the grounds it is made of
+  QLabel *problem_, *triangles_, *points_, *planArea_, *surfaceArea_, *levels_, *onGround_;
   QWidget *figures_, *sourcesBox_;
   QWidget* roleRow_;
   QComboBox* role_;
@@ -67,7 +76,6 @@ class GroundCard : public QWidget {
   QListWidget* doubts_;
   QWidget* doubtsBar_;
   QPushButton *cure_, *accept_;
-  ground::TinPtr measured_;
 };
 
 }  // namespace inselberg::app

@@ -41,9 +41,12 @@ QLabel* addFigure(QFormLayout& form, const QString& name, const char* tone) {
   return label;
 }
 
-void showVolume(QLabel& label, double cubicMetres) {
-  label.setText(QString::fromStdString(formatNumber(cubicMetres, 0)) + " m³");
-  label.setToolTip(QString::fromStdString(formatNumber(cubicMetres, 6)) + " m³");
+void showVolume(QLabel& label, double cubicMetres, double sure, const Measures& measures) {
+  const std::string plusMinus = sure > 0 ? " ± " + shownNumber(sure, Quantity::volume, measures) : "";
+  label.setText(QString::fromStdString(shownNumber(cubicMetres, Quantity::volume, measures) + plusMinus + " " +
+                                       unitOf(Quantity::volume, measures)));
+  label.setToolTip(QString::fromStdString(formatNumber(inUnit(cubicMetres, Quantity::volume, measures), 6)) + " " +
+                   unitOf(Quantity::volume, measures));
 }
 
 QWidget* ruleLine(QWidget* parent) {

@@ -48,6 +48,9 @@ WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
   layout->addWidget(pond_);
   makeLongSection(*layout);
   makePlot(*layout);
+  connect(&workspace_, &Workspace::quantitiesTaken, this, [this] {
+    if (const auto works = chosen(); works && isVisible()) showFigures(*works);
+  });
 }
 
 void WorksCard::makeLongSection(QVBoxLayout& layout) {
@@ -300,12 +303,24 @@ void WorksCard::refresh() {
   pond_->refresh();
 }
 
+// How sure its volumes are, where accuracies are given and it is known.
+quantity::Uncertainty WorksCard::sureOf(WorksId id) {
+  if (workspace_.project()->stages.accuracy.empty()) return {};
+  if (const auto quantities = workspace_.quantities()) {
+    for (const report::Measured& m : quantities->sure) {
+      if (m.works == id.value && m.sure) return *m.sure;
+    }
+  }
+  return {};
+}
+
 void WorksCard::showFigures(const works::Works& works) {
   const auto* placed = workspace_.evaluation()->works(works.id);
   const bool fresh = placed && *placed->works == works;
   for (QLabel* figure : {cutCost_, fillCost_, surplus_, footprint_, unmeasured_}) figure->setEnabled(fresh);
   showFound();
-  unmeasured_->setText(placed ? QString::fromStdString(report::unmeasuredText(placed->volume.unmeasured()))
+  unmeasured_->setText(placed ? QString::fromStdString(
+                                    report::unmeasuredText(placed->volume.unmeasured(), workspace_.project()->measures))
                               : QString());
   unmeasured_->setVisible(!unmeasured_->text().isEmpty());
   if (!placed) {
@@ -314,10 +329,12 @@ void WorksCard::showFigures(const works::Works& works) {
     return;
   }
   const quantity::Volume& v = placed->volume;
-  showVolume(*cutCost_, v.cut);
-  showVolume(*fillCost_, v.fill);
-  surplus_->setText(QString::fromStdString(report::surplusText(v.cut, v.fill)));
-  footprint_->setText(QString::fromStdString(formatNumber(placed->placement->footprintArea, 0)) + " m²");
+  const Measures& measures = workspace_.project()->measures;
+  const quantity::Uncertainty sure = sureOf(works.id);
+  showVolume(*cutCost_, v.cut, sure.cut, measures);
+  showVolume(*fillCost_, v.fill, sure.fill, measures);
+  surplus_->setText(QString::fromStdString(report::surplusText(v.cut, v.fill, measures)));
+  footprint_->setText(workspace_.told(placed->placement->footprintArea, Quantity::area));
 }
 
 // What was found by placing it.

@@ -41,6 +41,7 @@ class WorksCard : public QWidget {
   void change(const works::Works& changed, const QString& what);
   void rename();
   void showFigures(const works::Works& works);
+  quantity::Uncertainty sureOf(WorksId id);
   // Asks for the curve when what it depends on has changed.
   void refreshCurve();
   void tellFailed(const std::string& why);

@@ -8,6 +8,7 @@
 #include <algorithm>
 
 #include "base/quantity.h"
+#include "project/stage_place.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
 
@@ -15,10 +16,6 @@ namespace inselberg::app {
 namespace {
 
 constexpr int kMargin = 10, kBand = 44, kRow = 24, kSeam = 46, kLine = 16;
-
-QString amount(double v) {
-  return QString::fromStdString(formatNumber(v, 0));
-}
 
 }  // namespace
 
@@ -52,6 +49,16 @@ void ColumnPanel::layOut() {
       items_.push_back({Item::row, QRect(kMargin, y, w, kRow), g.id, g.works[k]->id, k});
       y += kRow;
     }
+    const auto addStages = [&](project::Role role, const auto& list) {
+      for (std::size_t k = 0; g.role == role && k < list.size(); ++k) {
+        items_.push_back({Item::stage, QRect(kMargin, y, w, kRow), g.id, list[k].id, k});
+        y += kRow;
+      }
+    };
+    const project::Stages& stages = workspace_.project()->stages;
+    addStages(project::Role::stripped, stages.strips);
+    addStages(project::Role::undercut, stages.undercuts);
+    addStages(project::Role::formation, stages.buildUps);
     for (std::size_t k = 0; k < seams_.size(); ++k) {
       if (seams_[k].to != g.id) continue;
       const auto* measured = seamOf(seams_[k]);
@@ -95,7 +102,7 @@ QRect ColumnPanel::bandOf(GroundId id) const {
 
 QRect ColumnPanel::rowOf(WorksId id) const {
   for (const Item& item : items_) {
-    if (item.kind == Item::row && item.works == id) return item.rect;
+    if ((item.kind == Item::row || item.kind == Item::stage) && item.works == id) return item.rect;
   }
   return {};
 }
@@ -158,13 +165,14 @@ void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest
     painter.setBrush(colour);
     painter.drawRect(left + 30, y + 5, static_cast<int>(room * std::min(1.0, amountOf / greatest)), 6);
     painter.setPen(workspace_.upToDate() ? theme::ink() : theme::muted());
-    painter.drawText(QRect(right - text, y, text, 16), Qt::AlignRight | Qt::AlignVCenter, amount(amountOf));
+    painter.drawText(QRect(right - text, y, text, 16), Qt::AlignRight | Qt::AlignVCenter,
+                     QString::fromStdString(shownNumber(amountOf, Quantity::volume, project.measures)));
   };
   bar(top + 6, tr("cut"), v.cut, theme::cut());
   bar(top + 23, tr("fill"), v.fill, theme::fill());
   painter.setPen(theme::error());
   painter.drawText(QRect(left, top + 42, right - left, kLine), Qt::AlignRight | Qt::AlignVCenter,
-                   QString::fromStdString(report::unmeasuredText(v.unmeasured())));
+                   QString::fromStdString(report::unmeasuredText(v.unmeasured(), project.measures)));
 }
 
 void ColumnPanel::paintBand(QPainter& painter, const Item& item) {
@@ -208,10 +216,27 @@ void ColumnPanel::paintBand(QPainter& painter, const Item& item) {
 }
 
 void ColumnPanel::paintRow(QPainter& painter, const Item& item) {
+  const project::Project& project = *workspace_.project();
+  if (item.kind == Item::row) {
+    const works::Works& w = *project.ground(item.ground)->works[item.index];
+    paintEntry(painter, item, QString::fromStdString(w.shape.kind().name), QString::fromStdString(w.name), w.hidden,
+               workspace_.chosenWorks() == w.id);
+    return;
+  }
+  const auto at = project::placeOf(project.stages, item.works);
+  if (!at) return;
+  const char* icon = at->kind == project::StageKind::strip      ? "strip"
+                     : at->kind == project::StageKind::undercut ? "undercut"
+                                                                : "buildup";
+  project::withListOf(project.stages, at->kind, [&](const auto& list) {
+    paintEntry(painter, item, icon, QString::fromStdString(list[at->place].name), list[at->place].hidden,
+               workspace_.chosenStage() == item.works);
+  });
+}
+
+void ColumnPanel::paintEntry(QPainter& painter, const Item& item, const QString& icon, const QString& name, bool hidden,
+                             bool chosen) {
   const QRect r = item.rect;
-  const project::Ground& g = *workspace_.project()->ground(item.ground);
-  const works::Works& w = *g.works[item.index];
-  const bool chosen = workspace_.chosenWorks() == w.id;
   painter.setPen(QPen(theme::rule(), 1));
   painter.drawLine(r.left(), r.top(), r.left(), r.bottom());
   painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
@@ -220,13 +245,12 @@ void ColumnPanel::paintRow(QPainter& painter, const Item& item) {
     painter.setBrush(chosen ? theme::faded(theme::amber(), 70) : theme::faded(theme::paper(), 120));
     painter.drawRect(r.adjusted(1, 0, 0, 0));
   }
-  painter.drawPixmap(r.left() + 6, r.top() + 3,
-                     theme::icon(QString::fromStdString(w.shape.kind().name)).pixmap(18, 18));
-  painter.setPen(w.hidden ? theme::muted() : theme::ink());
-  const QString name = painter.fontMetrics().elidedText(QString::fromStdString(w.name), Qt::ElideRight, r.width() - 62);
-  painter.drawText(r.adjusted(30, 0, -30, 0), Qt::AlignLeft | Qt::AlignVCenter, name);
-  painter.drawPixmap(eyeOf(w.id).left() + 1, eyeOf(w.id).top() + 1,
-                     theme::icon(w.hidden ? "eye-shut" : "eye").pixmap(18, 18));
+  painter.drawPixmap(r.left() + 6, r.top() + 3, theme::icon(icon).pixmap(18, 18));
+  painter.setPen(hidden ? theme::muted() : theme::ink());
+  painter.drawText(r.adjusted(30, 0, -30, 0), Qt::AlignLeft | Qt::AlignVCenter,
+                   painter.fontMetrics().elidedText(name, Qt::ElideRight, r.width() - 62));
+  painter.drawPixmap(eyeOf(item.works).left() + 1, eyeOf(item.works).top() + 1,
+                     theme::icon(hidden ? "eye-shut" : "eye").pixmap(18, 18));
 }
 
 void ColumnPanel::paintEvent(QPaintEvent*) {
@@ -236,7 +260,8 @@ void ColumnPanel::paintEvent(QPaintEvent*) {
   painter.drawLine(width() - 1, 0, width() - 1, height());
   painter.setPen(theme::muted());
   painter.drawText(QRect(kMargin, 8, width() - 2 * kMargin, 18), Qt::AlignLeft | Qt::AlignVCenter, tr("Column"));
-  painter.drawText(QRect(kMargin, 8, width() - 2 * kMargin, 18), Qt::AlignRight | Qt::AlignVCenter, tr("m³"));
+  painter.drawText(QRect(kMargin, 8, width() - 2 * kMargin, 18), Qt::AlignRight | Qt::AlignVCenter,
+                   unitOf(Quantity::volume, workspace_.project()->measures));
   painter.setRenderHint(QPainter::Antialiasing);
   const auto& e = *workspace_.evaluation();
   double greatest = 1;
@@ -268,18 +293,15 @@ void ColumnPanel::mousePressEvent(QMouseEvent* event) {
   const Item* item = itemAt(p);
   if (!item || event->button() != Qt::LeftButton) return;
   pressedAt_ = p;
-  if (item->kind == Item::row && eyeOf(item->works).contains(p)) {
-    if (workspace_.readOnly()) return;
-    works::Works changed = *workspace_.project()->works(item->works).works;
-    changed.hidden = !changed.hidden;
-    workspace_.commit(project::withWorks(*workspace_.project(), changed),
-                      (changed.hidden ? tr("hide %1") : tr("show %1")).arg(QString::fromStdString(changed.name)));
-    return;
-  }
+  const bool entry = item->kind == Item::row || item->kind == Item::stage;
+  if (entry && eyeOf(item->works).contains(p)) return hideOrShow(*item);
   if (item->kind == Item::row) {
     dragged_ = item->works;
     workspace_.chooseWorks(item->works);
+  } else if (item->kind == Item::stage) {
+    workspace_.chooseStage(item->works);
   } else if (item->kind == Item::band) {
+    draggedGround_ = item->ground;
     workspace_.chooseGround(item->ground);
   } else {
     // The depths between the two grounds of a seam; the same seam again puts them away.
@@ -294,42 +316,92 @@ void ColumnPanel::mousePressEvent(QMouseEvent* event) {
   }
 }
 
+void ColumnPanel::hideOrShow(const Item& item) {
+  if (workspace_.readOnly()) return;
+  const project::Project& project = *workspace_.project();
+  const auto what = [](bool hidden, const std::string& name) {
+    return (hidden ? tr("hide %1") : tr("show %1")).arg(QString::fromStdString(name));
+  };
+  if (item.kind == Item::row) {
+    works::Works changed = *project.works(item.works).works;
+    changed.hidden = !changed.hidden;
+    workspace_.commit(project::withWorks(project, changed), what(changed.hidden, changed.name));
+    return;
+  }
+  project::Stages stages = project.stages;
+  const auto at = project::placeOf(stages, item.works);
+  if (!at) return;
+  const QString done = project::withListOf(stages, at->kind, [&](auto& list) {
+    auto& one = list[at->place];
+    one.hidden = !one.hidden;
+    return what(one.hidden, one.name);
+  });
+  workspace_.commit(project::withStages(project, std::move(stages)), done);
+}
+
 void ColumnPanel::mouseMoveEvent(QMouseEvent* event) {
   hover_ = event->position().toPoint();
-  const bool drags = dragged_ && !workspace_.readOnly() && (hover_ - pressedAt_).manhattanLength() > 6;
   dropLine_ = -1;
-  if (drags) {
-    const GroundId ground = workspace_.project()->works(dragged_).ground->id;
-    std::size_t own = 0;
-    for (const Item& item : items_) {
-      if (item.kind != Item::row || item.ground != ground) continue;
-      if (item.works == dragged_) own = item.index;
-    }
-    // Before the first row whose middle lies below the pointer, else after the last.
-    for (const Item& item : items_) {
-      if (item.kind != Item::row || item.ground != ground) continue;
-      const bool above = hover_.y() < item.rect.center().y();
-      dropLine_ = above ? item.rect.top() : item.rect.bottom() + 1;
-      dropPlace_ = above ? item.index : item.index + 1;
-      if (above) break;
-    }
-    if (dropPlace_ > own) --dropPlace_;
+  if (!workspace_.readOnly() && (hover_ - pressedAt_).manhattanLength() > 6) {
+    if (dragged_) findDropOf(dragged_);
+    if (draggedGround_) findDropOf(draggedGround_);
   }
   update();
 }
 
-void ColumnPanel::mouseReleaseEvent(QMouseEvent*) {
-  const WorksId id = std::exchange(dragged_, {});
-  if (id && dropLine_ >= 0) {
-    const auto placed = workspace_.project()->works(id);
-    const auto& list = placed.ground->works;
-    if (dropPlace_ < list.size() && list[dropPlace_]->id != id) {
-      workspace_.commit(project::withWorksAt(*workspace_.project(), id, dropPlace_),
-                        tr("reorder %1").arg(QString::fromStdString(placed.works->name)));
+// Before the first row of its ground whose middle lies below the pointer, else after the last.
+void ColumnPanel::findDropOf(WorksId works) {
+  const auto placed = workspace_.project()->works(works);
+  if (!placed.ground) return;
+  const GroundId ground = placed.ground->id;
+  std::size_t own = 0;
+  for (const Item& item : items_) {
+    if (item.kind != Item::row || item.ground != ground) continue;
+    if (item.works == works) own = item.index;
+  }
+  for (const Item& item : items_) {
+    if (item.kind != Item::row || item.ground != ground) continue;
+    const bool above = hover_.y() < item.rect.center().y();
+    dropLine_ = above ? item.rect.top() : item.rect.bottom() + 1;
+    dropPlace_ = above ? item.index : item.index + 1;
+    if (above) break;
+  }
+  if (dropPlace_ > own) --dropPlace_;
+}
+
+// Above the first band whose middle lies below the pointer, else below the lowest; bands stand from the top down.
+void ColumnPanel::findDropOf(GroundId ground) {
+  std::size_t own = 0, above = 0;
+  for (const Item& item : items_) {
+    if (item.kind != Item::band) continue;
+    if (item.ground == ground) own = item.index;
+    if (hover_.y() < item.rect.center().y() && dropLine_ < 0) {
+      dropLine_ = item.rect.top() - 2;
+      above = item.index + 1;
     }
   }
-  dropLine_ = -1;
+  if (dropLine_ < 0) dropLine_ = items_.back().rect.bottom() + 2, above = 0;
+  dropPlace_ = above > own ? above - 1 : above;
+}
+
+void ColumnPanel::mouseReleaseEvent(QMouseEvent*) {
+  const WorksId id = std::exchange(dragged_, {});
+  const GroundId ground = std::exchange(draggedGround_, {});
+  const int line = std::exchange(dropLine_, -1);
   update();
+  if (line < 0) return;
+  const project::Project& project = *workspace_.project();
+  if (id) {
+    const auto placed = project.works(id);
+    if (!placed.ground) return;
+    const auto& list = placed.ground->works;
+    if (dropPlace_ < list.size() && list[dropPlace_]->id != id)
+      workspace_.commit(project::withWorksAt(project, id, dropPlace_),
+                        tr("reorder %1").arg(QString::fromStdString(placed.works->name)));
+  } else if (ground && dropPlace_ < project.column.size() && project.column[dropPlace_]->id != ground) {
+    workspace_.commit(project::withGroundAt(project, ground, dropPlace_),
+                      tr("move %1 in the column").arg(QString::fromStdString(project.ground(ground)->name)));
+  }
 }
 
 void ColumnPanel::mouseDoubleClickEvent(QMouseEvent* event) {
@@ -339,18 +411,26 @@ void ColumnPanel::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void ColumnPanel::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Delete && workspace_.chosenStage() && !workspace_.readOnly()) {
+    const project::Project& project = *workspace_.project();
+    const QString name = QString::fromStdString(project::nameOf(project.stages, workspace_.chosenStage()));
+    workspace_.commit(project::withStages(project, project::without(project.stages, workspace_.chosenStage())),
+                      tr("remove %1").arg(name));
+    return;
+  }
   if (event->key() != Qt::Key_Up && event->key() != Qt::Key_Down) return QWidget::keyPressEvent(event);
   std::vector<const Item*> stops;
   std::size_t now = 0;
   for (const Item& item : items_) {
     if (item.kind == Item::seam) continue;
-    const bool chosen = workspace_.chosenWorks() ? item.works == workspace_.chosenWorks()
-                                                 : item.kind == Item::band && item.ground == workspace_.chosenGround();
+    const WorksId of = workspace_.chosenStage() ? workspace_.chosenStage() : workspace_.chosenWorks();
+    const bool chosen = of ? item.works == of : item.kind == Item::band && item.ground == workspace_.chosenGround();
     if (chosen) now = stops.size();
     stops.push_back(&item);
   }
   const std::size_t next = event->key() == Qt::Key_Up ? (now == 0 ? 0 : now - 1) : std::min(now + 1, stops.size() - 1);
   const Item item = *stops[next];
+  if (item.kind == Item::stage) return workspace_.chooseStage(item.works);
   item.works ? workspace_.chooseWorks(item.works) : workspace_.chooseGround(item.ground);
 }
 
@@ -368,19 +448,30 @@ QString ColumnPanel::tipOf(const Item& item, QPoint at) const {
   const auto* seam = item.kind == Item::seam ? seamOf(seams_.at(item.index)) : nullptr;
   if (seam && seam->volume) {
     const auto& v = *seam->volume;
-    const auto exact = [](double x) { return QString::fromStdString(formatNumber(x, 3)); };
-    text = tr("cut %1 m³ over %2 m², up to %3 m deep\nfill %4 m³ over %5 m², up to %6 m high\n%7")
-               .arg(exact(v.cut), amount(v.cutArea), exact(v.maxCut), exact(v.fill), amount(v.fillArea),
-                    exact(v.maxFill), QString::fromStdString(report::surplusText(v.cut, v.fill))) +
+    const Measures& measures = workspace_.project()->measures;
+    const auto volume = [&](double x) {
+      return QString::fromStdString(formatNumber(inUnit(x, Quantity::volume, measures), 3)) + " " +
+             unitOf(Quantity::volume, measures);
+    };
+    const auto told = [&](double x, Quantity quantity) { return workspace_.told(x, quantity); };
+    text = tr("cut %1 over %2, up to %3 deep\nfill %4 over %5, up to %6 high\n%7")
+               .arg(volume(v.cut), told(v.cutArea, Quantity::area), told(v.maxCut, Quantity::length), volume(v.fill),
+                    told(v.fillArea, Quantity::area), told(v.maxFill, Quantity::length),
+                    QString::fromStdString(report::surplusText(v.cut, v.fill, measures))) +
            tr("\nClick to see the depths on the plan.");
     for (const auto& [area, where] : {std::pair(v.onlyFrom, tr("under the lower ground alone")),
                                       std::pair(v.onlyTo, tr("under the upper ground alone"))}) {
-      if (const std::string missing = report::unmeasuredText(area); !missing.empty())
+      if (const std::string missing = report::unmeasuredText(area, measures); !missing.empty())
         text += "\n" + QString::fromStdString(missing) + ", " + where;
     }
   } else if (item.kind == Item::row) {
     text = eyeOf(item.works).contains(at) ? tr("Hide or show; hidden works take no part")
                                           : tr("Click to choose, drag to reorder, double-click to see");
+  } else if (item.kind == Item::stage) {
+    text = eyeOf(item.works).contains(at) ? tr("Hide or show; what is hidden takes no part")
+                                          : tr("Click to choose: its card tells what it is and what it comes to");
+  } else if (item.kind == Item::band) {
+    text = tr("Click to choose; drag to move it in the column, which alters no figure");
   }
   return text;
 }

@@ -38,10 +38,10 @@ class ColumnPanel : public QWidget {
 
  private:
   struct Item {
-    enum Kind { band, row, seam } kind;
+    enum Kind { band, row, stage, seam } kind;
     QRect rect;
-    GroundId ground;        // band, row; of a seam the upper one
-    WorksId works;          // row
+    GroundId ground;        // of a seam the upper one
+    WorksId works;          // row; stage: a strip, undercut or build-up
     std::size_t index = 0;  // of the ground in the column; of a works in its ground
   };
 
@@ -54,6 +54,11 @@ class ColumnPanel : public QWidget {
   void paintSeam(QPainter& painter, const Item& item, double greatest);
   void paintBand(QPainter& painter, const Item& item);
   void paintRow(QPainter& painter, const Item& item);
+  void paintEntry(QPainter& painter, const Item& item, const QString& icon, const QString& name, bool hidden,
+                  bool chosen);
+  void hideOrShow(const Item& item);
+  void findDropOf(WorksId works);
+  void findDropOf(GroundId ground);
   QString tipOf(const Item& item, QPoint at) const;
 
   Workspace& workspace_;
@@ -62,8 +67,9 @@ class ColumnPanel : public QWidget {
   std::vector<project::Between> seams_;  // of the project
   QPoint pressedAt_;
   WorksId dragged_;
+  GroundId draggedGround_;
   int height_ = 0;     // of all there is
-  int dropLine_ = -1;  // y, while a works is dragged
+  int dropLine_ = -1;  // y, while a works or a ground is dragged
   std::size_t dropPlace_ = 0;
   QPoint hover_{-1, -1};
 };

@@ -15,19 +15,21 @@
 namespace inselberg::app {
 namespace {
 
-QString figure(double v) {
-  return QString::fromStdString(formatNumber(v, 0));
+QString figure(double v, const Measures& measures) {
+  return QString::fromStdString(shownNumber(v, Quantity::volume, measures));
 }
 
 // Name, then cut, fill and what is over, of the whole and of all that is in it.
-QString tableOf(const project::KeptResult& kept, const project::KeptResult& now) {
+QString tableOf(const project::KeptResult& kept, const project::KeptResult& now, const Measures& measures) {
   QString rows;
   const auto row = [&](const QString& name, double cut, double fill, const QString& last, bool strong) {
     const QString cell = strong ? "<td align='right'><b>%1</b></td>" : "<td align='right'>%1</td>";
     rows += "<tr><td>" + (strong ? "<b>" + name.toHtmlEscaped() + "</b>" : name.toHtmlEscaped()) + "</td>" +
-            cell.arg(figure(cut)) + cell.arg(figure(fill)) + cell.arg(last) + "</tr>";
+            cell.arg(figure(cut, measures)) + cell.arg(figure(fill, measures)) + cell.arg(last) + "</tr>";
   };
-  const auto over = [](double cut, double fill) { return QString::fromStdString(report::surplusText(cut, fill)); };
+  const auto over = [&](double cut, double fill) {
+    return QString::fromStdString(report::surplusText(cut, fill, measures));
+  };
   row(KeptDialog::tr("In all, then"), kept.cut, kept.fill, over(kept.cut, kept.fill), true);
   row(KeptDialog::tr("In all, now"), now.cut, now.fill, over(now.cut, now.fill), true);
   for (const project::KeptFigure& f : kept.figures)
@@ -35,7 +37,8 @@ QString tableOf(const project::KeptResult& kept, const project::KeptResult& now)
   return QString(
              "<table cellspacing='6'><tr><td></td><td align='right'>%1</td><td align='right'>%2</td><td></td></tr>%3"
              "</table>")
-      .arg(KeptDialog::tr("Cut m³"), KeptDialog::tr("Fill m³"), rows);
+      .arg(KeptDialog::tr("Cut %1").arg(unitOf(Quantity::volume, measures)),
+           KeptDialog::tr("Fill %1").arg(unitOf(Quantity::volume, measures)), rows);
 }
 
 }  // namespace
@@ -108,7 +111,7 @@ void KeptDialog::show() {
   picture.loadFromData(QByteArray::fromStdString(kept->picture));
   picture_->setPixmap(picture.isNull() ? picture
                                        : picture.scaled(560, 240, Qt::KeepAspectRatio, Qt::SmoothTransformation));
-  told_->setText(tableOf(*kept, report::keptOf(*workspace_.evaluation())));
+  told_->setText(tableOf(*kept, report::keptOf(*workspace_.evaluation()), workspace_.project()->measures));
 }
 
 void KeptDialog::rename() {

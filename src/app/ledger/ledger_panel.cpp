@@ -21,10 +21,21 @@ QString figure(double v, int decimals = 0) {
   return QString::fromStdString(formatNumber(v, decimals));
 }
 
+// A volume and an area as they are told, without their units.
+QString volume(double v, const Measures& measures) {
+  return QString::fromStdString(shownNumber(v, Quantity::volume, measures));
+}
+QString area(double v, const Measures& measures) {
+  return QString::fromStdString(shownNumber(v, Quantity::area, measures));
+}
+QString length(double v, const Measures& measures) {
+  return QString::fromStdString(shownNumber(v, Quantity::length, measures));
+}
+
 // A change against the baseline, in words.
-QString change(double now, double before) {
-  const QString amount = figure(std::abs(now - before));
-  if (amount == "0") return QObject::tr("as kept");
+QString change(double now, double before, const Measures& measures) {
+  const QString amount = volume(std::abs(now - before), measures);
+  if (std::abs(now - before) < 0.5) return QObject::tr("as kept");
   return (now > before ? QObject::tr("%1 more") : QObject::tr("%1 less")).arg(amount);
 }
 
@@ -45,27 +56,11 @@ LedgerPanel::LedgerPanel(Workspace& workspace, ViewState& state, QWidget* parent
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
-  table_ = new QTableWidget(this);
-  table_->setObjectName("ledgerTable");
-  table_->setFixedHeight(176);
-  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  table_->verticalHeader()->hide();
-  table_->verticalHeader()->setDefaultSectionSize(24);
-  table_->setShowGrid(false);
-  table_->setAlternatingRowColors(false);
-  table_->hide();
-  layout->addWidget(table_);
-  how_ = new QLabel(this);
-  how_->setObjectName("ledgerHow");
-  how_->setProperty("quiet", true);
-  how_->setWordWrap(true);
-  how_->setTextInteractionFlags(Qt::TextSelectableByMouse);
-  how_->setContentsMargins(10, 3, 10, 3);
-  how_->hide();
-  layout->addWidget(how_);
-
+  makeTable(*layout);
   makeBar(*layout);
+  connect(&workspace_, &Workspace::quantitiesTaken, this, [this] {
+    if (isOpen()) refresh();
+  });
   slow_ = new QTimer(this);
   slow_->setSingleShot(true);
   slow_->setInterval(300);
@@ -171,6 +166,29 @@ void LedgerPanel::makeBar(QBoxLayout& layout) {
   layout.addLayout(bar);
 }
 
+// The full table, and below it how the figures of a row were made.
+void LedgerPanel::makeTable(QBoxLayout& layout) {
+  table_ = new QTableWidget(this);
+  table_->setObjectName("ledgerTable");
+  table_->setFixedHeight(176);
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_->setSelectionBehavior(QAbstractItemView::SelectRows);
+  table_->verticalHeader()->hide();
+  table_->verticalHeader()->setDefaultSectionSize(24);
+  table_->setShowGrid(false);
+  table_->setAlternatingRowColors(false);
+  table_->hide();
+  layout.addWidget(table_);
+  how_ = new QLabel(this);
+  how_->setObjectName("ledgerHow");
+  how_->setProperty("quiet", true);
+  how_->setWordWrap(true);
+  how_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+  how_->setContentsMargins(10, 3, 10, 3);
+  how_->hide();
+  layout.addWidget(how_);
+}
+
 bool LedgerPanel::isOpen() const {
   return table_->isVisibleTo(this);
 }
@@ -212,19 +230,21 @@ void LedgerPanel::refresh() {
   const report::Ledger ledger = report::ledgerOf(*workspace_.evaluation());
   const bool fresh = ledger.whole && workspace_.evaluation()->project == workspace_.project();
   const double cut = ledger.earthCut(), fill = ledger.earthFill();
-  strip_->setText(tr("Strip %1").arg(figure(ledger.strip)));
+  const Measures& measures = workspace_.project()->measures;
+  strip_->setText(tr("Strip %1").arg(volume(ledger.strip, measures)));
   strip_->setVisible(workspace_.project()->withRole(project::Role::stripped) != nullptr);
-  cut_->setText(tr("Cut %1").arg(figure(cut)));
-  fill_->setText(tr("Fill %1").arg(figure(fill)));
-  QString surplus = QString::fromStdString(report::surplusText(cut, fill));
+  cut_->setText(tr("Cut %1").arg(volume(cut, measures)));
+  fill_->setText(tr("Fill %1").arg(volume(fill, measures)));
+  QString surplus = QString::fromStdString(report::surplusText(cut, fill, measures));
   surplus[0] = surplus[0].toUpper();
   if (baseline_)
-    surplus += tr("  (cut %1, fill %2)").arg(change(ledger.cut, baseline_->cut), change(ledger.fill, baseline_->fill));
+    surplus += tr("  (cut %1, fill %2)")
+                   .arg(change(ledger.cut, baseline_->cut, measures), change(ledger.fill, baseline_->fill, measures));
   surplus_->setText(surplus);
   for (QToolButton* b : {strip_, cut_, fill_, surplus_}) b->setEnabled(fresh);
   if (!ledger.whole)
     surplus_->setText(workspace_.project()->sources.empty() ? tr("nothing to measure yet") : tr("measuring…"));
-  const std::string unmeasured = report::unmeasuredText(ledger.unmeasured);
+  const std::string unmeasured = report::unmeasuredText(ledger.unmeasured, measures);
   unmeasured_->setText(QString::fromStdString(unmeasured));
   unmeasured_->setVisible(!unmeasured.empty());
   unmeasured_->setEnabled(fresh);
@@ -234,7 +254,8 @@ void LedgerPanel::refresh() {
   tellHow();
 }
 
-QStringList LedgerPanel::cellsOf(const report::LedgerRow& row) const {
+QStringList LedgerPanel::cellsOf(const report::LedgerRow& row, const report::Quantities* quantities) const {
+  const Measures& measures = workspace_.project()->measures;
   const bool works = row.kind == report::LedgerRow::Kind::works;
   const quantity::Volume& v = row.volume;
   QString name = QString::fromStdString(row.name);
@@ -242,26 +263,72 @@ QStringList LedgerPanel::cellsOf(const report::LedgerRow& row) const {
   if (!works && !row.between.counted) name += tr(", beside the total");
   QStringList cells{name};
   if (row.known) {
-    cells << figure(v.cut) << figure(v.fill) << QString::fromStdString(report::surplusText(v.cut, v.fill))
-          << figure(v.cutArea) << figure(v.fillArea) << figure(v.maxCut, 2) << figure(v.maxFill, 2) << levelOf(row)
-          << (report::unmeasuredText(v.unmeasured()).empty() ? QString() : figure(v.unmeasured()));
+    cells << volume(v.cut, measures) << volume(v.fill, measures)
+          << QString::fromStdString(report::surplusText(v.cut, v.fill, measures)) << area(v.cutArea, measures)
+          << area(v.fillArea, measures) << length(v.maxCut, measures) << length(v.maxFill, measures) << levelOf(row)
+          << (report::unmeasuredText(v.unmeasured()).empty() ? QString() : area(v.unmeasured(), measures));
   } else {
     while (cells.size() < 10) cells << QStringLiteral("–");
   }
-  if (!baseline_) return cells;
-  const project::KeptFigure* before = nullptr;
-  for (const project::KeptFigure& f : baseline_->figures) {
-    if (works ? f.works == row.id : f.works == 0 && f.name == row.name) before = &f;
+  if (baseline_) {
+    const project::KeptFigure* before = nullptr;
+    for (const project::KeptFigure& f : baseline_->figures) {
+      if (works ? f.works == row.id : f.works == 0 && f.name == row.name) before = &f;
+    }
+    cells << (before && row.known ? change(v.cut, before->cut, measures) : tr("new"))
+          << (before && row.known ? change(v.fill, before->fill, measures) : tr("new"));
   }
-  return cells << (before && row.known ? change(v.cut, before->cut) : tr("new"))
-               << (before && row.known ? change(v.fill, before->fill) : tr("new"));
+  return cells + detailOf(row, quantities);
+}
+
+// How sure its volumes are, and what of them lies in each region: "cut / fill".
+QStringList LedgerPanel::detailOf(const report::LedgerRow& row, const report::Quantities* quantities) const {
+  const project::Stages& stages = workspace_.project()->stages;
+  const Measures& measures = workspace_.project()->measures;
+  const bool works = row.kind == report::LedgerRow::Kind::works;
+  const auto among = [&](const std::vector<report::Measured>& list) -> const report::Measured* {
+    for (const report::Measured& m : list) {
+      if (works ? m.works == row.id : m.works == 0 && m.name == row.name) return &m;
+    }
+    return nullptr;
+  };
+  const auto pair = [&](double cut, double fill) { return volume(cut, measures) + " / " + volume(fill, measures); };
+  QStringList cells;
+  if (!stages.accuracy.empty()) {
+    const report::Measured* m = quantities ? among(quantities->sure) : nullptr;
+    cells << (m && m->sure ? pair(m->sure->cut, m->sure->fill) : QString());
+  }
+  for (std::size_t k = 0; !stages.regions.empty() && k <= stages.regions.size(); ++k) {
+    const report::Measured* m = nullptr;
+    if (quantities && k < quantities->regions.size())
+      m = among(works ? quantities->regions[k].works : quantities->regions[k].seams);
+    cells << (m ? pair(m->volume.cut, m->volume.fill) : quantities ? QString() : tr("…"));
+  }
+  return cells;
 }
 
 void LedgerPanel::fillTable(const report::Ledger& ledger) {
   rows_ = ledger.rows;
-  QStringList headings{QString(),     tr("Cut m³"),        tr("Fill m³"),        tr("Surplus"), tr("Cut m²"),
-                       tr("Fill m²"), tr("Deepest cut m"), tr("Highest fill m"), tr("Level m"), tr("Not measured m²")};
+  const project::Project& project = *workspace_.project();
+  const auto in = [&](const QString& what, Quantity quantity) {
+    return what + " " + unitOf(quantity, project.measures);
+  };
+  QStringList headings{QString(),
+                       in(tr("Cut"), Quantity::volume),
+                       in(tr("Fill"), Quantity::volume),
+                       tr("Surplus"),
+                       in(tr("Cut"), Quantity::area),
+                       in(tr("Fill"), Quantity::area),
+                       in(tr("Deepest cut"), Quantity::length),
+                       in(tr("Highest fill"), Quantity::length),
+                       tr("Level m"),
+                       in(tr("Not measured"), Quantity::area)};
   if (baseline_) headings << tr("Cut, kept") << tr("Fill, kept");
+  const bool detailed = !project.stages.accuracy.empty() || !project.stages.regions.empty();
+  const auto quantities = detailed ? workspace_.quantities() : nullptr;
+  if (!project.stages.accuracy.empty()) headings << tr("±");
+  for (const project::Region& region : project.stages.regions) headings << QString::fromStdString(region.name);
+  if (!project.stages.regions.empty()) headings << QString::fromStdString(report::kElsewhere);
   table_->setColumnCount(static_cast<int>(headings.size()));
   table_->setHorizontalHeaderLabels(headings);
   table_->setRowCount(static_cast<int>(ledger.rows.size()));
@@ -270,7 +337,7 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
     const bool works = row.kind == report::LedgerRow::Kind::works;
     const bool counted = !works && row.between.counted;
     const quantity::Volume& v = row.volume;
-    const QStringList cells = cellsOf(row);
+    const QStringList cells = cellsOf(row, quantities.get());
     for (int c = 0; c < cells.size(); ++c) {
       auto* item = new QTableWidgetItem(cells[c]);
       item->setTextAlignment((c == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
@@ -282,7 +349,7 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
       }
       if (row.known && (works || counted) && (c == 1 || c == 2)) {
         item->setForeground(theme::written(c == 1 ? theme::cut() : theme::fill()));
-        item->setToolTip(figure(c == 1 ? v.cut : v.fill, 6));
+        item->setToolTip(figure(inUnit(c == 1 ? v.cut : v.fill, Quantity::volume, project.measures), 6));
       }
       if (c == 9) item->setForeground(theme::error());
       table_->setItem(i, c, item);

@@ -39,10 +39,12 @@ class LedgerPanel : public QWidget {
  private:
   void refresh();
   void refreshReadout();
+  void makeTable(QBoxLayout& layout);
   void makeBar(QBoxLayout& layout);
   void fillTable(const report::Ledger& ledger);
   void tellHow();
-  QStringList cellsOf(const report::LedgerRow& row) const;
+  QStringList cellsOf(const report::LedgerRow& row, const report::Quantities* quantities) const;
+  QStringList detailOf(const report::LedgerRow& row, const report::Quantities* quantities) const;
   // Lights up what a figure is made of; the same figure again puts the map away.
   void light(Lit part, std::optional<project::Between> between = {});
 

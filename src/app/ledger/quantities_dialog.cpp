@@ -17,12 +17,12 @@
 namespace inselberg::app {
 
 QuantitiesDialog::QuantitiesDialog(std::vector<report::Table> tables, std::vector<report::ScheduleItem> items,
-                                   QWidget* parent)
-    : QDialog(parent), tables_(std::move(tables)), items_(std::move(items)) {
+                                   const Measures& measures, QWidget* parent)
+    : QDialog(parent), tables_(std::move(tables)), items_(std::move(items)), measures_(measures) {
   setObjectName("quantitiesDialog");
   setWindowTitle(tr("Quantities"));
   resize(880, 520);
-  tables_.push_back(report::scheduleTable(items_, report::ScheduleBy::works));
+  tables_.push_back(report::inMeasures(report::scheduleTable(items_, report::ScheduleBy::works), measures_));
   orders_.resize(tables_.size());
   auto* layout = new QVBoxLayout(this);
   tabs_ = new QTabWidget(this);
@@ -71,7 +71,7 @@ QWidget* QuantitiesDialog::makeSchedule() {
   const std::size_t last = tables_.size() - 1;
   column->addWidget(makePage(last));
   connect(by, &QComboBox::currentIndexChanged, this, [this, last](int index) {
-    tables_[last] = report::scheduleTable(items_, report::kScheduleGroupings[index].by);
+    tables_[last] = report::inMeasures(report::scheduleTable(items_, report::kScheduleGroupings[index].by), measures_);
     orders_[last] = {};
     fill(last);
   });

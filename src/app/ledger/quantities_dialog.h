@@ -16,7 +16,7 @@ class QuantitiesDialog : public QDialog {
 
  public:
   // Tables to read, with a schedule of the items as the last.
-  QuantitiesDialog(std::vector<report::Table> tables, std::vector<report::ScheduleItem> items,
+  QuantitiesDialog(std::vector<report::Table> tables, std::vector<report::ScheduleItem> items, const Measures& measures,
                    QWidget* parent = nullptr);
 
  private:
@@ -28,6 +28,7 @@ class QuantitiesDialog : public QDialog {
 
   std::vector<report::Table> tables_;
   const std::vector<report::ScheduleItem> items_;
+  const Measures measures_;
   struct Order {
     int column = -1;
     bool falling = false;

@@ -433,6 +433,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
   const Vec2 corner = r.view.toPlan({0, 0});
   const double left = corner.x, upper = corner.y;
   const double band = depthBand(greatest);
+  constexpr double kSame = 1e-5;  // m: where depths are at the edge of a band all over, rounding draws no line
   std::vector<std::int16_t> bands(depth ? static_cast<std::size_t>(width) * height : 0, kNoBand);
   parallelChunks(static_cast<std::size_t>(height), 32, progress, [&](std::size_t top, std::size_t bottom, std::size_t) {
     Shade now;
@@ -459,7 +460,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
           if (std::abs(d) > kLeastDepth && r.lit != (d > 0 ? Lit::cut : Lit::fill)) {
             out = scale[std::min(kSteps - 1, static_cast<int>(std::abs(d) / greatest * (kSteps - 1)))][d > 0 ? 1 : 0];
             bands[static_cast<std::size_t>(y) * width + x] =
-                static_cast<std::int16_t>(std::clamp(std::floor(d / band), -3e4, 3e4));
+                static_cast<std::int16_t>(std::clamp(std::floor((d + kSame) / band), -3e4, 3e4));
           }
         }
         if (lineRow && over == kNone) out = over8(lineRow[x], out);

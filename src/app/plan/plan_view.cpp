@@ -15,6 +15,7 @@
 #include "canvas/north_arrow.h"
 #include "canvas/source_layer.h"
 #include "canvas/view_keys.h"
+#include "plan/stage_lines.h"
 #include "plan/works_lines.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
@@ -317,6 +318,7 @@ void PlanView::paintEvent(QPaintEvent*) {
     paintEmpty(painter);
   }
   if (coverage) paintCoverage(painter, *coverage);
+  paintStage(painter, *workspace_.project(), workspace_.chosenStage(), view_);
   paintDoubts(painter);
   const bool showSources = showsSources();
   if (showSources) paintFeatures(painter, *workspace_.project(), view_, workspace_.chosenFeatures());

@@ -128,11 +128,13 @@ void SecondPlan::paintKept(QPainter& painter) {
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     painter.drawPixmap(QRect(room.topLeft() + QPoint((room.width() - size.width()) / 2, 0), size), keptPicture_);
     painter.setPen(theme::ink());
-    const auto number = [](double v) { return QString::fromStdString(formatNumber(v, 0)); };
-    painter.drawText(rect().adjusted(10, 0, -10, -12), Qt::AlignBottom | Qt::AlignHCenter | Qt::TextWordWrap,
-                     tr("%1, as it was kept on %2: cut %3 m³, fill %4 m³, %5")
-                         .arg(QString::fromStdString(kept->name), QString::fromStdString(kept->when), number(kept->cut),
-                              number(kept->fill), QString::fromStdString(report::surplusText(kept->cut, kept->fill))));
+    const auto number = [&](double v) { return workspace_.told(v, Quantity::volume); };
+    painter.drawText(
+        rect().adjusted(10, 0, -10, -12), Qt::AlignBottom | Qt::AlignHCenter | Qt::TextWordWrap,
+        tr("%1, as it was kept on %2: cut %3, fill %4, %5")
+            .arg(QString::fromStdString(kept->name), QString::fromStdString(kept->when), number(kept->cut),
+                 number(kept->fill),
+                 QString::fromStdString(report::surplusText(kept->cut, kept->fill, workspace_.project()->measures))));
   }
 }
 

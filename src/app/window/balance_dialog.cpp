@@ -19,11 +19,11 @@ QString number(double value, int decimals) {
 }
 
 // What there is to fill with and what is wanted for it.
-QString figuresText(const report::Figures& f) {
-  QString text =
-      QObject::tr("available from cut %1 m³, needed for fill %2 m³").arg(number(f.available, 0), number(f.needed, 0));
-  if (f.import > 0.5) text += QObject::tr(", to bring in %1 m³").arg(number(f.import, 0));
-  if (f.exported > 0.5) text += QObject::tr(", to take away %1 m³ bank").arg(number(f.exported, 0));
+QString figuresText(const report::Figures& f, const Measures& measures) {
+  const auto told = [&](double v) { return QString::fromStdString(shown(v, Quantity::volume, measures)); };
+  QString text = QObject::tr("available from cut %1, needed for fill %2").arg(told(f.available), told(f.needed));
+  if (f.import > 0.5) text += QObject::tr(", to bring in %1").arg(told(f.import));
+  if (f.exported > 0.5) text += QObject::tr(", to take away %1 bank").arg(told(f.exported));
   return text;
 }
 
@@ -107,7 +107,7 @@ void BalanceDialog::tellNow() {
     report::Figures now;
     workspace_.doLong(tr("Taking quantities"),
                       [&](const Progress& progress) { now = report::figuresOf(*workspace_.evaluation(), progress); });
-    result_->setText(tr("Now: %1.").arg(figuresText(now)));
+    result_->setText(tr("Now: %1.").arg(figuresText(now, workspace_.project()->measures)));
   } catch (const Cancelled&) {
   }
 }
@@ -128,7 +128,7 @@ void BalanceDialog::balance() {
   const QString by = found->shift == 0  ? tr("Nothing had to be shifted")
                      : found->shift > 0 ? tr("Raised by %1 m").arg(number(found->shift, 3))
                                         : tr("Lowered by %1 m").arg(number(-found->shift, 3));
-  const QString text = by + tr(": %1.").arg(figuresText(found->figures));
+  const QString text = by + tr(": %1.").arg(figuresText(found->figures, workspace_.project()->measures));
   result_->setText(
       found->closed
           ? text

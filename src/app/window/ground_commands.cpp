@@ -103,6 +103,17 @@ void redraw(MainWindow& w) {
   });
 }
 
+void moveInColumn(MainWindow& w, int by) {
+  const project::Project& project = *w.workspace().project();
+  const GroundId of = w.workspace().chosenGround();
+  const auto& column = project.column;
+  const auto it = std::find_if(column.begin(), column.end(), [&](const auto& g) { return g->id == of; });
+  const auto to = it - column.begin() + by;
+  if (it == column.end() || to < 0 || to >= static_cast<std::ptrdiff_t>(column.size())) return;
+  w.workspace().commit(project::withGroundAt(project, of, static_cast<std::size_t>(to)),
+                       tr("move %1 in the column").arg(w.chosenGroundName()));
+}
+
 void remove(MainWindow& w) {
   const GroundId of = w.workspace().chosenGround();
   const QString name = w.chosenGroundName();
@@ -162,6 +173,12 @@ Commands groundCommands(MainWindow& w) {
       command(
           "freeze", tr("Freeze as it is now"), tr("keep copy snapshot compare before"), [&w] { freeze(w); }, makes,
           true),
+      command(
+          "groundUp", tr("Move the chosen ground up in the column"), tr("reorder order band"),
+          [&w] { moveInColumn(w, 1); }, [&w] { return w.can().write; }, true),
+      command(
+          "groundDown", tr("Move the chosen ground down in the column"), tr("reorder order band"),
+          [&w] { moveInColumn(w, -1); }, [&w] { return w.can().write; }),
       command(
           "removeGround", tr("Remove the chosen ground"), tr("delete surface"), [&w] { remove(w); },
           [&w] { return w.can().write && removable(w.workspace()); }),

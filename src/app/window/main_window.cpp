@@ -31,12 +31,14 @@
 #include "jobs/long_work.h"
 #include "plane/boxes.h"
 #include "project/features.h"
+#include "project/stage_place.h"
 #include "sheet/document.h"
 #include "theme/theme.h"
 #include "tools/edit_line_tool.h"
 #include "tools/select_tool.h"
 #include "window/bring_sheet.h"
 #include "window/command_finder.h"
+#include "window/pits_dialog.h"
 
 namespace inselberg::app {
 namespace {
@@ -201,6 +203,8 @@ void MainWindow::connectViews() {
     use("editLines", std::move(pick));
   });
   connect(card_, &CardPanel::importWanted, this, &MainWindow::importFile);
+  connect(card_, &CardPanel::pitsWanted, this, &MainWindow::askForPitsOf);
+  connect(card_, &CardPanel::depthsWanted, this, &MainWindow::showDepthsOfChosen);
   connect(column_, &ColumnPanel::worksShown, this, [this](WorksId id) {
     if (const auto placed = workspace_->project()->works(id); placed.ground)
       plan_->showPlace(works::placeOf(placed.works->shape));
@@ -771,6 +775,30 @@ void MainWindow::dropEvent(QDropEvent* event) {
       }
     }
   });
+}
+
+void MainWindow::askForPitsOf(WorksId id) {
+  const project::Project& project = *workspace_->project();
+  const auto at = project::placeOf(project.stages, id);
+  if (!at || at->kind != project::StageKind::strip) return;
+  project::Stages stages = project.stages;
+  works::Strip& strip = stages.strips[at->place];
+  if (!askForPits(strip, project.origin, this) || stages == project.stages) return;
+  workspace_->commit(project::withStages(project, stages),
+                     tr("change the pits of %1").arg(QString::fromStdString(strip.name)));
+}
+
+// Between the chosen ground and the stage before it; again puts them away.
+void MainWindow::showDepthsOfChosen() {
+  for (const project::Between& between : workspace_->project()->seams()) {
+    if (!between.counted || between.to != workspace_->chosenGround()) continue;
+    view_->alter([&](Shown& s) {
+      const bool again = s.mode == PlanMode::depth && s.compared == between;
+      s.mode = again ? PlanMode::relief : PlanMode::depth;
+      s.lit = Lit::all;
+      s.compared = again ? std::nullopt : std::optional(between);
+    });
+  }
 }
 
 }  // namespace inselberg::app

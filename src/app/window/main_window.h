@@ -115,6 +115,9 @@ class MainWindow : public QMainWindow {
   void remember(const QString& path);
   void fillRecent();
 
+  void askForPitsOf(WorksId strip);
+  void showDepthsOfChosen();
+
   Workspace* workspace_;
   ViewState* view_;
   PlanView* plan_;

@@ -146,4 +146,14 @@ void PitsDialog::accept() {
   QDialog::accept();
 }
 
+bool askForPits(works::Strip& strip, const plane::Origin& origin, QWidget* parent) {
+  std::vector<plane::Vec3> pits;
+  for (const plane::Vec3& p : strip.pits) pits.push_back({p.x + origin.easting, p.y + origin.northing, p.z});
+  PitsDialog dialog(QString::fromStdString(strip.name), pits, parent);
+  if (dialog.exec() != QDialog::Accepted) return false;
+  strip.pits.clear();
+  for (const plane::Vec3& p : dialog.pits()) strip.pits.push_back({p.x - origin.easting, p.y - origin.northing, p.z});
+  return true;
+}
+
 }  // namespace inselberg::app

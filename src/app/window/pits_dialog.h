@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "plane/geometry.h"
+#include "works/strip.h"
 
 class QLabel;
 class QTableWidget;
@@ -37,5 +38,8 @@ class PitsDialog : public QDialog {
   QTableWidget* table_;
   QLabel* says_;
 };
+
+// Asks for the pits of a strip; whether they were given.
+bool askForPits(works::Strip& strip, const plane::Origin& origin, QWidget* parent);
 
 }  // namespace inselberg::app

@@ -6,10 +6,12 @@
 #include "exchange/text_file.h"
 #include "ledger/quantities_dialog.h"
 #include "project/design_doubts.h"
+#include "project/stage_place.h"
 #include "report/schedule.h"
 #include "tools/draw_places_tool.h"
 #include "window/command.h"
 #include "window/main_window.h"
+#include "window/measures_dialog.h"
 #include "window/message_strip.h"
 #include "window/stages_dialog.h"
 
@@ -158,6 +160,14 @@ void region(MainWindow& w) {
   });
 }
 
+// Takes the chosen strip, undercut or build-up out.
+void removeStage(MainWindow& w) {
+  const project::Project& project = *w.workspace().project();
+  const WorksId chosen = w.workspace().chosenStage();
+  w.workspace().commit(project::withStages(project, project::without(project.stages, chosen)),
+                       tr("remove %1").arg(QString::fromStdString(project::nameOf(project.stages, chosen))));
+}
+
 void showQuantities(MainWindow& w) {
   const project::EvaluationPtr evaluation = w.workspace().evaluation();
   std::vector<report::Table> tables;
@@ -167,7 +177,7 @@ void showQuantities(MainWindow& w) {
     tables = report::tablesOf(*evaluation, quantities);
     items = report::scheduleOf(*evaluation, quantities, progress);
   });
-  QuantitiesDialog(std::move(tables), std::move(items), &w).exec();
+  QuantitiesDialog(std::move(tables), std::move(items), evaluation->project->measures, &w).exec();
 }
 
 void write(MainWindow& w) {
@@ -291,6 +301,18 @@ Commands stageCommands(MainWindow& w) {
        .icon = "quantities",
        .words = tr("strips undercuts build-ups regions materials accuracy factors bulking shrinkage rates"),
        .run = [&w] { StagesDialog(w.workspace(), "strips", &w).exec(); }},
+      {.id = "removeStage",
+       .text = tr("Remove the chosen strip, undercut or build-up"),
+       .menu = "&Grounds",
+       .words = tr("delete erase stage topsoil layers"),
+       .run = [&w] { removeStage(w); },
+       .enabled = [&w] { return w.can().write && w.workspace().chosenStage(); }},
+      {.id = "measures",
+       .text = tr("Units and rounding…"),
+       .menu = "&Grounds",
+       .words = tr("metric imperial cubic yards acres feet metres round figures"),
+       .run = [&w] { MeasuresDialog(w.workspace(), &w).exec(); },
+       .enabled = write_},
       {.id = "drawRegion",
        .text = tr("Draw a region"),
        .menu = "&Grounds",

@@ -8,6 +8,7 @@
 #include "balance/level_balance.h"
 #include "base/error.h"
 #include "base/quantity.h"
+#include "project/stage_place.h"
 #include "store/project_file.h"
 
 namespace inselberg::app {
@@ -44,6 +45,7 @@ Workspace::Workspace(QObject* parent)
       cancelled_(std::make_shared<std::atomic<bool>>(false)),
       keeper_([this](const std::string& why) { tell("No recovery file could be kept", why); }),
       balancer_([this](const std::string& why) { tell("The balance could not be found", why); }),
+      taker_([this](const std::string& why) { tell("The quantities could not be taken", why); }),
       evaluator_([this](const std::string& why) {
         QMetaObject::invokeMethod(
             this, [this] { Q_EMIT busy({}, -1); }, Qt::QueuedConnection);
@@ -150,6 +152,10 @@ void Workspace::mendSelection() {
     chosenWorks_ = {};
     Q_EMIT selectionChanged();
   }
+  if (chosenStage_ && !project::placeOf(p.stages, chosenStage_)) {
+    chosenStage_ = {};
+    Q_EMIT selectionChanged();
+  }
   const auto gone = std::erase_if(chosenFeatures_, [&](const project::Feature& f) { return !project::shapeOf(p, f); });
   if (gone > 0) Q_EMIT selectionChanged();
   if (!p.ground(chosenGround_)) {
@@ -169,17 +175,18 @@ WorksId Workspace::worksAt(plane::Vec2 p) const {
 }
 
 void Workspace::chooseWorks(WorksId id) {
-  if (chosenWorks_ == id && chosenFeatures_.empty()) return;
+  if (chosenWorks_ == id && !chosenStage_ && chosenFeatures_.empty()) return;
   chosenWorks_ = id;
+  chosenStage_ = {};
   chosenFeatures_.clear();
   if (const auto placed = project()->works(id); placed.ground) chosenGround_ = placed.ground->id;
   Q_EMIT selectionChanged();
 }
 
 void Workspace::chooseGround(GroundId id) {
-  if (chosenGround_ == id && !chosenWorks_ && chosenFeatures_.empty()) return;
+  if (chosenGround_ == id && !chosenWorks_ && !chosenStage_ && chosenFeatures_.empty()) return;
   chosenGround_ = id;
-  chosenWorks_ = {};
+  chosenWorks_ = chosenStage_ = {};
   chosenFeatures_.clear();
   Q_EMIT selectionChanged();
 }
@@ -187,8 +194,51 @@ void Workspace::chooseGround(GroundId id) {
 void Workspace::chooseFeatures(std::vector<project::Feature> features) {
   if (features == chosenFeatures_) return;
   chosenFeatures_ = std::move(features);
-  if (!chosenFeatures_.empty()) chosenWorks_ = {};
+  if (!chosenFeatures_.empty()) chosenWorks_ = chosenStage_ = {};
   Q_EMIT selectionChanged();
+}
+
+void Workspace::chooseStage(WorksId id) {
+  if (chosenStage_ == id) return;
+  const auto place = project::placeOf(project()->stages, id);
+  if (!place) return;
+  chosenStage_ = id;
+  chosenWorks_ = {};
+  chosenFeatures_.clear();
+  using project::Role;
+  const Role role = place->kind == project::StageKind::strip      ? Role::stripped
+                    : place->kind == project::StageKind::undercut ? Role::undercut
+                                                                  : Role::formation;
+  if (const project::Ground* ground = project()->withRole(role)) chosenGround_ = ground->id;
+  Q_EMIT selectionChanged();
+}
+
+QString Workspace::told(double value, Quantity quantity) const {
+  return QString::fromStdString(inselberg::shown(value, quantity, project()->measures));
+}
+
+std::shared_ptr<const report::Quantities> Workspace::quantities() {
+  quantitiesWanted_ = true;
+  takeQuantities();
+  return quantitiesOf_ == evaluation_ && upToDate() ? quantities_ : nullptr;
+}
+
+void Workspace::takeQuantities() {
+  if (!quantitiesWanted_ || !upToDate() || quantitiesOf_ == evaluation_) return;
+  quantitiesOf_ = evaluation_;
+  quantities_ = nullptr;
+  taker_.post([this, evaluation = evaluation_](const Worker::Token& token) {
+    const Progress progress([&] { return token.superseded(); });
+    const auto taken = std::make_shared<report::Quantities>(report::quantitiesOf(*evaluation, progress));
+    QMetaObject::invokeMethod(
+        this,
+        [this, evaluation, taken] {
+          if (quantitiesOf_ != evaluation) return;
+          quantities_ = taken;
+          Q_EMIT quantitiesTaken();
+        },
+        Qt::QueuedConnection);
+  });
 }
 
 void Workspace::show(project::ProjectPtr start, const QString& path) {
@@ -198,7 +248,7 @@ void Workspace::show(project::ProjectPtr start, const QString& path) {
   waiting_.clear();
   saved_ = kept_ = start;
   path_ = path;
-  chosenWorks_ = {};
+  chosenWorks_ = chosenStage_ = {};
   chosenFeatures_.clear();
   chosenGround_ = {};
   evaluation_ = nothingYet(start);

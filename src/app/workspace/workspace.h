@@ -12,6 +12,7 @@
 #include "project/evaluate.h"
 #include "project/features.h"
 #include "project/history.h"
+#include "report/figures.h"
 #include "store/recovery.h"
 #include "works/pond_storage.h"
 #include "workspace/coverages.h"
@@ -57,6 +58,15 @@ class Workspace : public QObject {
   const std::vector<project::Feature>& chosenFeatures() const { return chosenFeatures_; }
   void chooseFeatures(std::vector<project::Feature> features);
   void chooseGround(GroundId id);
+  // The chosen strip, undercut or build-up (0: none); choosing anything else lets it go.
+  WorksId chosenStage() const { return chosenStage_; }
+  void chooseStage(WorksId id);
+
+  // A quantity as this project tells it, with its unit.
+  QString told(double value, Quantity quantity) const;
+  // All quantities of the evaluation of now, taken in the background from the first time they are asked for; null while
+  // they are not known.
+  std::shared_ptr<const report::Quantities> quantities();
 
   // What stands on the plan sheets that are shown.
   const SheetContents& sheetContents() const { return sheetContents_; }
@@ -108,6 +118,7 @@ class Workspace : public QObject {
   void evaluationChanged();
   void selectionChanged();
   void spillChanged();
+  void quantitiesTaken();
   void fileChanged();                                // path or saved state
   void busy(const QString& stage, double fraction);  // fraction below 0: nothing is being computed
   void message(const QString& text, bool wrong);
@@ -117,6 +128,7 @@ class Workspace : public QObject {
   void changed();
   void evaluate();
   void mendSelection();
+  void takeQuantities();
   void setBalanced(WorksId id, const balance::LevelBalance& found);
   void setSized(WorksId id, const works::SizedPond& found, works::SizeBy by);
   // A works with the legs of its sections; nothing, and a message, where one of them is missing.
@@ -145,6 +157,10 @@ class Workspace : public QObject {
   WorksId chosenWorks_;
   std::optional<Spill> spill_;
   GroundId chosenGround_;
+  WorksId chosenStage_;
+  std::shared_ptr<const report::Quantities> quantities_;
+  project::EvaluationPtr quantitiesOf_;  // they were taken of, or are being
+  bool quantitiesWanted_ = false;
   std::vector<project::Feature> chosenFeatures_;
   std::unique_ptr<store::Recovery> recovery_;  // null: there is no place for it
   QTimer* recoveryTimer_;
@@ -153,6 +169,7 @@ class Workspace : public QObject {
   SheetContents sheetContents_;
   Worker keeper_;
   Worker balancer_;
+  Worker taker_;
   Worker evaluator_;
 };
 

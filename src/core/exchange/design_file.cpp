@@ -259,9 +259,10 @@ works::Shape swaleFrom(const JsonCursor& at, const Origin& origin) {
 }
 
 works::Shape levelAreaFrom(const JsonCursor& at, const Origin& origin) {
-  at.only({"kind", "name", "material", "phase", "outline", "level", "adjust", "level_from"});
+  at.only({"kind", "name", "material", "phase", "outline", "level", "adjust", "space", "level_from"});
   works::LevelArea area{outlineFrom(at.member("outline"), origin).ring, at.member("level").number(), {}};
   if (const auto adjust = at.find("adjust")) area.adjust = works::adjustmentsFrom(*adjust);
+  area.space = numberOr(at.find("space"), 0);
   return area;
 }
 
@@ -522,6 +523,7 @@ void write(OrderedJson& j, const works::LevelArea& area, const Origin& origin) {
   j["outline"] = pointsJson(area.outline, origin);
   j["level"] = area.level;
   if (!area.adjust.empty()) j["adjust"] = works::toJson(area.adjust);
+  if (area.space > 0) j["space"] = area.space;
 }
 
 void write(OrderedJson& j, const works::Inlay& inlay, const Origin& origin) {

@@ -65,6 +65,11 @@ std::string materialFrom(const JsonCursor& at) {
   return material ? material->text() : std::string();
 }
 
+std::string phaseFrom(const JsonCursor& at) {
+  const auto phase = at.find("phase");
+  return phase ? phase->text() : std::string();
+}
+
 std::vector<plane::Ring> ringsFrom(const std::optional<JsonCursor>& at, const Origin& origin) {
   std::vector<plane::Ring> rings;
   if (at) {
@@ -75,7 +80,7 @@ std::vector<plane::Ring> ringsFrom(const std::optional<JsonCursor>& at, const Or
 
 works::Strip stripFrom(const JsonCursor& at, const std::string& name, const std::map<std::string, WorksId>& works,
                        const Origin& origin) {
-  at.only({"name", "outline", "under", "margin", "except", "depth", "pits", "material"});
+  at.only({"name", "outline", "under", "margin", "except", "depth", "pits", "material", "phase"});
   works::Strip strip;
   strip.name = name;
   if (isFirst(at, "outline", "under")) {
@@ -96,13 +101,26 @@ works::Strip stripFrom(const JsonCursor& at, const std::string& name, const std:
     }
     if (strip.pits.empty()) pits.fail("there are no pits", "give one at least, or a depth");
   }
-  strip.material = materialFrom(at);
+  strip.material = materialFrom(at), strip.phase = phaseFrom(at);
   return strip;
+}
+
+std::vector<works::Layer> layersFrom(const JsonCursor& list) {
+  std::vector<works::Layer> layers;
+  Names names("layer");
+  for (const JsonCursor& item : list.items()) {
+    item.only({"name", "thickness", "from_site"});
+    works::Layer layer{names.of(item), lengthOr(item.member("thickness"), 0)};
+    if (const auto site = item.find("from_site")) layer.fromSite = site->flag();
+    layers.push_back(std::move(layer));
+  }
+  return layers;
 }
 
 works::Undercut undercutFrom(const JsonCursor& at, const std::string& name, const std::map<std::string, WorksId>& works,
                              const Origin& origin) {
-  at.only({"name", "under", "line", "width", "levels", "depth", "wider", "back_slope", "below", "material"});
+  at.only({"name", "under", "line", "width", "levels", "depth", "wider", "back_slope", "below", "layers", "material",
+           "phase"});
   works::Undercut u;
   u.name = name;
   if (isFirst(at, "under", "line")) {
@@ -132,13 +150,14 @@ works::Undercut undercutFrom(const JsonCursor& at, const std::string& name, cons
       below->fail("nothing is dug below that", "write formation or stripped");
     u.below = below->text() == "stripped" ? works::UndercutBelow::stripped : works::UndercutBelow::formation;
   }
-  u.material = materialFrom(at);
+  if (const auto layers = at.find("layers")) u.layers = layersFrom(*layers);
+  u.material = materialFrom(at), u.phase = phaseFrom(at);
   return u;
 }
 
 works::BuildUp buildUpFrom(const JsonCursor& at, const std::string& name, const std::map<std::string, WorksId>& works,
                            const Origin& origin) {
-  at.only({"name", "over", "outline", "part", "layers", "slope_true"});
+  at.only({"name", "over", "outline", "part", "layers", "slope_true", "phase"});
   works::BuildUp b;
   b.name = name;
   if (isFirst(at, "over", "outline")) {
@@ -155,14 +174,9 @@ works::BuildUp buildUpFrom(const JsonCursor& at, const std::string& name, const 
              : word == "batters" ? works::BuildUpPart::batters
                                  : works::BuildUpPart::all;
   }
-  Names names("layer");
-  for (const JsonCursor& item : at.member("layers").items()) {
-    item.only({"name", "thickness", "from_site"});
-    works::Layer layer{names.of(item), lengthOr(item.member("thickness"), 0)};
-    if (const auto site = item.find("from_site")) layer.fromSite = site->flag();
-    b.layers.push_back(std::move(layer));
-  }
+  b.layers = layersFrom(at.member("layers"));
   if (const auto slope = at.find("slope_true")) b.slopeTrue = slope->flag();
+  b.phase = phaseFrom(at);
   return b;
 }
 
@@ -257,7 +271,17 @@ OrderedJson stripJson(const works::Strip& s, const std::map<WorksId, std::string
     for (const plane::Vec3& p : s.pits) j["pits"].push_back({p.x + origin.easting, p.y + origin.northing, p.z});
   }
   if (!s.material.empty()) j["material"] = s.material;
+  if (!s.phase.empty()) j["phase"] = s.phase;
   return j;
+}
+
+OrderedJson layersJson(const std::vector<works::Layer>& layers) {
+  OrderedJson list = OrderedJson::array();
+  for (const works::Layer& layer : layers) {
+    list.push_back({{"name", layer.name}, {"thickness", layer.thickness}});
+    if (layer.fromSite) list.back()["from_site"] = true;
+  }
+  return list;
 }
 
 OrderedJson undercutJson(const works::Undercut& u, const std::map<WorksId, std::string>& works, const Origin& origin) {
@@ -273,7 +297,9 @@ OrderedJson undercutJson(const works::Undercut& u, const std::map<WorksId, std::
   if (u.wider > 0) j["wider"] = u.wider;
   j["back_slope"] = slopeJson(Slope::horizontalPerVertical(u.backSlope));
   j["below"] = u.below == works::UndercutBelow::formation ? "formation" : "stripped";
+  if (!u.layers.empty()) j["layers"] = layersJson(u.layers);
   if (!u.material.empty()) j["material"] = u.material;
+  if (!u.phase.empty()) j["phase"] = u.phase;
   return j;
 }
 
@@ -285,13 +311,9 @@ OrderedJson buildUpJson(const works::BuildUp& b, const std::map<WorksId, std::st
     j["over"] = namesJson(b.over, works);
     j["part"] = b.part == works::BuildUpPart::top ? "top" : b.part == works::BuildUpPart::batters ? "batters" : "all";
   }
-  j["layers"] = OrderedJson::array();
-  for (const works::Layer& layer : b.layers) {
-    OrderedJson l{{"name", layer.name}, {"thickness", layer.thickness}};
-    if (layer.fromSite) l["from_site"] = true;
-    j["layers"].push_back(std::move(l));
-  }
+  j["layers"] = layersJson(b.layers);
   if (b.slopeTrue) j["slope_true"] = true;
+  if (!b.phase.empty()) j["phase"] = b.phase;
   return j;
 }
 

@@ -70,6 +70,8 @@ const char* name(DoubtKind kind) {
       return "regions-overlap";
     case DoubtKind::gap:
       return "gap";
+    case DoubtKind::topOrFormation:
+      return "top-or-formation";
     case DoubtKind::boundaryOutside:
       return "boundary-outside";
   }
@@ -77,7 +79,7 @@ const char* name(DoubtKind kind) {
 }
 
 std::optional<DoubtKind> doubtKindOf(const std::string& word) {
-  for (int k = 0; k <= static_cast<int>(DoubtKind::gap); ++k) {
+  for (int k = 0; k <= static_cast<int>(DoubtKind::topOrFormation); ++k) {
     if (word == name(static_cast<DoubtKind>(k))) return static_cast<DoubtKind>(k);
   }
   return std::nullopt;

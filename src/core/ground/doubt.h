@@ -44,6 +44,7 @@ enum class DoubtKind {
   stripsOverlap,      // land that several strips claim
   regionsOverlap,     // regions that lie over each other
   gap,                // land left between works that enclose it
+  topOrFormation,     // a volume asked to the finished ground although there are build-ups
 };
 
 const char* name(DoubtKind kind);  // "duplicate-levels", ...

@@ -472,4 +472,12 @@ ground::Doubts doubtsOfWater(const Tin& tin, const std::vector<PlacedWorks>& wor
   return doubts;
 }
 
+ground::Doubt doubtOfTop(const Ground& other, const Ground& formation, double layers, plane::Vec2 where) {
+  return {
+      DoubtKind::topOrFormation, where,
+      fmt::format("Top or formation? Between {} and the finished ground {:.0f} m³ of build-ups are counted with the "
+                  "earth. Compare {} with {} where the earthwork alone is asked for.",
+                  other.name, layers, other.name, formation.name)};
+}
+
 }  // namespace inselberg::project

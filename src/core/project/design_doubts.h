@@ -36,4 +36,8 @@ ground::Doubts doubtsOfOverlap(const PlacedWorks& earlier, const PlacedWorks& la
 ground::Doubts doubtsOfWater(const ground::Tin& tin, const std::vector<PlacedWorks>& works, const Limits& limits,
                              const plane::Origin& origin, const Progress& progress);
 
+// A volume between a ground and the finished one, although there are build-ups: `layers` cubic metres of them are in
+// it.
+ground::Doubt doubtOfTop(const Ground& other, const Ground& formation, double layers, plane::Vec2 where);
+
 }  // namespace inselberg::project

@@ -274,6 +274,7 @@ class Evaluator {
           h.finish(), [&] { return doubtsOfRegions(project_.stages.regions, project_.origin); });
       EvaluatedGround& ground = out_->grounds[indexOf(finished->id)];
       ground.doubts.insert(ground.doubts.end(), doubts->begin(), doubts->end());
+      doubtTops(ground);
     }
     out_->patched = !patches_.empty();
     return out_;
@@ -365,6 +366,7 @@ class Evaluator {
         h.value(u.wider).value(u.backSlope);
         feedRing(u.line), feedWorks(u.under);
         for (const works::Station& s : u.levels) h.value(s[0]).value(s[1]);
+        for (const works::Layer& layer : u.layers) h.value(layer.thickness);
       }
     } else {
       for (const works::BuildUp& b : project_.stages.buildUps) {
@@ -726,6 +728,26 @@ class Evaluator {
       return doubtsOfGaps(gapsBetween(ground.works), project_.origin);
     });
     ground.doubts.insert(ground.doubts.end(), gaps->begin(), gaps->end());
+  }
+
+  // What is compared with the finished ground is measured to the top of what is built up.
+  void doubtTops(EvaluatedGround& finished) const {
+    const Ground* formation = project_.withRole(Role::formation);
+    const EvaluatedGround* made = formation ? out_->ground(formation->id) : nullptr;
+    if (!made || !made->stage || made->stage->parts.empty()) return;
+    double layers = 0;
+    for (const Seam& seam : out_->seams) {
+      if (seam.counted && seam.from == formation->id && seam.volume) layers = seam.volume->fill;
+    }
+    const auto built = std::find_if(made->stage->parts.begin(), made->stage->parts.end(),
+                                    [](const StagePart& part) { return part.after && !part.after->empty(); });
+    if (built == made->stage->parts.end()) return;
+    for (const Between& between : project_.compared) {
+      if (between.from != finished.id && between.to != finished.id) continue;
+      const Ground* other = project_.ground(between.from == finished.id ? between.to : between.from);
+      if (!other || other->role == Role::formation) continue;
+      finished.doubts.push_back(doubtOfTop(*other, *formation, layers, built->after->points().front().plan()));
+    }
   }
 
   static Hash nameOfVolume(const Hash& of) { return Hasher().text("volume").hash(of).finish(); }

@@ -275,20 +275,36 @@ std::vector<TinPtr> bathsOf(const works::Undercut& u, const Project& project, co
   return baths;
 }
 
+// What is left of an undercut once it is filled so high: its bottom is higher, and as much wider as its sides rise.
+works::Undercut filledTo(works::Undercut u, double height) {
+  u.depth -= height;
+  for (works::Station& s : u.levels) s[1] += height;
+  u.wider += height * u.backSlope;
+  return u;
+}
+
 }  // namespace
 
 StageGround undercutFrom(const Project& project, const TinPtr& stripped, const TinPtr& formation, const FindWorks& find,
                          const Progress& progress) {
   StageGround made;
   made.tin = stripped;
+  ground::Doubts told;  // by the undercut itself
   for (const works::Undercut& u : project.stages.undercuts) {
     if (u.hidden) continue;
     StagePart part{u.id, nullptr, nullptr};
     try {
       const works::Dug dug =
           works::dug(made.tin, bathsOf(u, project, stripped, formation, find, made.doubts, progress), progress);
-      made.tin = dug.tin;
       part.after = dug.after, part.before = dug.before;
+      double height = 0;
+      for (const works::Layer& layer : u.layers) {
+        height += layer.thickness;
+        const works::Dug above = works::dug(
+            made.tin, bathsOf(filledTo(u, height), project, stripped, formation, find, told, progress), progress);
+        part.layers.push_back({above.after, above.before});
+      }
+      made.tin = dug.tin;
     } catch (const Error& e) {
       made.doubts.push_back(cannot(u.name, e.what()));
     }

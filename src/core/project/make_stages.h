@@ -16,6 +16,11 @@ struct StagePart {
   // Of a strip or undercut the new surface where it rules, and for undercuts what was there; of a build-up the finished
   // surface where it rules, and the formation below. Null where it does nothing.
   ground::TinPtr after, before;
+  // Of an undercut with layers: the same as if it were dug only down to the top of each, the lowest first.
+  struct Filled {
+    ground::TinPtr after, before;
+  };
+  std::vector<Filled> layers = {};
 };
 
 struct StageGround {

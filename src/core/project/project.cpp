@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <stdexcept>
 
+#include "base/error.h"
 #include "base/visitor.h"
 #include "project/ties.h"
 
@@ -139,8 +140,8 @@ bool same(const std::vector<T>& a, const std::vector<T>& b) {
 bool sameContent(const Project& a, const Project& b) {
   return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && same(a.sources, b.sources) &&
          same(a.column, b.column) && a.compared == b.compared && a.accepted == b.accepted && a.system == b.system &&
-         a.stages == b.stages && a.limits == b.limits && same(a.kept, b.kept) && same(a.sheets, b.sheets) &&
-         a.labelLines == b.labelLines && a.layouts == b.layouts && a.sections == b.sections;
+         a.stages == b.stages && a.limits == b.limits && a.measures == b.measures && same(a.kept, b.kept) &&
+         same(a.sheets, b.sheets) && a.labelLines == b.labelLines && a.layouts == b.layouts && a.sections == b.sections;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {
@@ -165,6 +166,12 @@ ProjectPtr withOrigin(const Project& project, const plane::Origin& origin) {
 ProjectPtr withLimits(const Project& project, const Limits& limits) {
   auto next = std::make_shared<Project>(project);
   next->limits = limits;
+  return next;
+}
+
+ProjectPtr withMeasures(const Project& project, const Measures& measures) {
+  auto next = std::make_shared<Project>(project);
+  next->measures = measures;
   return next;
 }
 
@@ -212,6 +219,7 @@ ProjectPtr withStages(const Project& project, Stages stages) {
   giveIds(stages.buildUps, next->nextId);
   next->stages = std::move(stages);
   const GroundId surveyed = next->surveyed();
+  const bool wasStripped = next->withRole(Role::stripped) != nullptr;
   const auto rest = [&](GroundId from, GroundId to) {
     for (GroundPtr& ground : next->column) {
       const auto* base = std::get_if<OnGround>(&ground->base);
@@ -227,7 +235,7 @@ ProjectPtr withStages(const Project& project, Stages stages) {
   setStage(*next, Role::stripped, !next->stages.strips.empty());
   setStage(*next, Role::undercut, !next->stages.undercuts.empty());
   setStage(*next, Role::formation, !next->stages.buildUps.empty());
-  if (!next->stages.strips.empty()) rest(surveyed, next->withRole(Role::stripped)->id);
+  if (!wasStripped && !next->stages.strips.empty()) rest(surveyed, next->withRole(Role::stripped)->id);
   return next;
 }
 
@@ -393,6 +401,80 @@ bool isUsed(const Project& project, GroundId id) {
                 [&](const OnGround& base) { return base.ground == id; },
                 [&](const Derived& base) { return std::find(base.of.begin(), base.of.end(), id) != base.of.end(); }},
         g->base);
+  });
+}
+
+ProjectPtr withGroundNamed(const Project& project, GroundId id, std::string name) {
+  if (name.empty()) throw Error("the ground has no name", "write one");
+  const Ground* ground = project.ground(id);
+  if (!ground) throw std::out_of_range("no such ground");
+  for (const GroundPtr& g : project.column) {
+    if (g->id != id && g->name == name)
+      throw Error("another ground is named \"" + name + "\"", "give each a name of its own");
+  }
+  ProjectPtr next = changeGround(project, id, [&](Ground& g) { g.name = name; });
+  for (const GroundPtr& g : project.column) {
+    for (const WorksPtr& w : g->works) {
+      if (works::groundNamed(w->shape) != ground->name) continue;
+      works::Works changed = *w;
+      changed.shape = works::withGround(w->shape, {name, nullptr});
+      next = withWorks(*next, changed);
+    }
+  }
+  return next;
+}
+
+ProjectPtr withGroundAt(const Project& project, GroundId id, std::size_t place) {
+  auto next = std::make_shared<Project>(project);
+  auto& column = next->column;
+  const auto it = std::find_if(column.begin(), column.end(), [&](const GroundPtr& g) { return g->id == id; });
+  if (it == column.end()) throw std::out_of_range("no such ground");
+  GroundPtr ground = *it;
+  column.erase(it);
+  column.insert(column.begin() + static_cast<std::ptrdiff_t>(std::min(place, column.size())), std::move(ground));
+  return next;
+}
+
+namespace {
+
+// The grounds that one is made from.
+std::vector<GroundId> madeOf(const Project& project, const Ground& ground) {
+  return std::visit(Visitor{[](const FromSources&) { return std::vector<GroundId>(); },
+                            [](const OnGround& base) { return std::vector{base.ground}; },
+                            [](const Derived& base) { return base.of; },
+                            [&](const FromStages&) {
+                              std::vector<GroundId> of{project.surveyed()};
+                              if (ground.role != Role::stripped) of.push_back(project.finished());
+                              return of;
+                            }},
+                    ground.base);
+}
+
+bool isMadeFrom(const Project& project, GroundId id, GroundId from) {
+  std::vector<GroundId> open{id}, seen;
+  while (!open.empty()) {
+    const GroundId now = open.back();
+    open.pop_back();
+    if (now == from) return true;
+    if (std::find(seen.begin(), seen.end(), now) != seen.end()) continue;
+    seen.push_back(now);
+    if (const Ground* ground = project.ground(now)) {
+      for (const GroundId of : madeOf(project, *ground)) open.push_back(of);
+    }
+  }
+  return false;
+}
+
+}  // namespace
+
+ProjectPtr withMadeOf(const Project& project, GroundId id, std::vector<GroundId> of) {
+  for (const GroundId from : of) {
+    if (isMadeFrom(project, from, id))
+      throw Error("\"" + project.ground(from)->name + "\" is itself made from this ground", "choose another one");
+  }
+  return changeGround(project, id, [&](Ground& g) {
+    if (auto* on = std::get_if<OnGround>(&g.base)) on->ground = of.at(0);
+    if (auto* derived = std::get_if<Derived>(&g.base)) derived->of = std::move(of);
   });
 }
 

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "base/id.h"
+#include "base/measures.h"
 #include "ground/doubt.h"
 #include "ground/mend.h"
 #include "project/kept.h"
@@ -116,6 +117,7 @@ struct Project {
   std::vector<works::NamedSection> sections;  // typical sections, by their names
   Stages stages;
   Limits limits;
+  Measures measures;
   std::vector<KeptPtr> kept;
   std::vector<PlanSheetPtr> sheets;                  // as they lie, the lowest first
   std::vector<Layout> layouts;                       // sheets to print, in their order
@@ -157,9 +159,10 @@ ProjectPtr withName(const Project& project, std::string name);
 ProjectPtr withSystem(const Project& project, std::string system);
 ProjectPtr withLabelLines(const Project& project, std::vector<std::vector<plane::Vec2>> lines);
 ProjectPtr withLimits(const Project& project, const Limits& limits);
+ProjectPtr withMeasures(const Project& project, const Measures& measures);
 // With these strips, undercuts, build-ups, regions, materials and accuracies. The column gets the grounds that they
-// make and loses those that nothing makes any more (but for grounds that others are made from); works stand on the
-// stripped ground where there is one. New items (id 0) get ids.
+// make and loses those that nothing makes any more (but for grounds that others are made from); works come to stand on
+// the stripped ground with the first strip. New items (id 0) get ids.
 ProjectPtr withStages(const Project& project, Stages stages);
 // In place of the one of its id; a new one (id 0) comes last.
 ProjectPtr withKept(const Project& project, KeptResult kept);
@@ -205,6 +208,13 @@ ProjectPtr withNewGround(const Project& project, std::string name, Base base, Gr
 ProjectPtr withFrozen(const Project& project, GroundId ground, const ground::Tin& now, std::string name);
 // What a ground that is no stage is there for. REQUIRES: neither its role nor the new one is a stage.
 ProjectPtr withRoleOf(const Project& project, GroundId ground, Role role);
+// Under another name, also where works set it in by its name. Throws Error when another ground has it, or it is empty.
+ProjectPtr withGroundNamed(const Project& project, GroundId ground, std::string name);
+// Moves a ground to another place in the column (clamped); it alters no figure.
+ProjectPtr withGroundAt(const Project& project, GroundId ground, std::size_t place);
+// Made of other grounds than it was. REQUIRES: its base is OnGround or Derived, and made of as many. Throws Error when
+// it would be made from itself.
+ProjectPtr withMadeOf(const Project& project, GroundId ground, std::vector<GroundId> of);
 // Whether another ground is made from this one.
 bool isUsed(const Project& project, GroundId ground);
 // REQUIRES: not used, and neither surveyed nor finished. Its works go with it.

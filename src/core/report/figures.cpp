@@ -4,6 +4,7 @@
 #include <cmath>
 #include <filesystem>
 #include <map>
+#include <tuple>
 #include <unordered_map>
 
 #include "ground/clip.h"
@@ -237,12 +238,25 @@ class Taking {
     std::size_t k = 0;
     for (const works::Undercut& u : stages_.undercuts) {
       if (u.hidden) continue;
-      UndercutFigure figure{u.name};
+      UndercutFigure figure{u.name, 0, 0, {}};
       if (undercut_ && undercut_->stage) {
+        const auto left = [&](const TinPtr& after, const TinPtr& before) {
+          const Volume filled = within.facets(formation_->tin, after, progress_);
+          const double dig = std::max(0.0, filled.cut - within.facets(formation_->tin, before, progress_).cut);
+          return std::pair(dig, filled.cutArea);
+        };
         const project::StagePart& part = undercut_->stage->parts.at(k);
-        const Volume filled = within.facets(formation_->tin, part.after, progress_);
-        figure.dig = std::max(0.0, filled.cut - within.facets(formation_->tin, part.before, progress_).cut);
-        figure.area = filled.cutArea;
+        std::tie(figure.dig, figure.area) = left(part.after, part.before);
+        double above = figure.dig;
+        for (std::size_t l = 0; l < part.layers.size(); ++l) {
+          const double now = left(part.layers[l].after, part.layers[l].before).first;
+          const works::Layer& layer = u.layers[l];
+          const double volume = above - now;
+          figure.layers.push_back(
+              {layer.name, layer.thickness, volume, layer.thickness > 0 ? volume / layer.thickness : 0});
+          if (!layer.fromSite) f.needed -= volume;
+          above = now;
+        }
       }
       ++k;
       banks_[numberOf(u.material)] += figure.dig;

@@ -15,13 +15,14 @@ struct StripFigure {
   std::string name;
   double volume = 0, area = 0, loose = 0;  // m3, m2 plan, m3
 };
-struct UndercutFigure {
-  std::string name;
-  double dig = 0, area = 0;  // m3, m2 plan
-};
 struct LayerFigure {
   std::string name;
-  double thickness = 0, volume = 0, area = 0;  // m, m3, m2
+  double thickness = 0, volume = 0, area = 0;  // m, m3, m2; of an undercut the mean plan area
+};
+struct UndercutFigure {
+  std::string name;
+  double dig = 0, area = 0;         // m3, m2 plan
+  std::vector<LayerFigure> layers;  // what it is filled with from the bottom up, but for common fill above
 };
 struct BuildUpFigure {
   std::string name;
@@ -34,7 +35,8 @@ struct MaterialFigure {
 inline constexpr const char* kUnnamed = "not said";
 inline constexpr const char* kElsewhere = "elsewhere";
 
-// m3. Strip, cut and undercut in bank, the rest in compacted measure, but export in bank.
+// m3. Strip, cut and undercut in bank, the rest in compacted measure, but export in bank. Needed are bulk fill,
+// backfill but for layers that come from elsewhere, and layers of build-ups that come from the site.
 struct Figures {
   double strip = 0, bulkCut = 0, bulkFill = 0, undercut = 0, backfill = 0, buildUp = 0;
   double available = 0, needed = 0, import = 0, exported = 0;

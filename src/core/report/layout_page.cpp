@@ -256,7 +256,9 @@ class Laying {
       text({fill, y}, f, kSmall, Anchor::end, bold);
       y -= kRow;
     };
-    row("m³", "cut", "fill", true);
+    const Measures& measures = evaluation_.project->measures;
+    const auto number = [&](double v) { return shownNumber(v, Quantity::volume, measures); };
+    row(unitOf(Quantity::volume, measures), "cut", "fill", true);
     line({within.minX + 2.5, y + kRow - 1.3}, {fill, y + kRow - 1.3}, 0.13);
     const std::size_t most = static_cast<std::size_t>((y - within.minY - 2 * kRow) / kRow + 0.5);
     std::size_t told = 0, left = 0;
@@ -267,8 +269,7 @@ class Laying {
         row(fmt::format("and {} more", left), "", "", false);
         break;
       }
-      row((r.kind == LedgerRow::Kind::works ? "  " : "") + r.name, formatNumber(r.volume.cut, 0),
-          formatNumber(r.volume.fill, 0), false);
+      row((r.kind == LedgerRow::Kind::works ? "  " : "") + r.name, number(r.volume.cut), number(r.volume.fill), false);
       ++told, --left;
     }
     y = within.minY + kRow + 2;
@@ -278,8 +279,8 @@ class Laying {
     std::string of = "In all";
     if (ledger.strip > 0) of = "Without strip";
     if (ledger.buildUp > 0) of = ledger.strip > 0 ? "Without strip, build-up" : "Without build-up";
-    row(of, formatNumber(allCut, 0), formatNumber(allFill, 0), true);
-    text({within.minX + 2.5, y}, surplusText(allCut, allFill), kSmall);
+    row(of, number(allCut), number(allFill), true);
+    text({within.minX + 2.5, y}, surplusText(allCut, allFill, measures), kSmall);
   }
 
   // The project, what is shown, then the fields, two beside each other.

@@ -78,20 +78,29 @@ project::KeptResult keptOf(const project::Evaluation& evaluation) {
   return kept;
 }
 
-std::string surplusText(double cut, double fill) {
+std::string surplusText(double cut, double fill, const Measures& measures) {
   const double surplus = cut - fill;
-  const std::string amount = formatNumber(std::abs(surplus), 0);
-  if (amount == "0") return cut < 0.5 && fill < 0.5 ? "nothing moved" : "balanced";
-  return (surplus > 0 ? "surplus " : "shortfall ") + amount + " m³";
+  if (inUnit(std::abs(surplus), Quantity::volume, measures) < measures.roundTo / 2)
+    return cut < 0.5 && fill < 0.5 ? "nothing moved" : "balanced";
+  return (surplus > 0 ? "surplus " : "shortfall ") + shown(std::abs(surplus), Quantity::volume, measures);
 }
 
 std::string depthText(double fill) {
   return (fill < 0 ? "−" : "+") + formatNumber(std::abs(fill), 2);
 }
 
-std::string unmeasuredText(double area) {
-  if (!(area >= 0.01)) return {};
-  return formatNumber(area, area < 10 ? 2 : 0) + " m² not measured";
+namespace {
+
+// A small one to hundredths.
+std::string areaText(double area, const Measures& measures) {
+  if (!measures.imperial && area < 10) return formatNumber(area, 2) + " m²";
+  return shown(area, Quantity::area, measures);
+}
+
+}  // namespace
+
+std::string unmeasuredText(double area, const Measures& measures) {
+  return area >= 0.01 ? areaText(area, measures) + " not measured" : std::string();
 }
 
 std::string howText(const project::Evaluation& evaluation, const LedgerRow& row) {
@@ -99,7 +108,8 @@ std::string howText(const project::Evaluation& evaluation, const LedgerRow& row)
   const auto triangles = [](const ground::TinPtr& tin) {
     return formatNumber(tin ? static_cast<double>(tin->triangles().size()) : 0, 0) + " triangles";
   };
-  const auto area = [](double m2) { return formatNumber(m2, m2 < 100 ? 2 : 0) + " m²"; };
+  const Measures& measures = evaluation.project->measures;
+  const auto area = [&](double m2) { return areaText(m2, measures); };
   const auto on = [&](const char* what, double m2) {
     return what + (m2 >= 0.01 ? " on " + area(m2) : std::string(" nowhere"));
   };
@@ -118,13 +128,15 @@ std::string howText(const project::Evaluation& evaluation, const LedgerRow& row)
   }
   how += fmt::format(", exact, triangle by triangle, over {} in plan: {}, {}, {}. ", area(v.planArea()),
                      on("cut", v.cutArea), on("filled", v.fillArea), on("as it was", v.untouchedArea));
-  const std::string missing = unmeasuredText(v.unmeasured());
+  const std::string missing = unmeasuredText(v.unmeasured(), measures);
   return how + (missing.empty() ? "Nothing is left unmeasured."
                                 : missing + ", as only one of the grounds is there: no figure speaks of it.");
 }
 
 std::string asText(const project::Evaluation& evaluation) {
   const Ledger ledger = ledgerOf(evaluation);
+  const Measures& measures = evaluation.project->measures;
+  const auto number = [&](double m3) { return formatNumber(inUnit(m3, Quantity::volume, measures), 1); };
   std::string out = evaluation.project->name + "\n\n";
   const auto line = [&](const std::string& name, const std::string& cut, const std::string& fill,
                         const std::string& surplus, double unmeasured) {
@@ -132,15 +144,15 @@ std::string asText(const project::Evaluation& evaluation) {
     std::size_t width = 0;
     for (const char c : name) width += (static_cast<unsigned char>(c) & 0xc0) != 0x80;
     out += name + std::string(width < 36 ? 36 - width : 1, ' ');
-    const std::string missing = unmeasuredText(unmeasured);
+    const std::string missing = unmeasuredText(unmeasured, measures);
     out += fmt::format("{:>12} {:>12}   {}{}\n", cut, fill, surplus, missing.empty() ? "" : "; " + missing);
   };
-  line("", "cut m3", "fill m3", "", 0);
+  line("", measures.imperial ? "cut yd3" : "cut m3", measures.imperial ? "fill yd3" : "fill m3", "", 0);
   const auto print = [&](const LedgerRow& row) {
     const std::string name = (row.kind == LedgerRow::Kind::works ? "  " : "") + row.name;
     if (row.known) {
-      line(name, formatNumber(row.volume.cut, 1), formatNumber(row.volume.fill, 1),
-           surplusText(row.volume.cut, row.volume.fill), row.volume.unmeasured());
+      line(name, number(row.volume.cut), number(row.volume.fill),
+           surplusText(row.volume.cut, row.volume.fill, measures), row.volume.unmeasured());
     } else {
       line(name, "-", "-", "not known: a ground is missing", 0);
     }
@@ -149,7 +161,7 @@ std::string asText(const project::Evaluation& evaluation) {
   for (const LedgerRow& row : ledger.rows) {
     if (!beside(row)) print(row);
   }
-  line("total", formatNumber(ledger.cut, 1), formatNumber(ledger.fill, 1), surplusText(ledger.cut, ledger.fill),
+  line("total", number(ledger.cut), number(ledger.fill), surplusText(ledger.cut, ledger.fill, measures),
        ledger.unmeasured);
   for (const auto& g : evaluation.grounds) {
     if (!g.problem.empty()) out += "\n" + evaluation.project->ground(g.id)->name + ": " + g.problem + "\n";
@@ -237,19 +249,24 @@ json materialsJson(const Figures& f) {
   return list;
 }
 
+json layersJson(const std::vector<LayerFigure>& figures) {
+  json layers = json::array();
+  for (const LayerFigure& l : figures)
+    layers.push_back({{"name", l.name}, {"thickness_m", l.thickness}, {"volume_m3", l.volume}, {"area_m2", l.area}});
+  return layers;
+}
+
 void addQuantities(json& whole, const Quantities& quantities) {
   const Figures& f = quantities.whole;
   whole["strips"] = json::array(), whole["undercuts"] = json::array(), whole["buildups"] = json::array();
   for (const StripFigure& s : f.strips)
     whole["strips"].push_back({{"name", s.name}, {"volume_m3", s.volume}, {"area_m2", s.area}, {"loose_m3", s.loose}});
-  for (const UndercutFigure& u : f.undercuts)
+  for (const UndercutFigure& u : f.undercuts) {
     whole["undercuts"].push_back({{"name", u.name}, {"dig_m3", u.dig}, {"area_m2", u.area}});
-  for (const BuildUpFigure& b : f.buildUps) {
-    json layers = json::array();
-    for (const LayerFigure& l : b.layers)
-      layers.push_back({{"name", l.name}, {"thickness_m", l.thickness}, {"volume_m3", l.volume}, {"area_m2", l.area}});
-    whole["buildups"].push_back({{"name", b.name}, {"layers", std::move(layers)}});
+    if (!u.layers.empty()) whole["undercuts"].back()["layers"] = layersJson(u.layers);
   }
+  for (const BuildUpFigure& b : f.buildUps)
+    whole["buildups"].push_back({{"name", b.name}, {"layers", layersJson(b.layers)}});
   whole["figures"] = figuresJson(f);
   whole["regions"] = json::array();
   for (const RegionFigures& r : quantities.regions) {

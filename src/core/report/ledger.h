@@ -50,14 +50,14 @@ Ledger ledgerOf(const project::Evaluation& evaluation);
 project::KeptResult keptOf(const project::Evaluation& evaluation);
 
 // "surplus 350 m³", "shortfall 20 m³", "balanced", "nothing moved": never a bare sign.
-std::string surplusText(double cut, double fill);
+std::string surplusText(double cut, double fill, const Measures& measures = {});
 
 // "+0.45" where it is filled, "−1.20" where it is cut.
 std::string depthText(double fill);
 
 // "57 700 m² not measured", to stand beside every figure that leaves something out; empty where nothing is left out
 // (less than a hundredth of a square metre).
-std::string unmeasuredText(double area);
+std::string unmeasuredText(double area, const Measures& measures = {});
 
 // How the figures of a row were made, in one or two sentences: of which grounds and how many triangles, by what method,
 // over what area, and what of it they do not speak of. REQUIRES: the row is of this evaluation.

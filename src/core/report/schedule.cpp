@@ -1,6 +1,8 @@
 #include "report/schedule.h"
 
 #include <algorithm>
+#include <iterator>
+#include <span>
 
 #include "base/lower_case.h"
 #include "ground/clip.h"
@@ -35,6 +37,45 @@ ScheduleItem partOf(ScheduleItem item, const RegionFigures& region, WorksId id, 
   const ground::TinStatistics statistics = ground::statistics(clipped);
   item.planArea = statistics.planArea, item.surfaceArea = statistics.surfaceArea;
   return item;
+}
+
+// Strips, undercuts and build-ups, everywhere or in a region; an undercut is dug and filled again.
+void addStages(std::vector<ScheduleItem>& items, const std::string& region, const Figures& figures,
+               const project::Evaluation& evaluation) {
+  const project::Project& project = *evaluation.project;
+  const auto nameOf = [&](project::Role role) {
+    const project::Ground* ground = project.withRole(role);
+    return ground ? ground->name : std::string();
+  };
+  const auto add = [&](ScheduleItem item) {
+    item.region = region;
+    if (item.cut > 0 || item.fill > 0 || region.empty()) items.push_back(std::move(item));
+  };
+  // Figures stand in the order of what is not hidden.
+  const auto shown = [](const auto& all) {
+    std::vector<std::remove_cvref_t<decltype(all.front())>> list;
+    std::copy_if(all.begin(), all.end(), std::back_inserter(list), [](const auto& one) { return !one.hidden; });
+    return list;
+  };
+  const auto strips = shown(project.stages.strips);
+  for (std::size_t i = 0; i < strips.size() && i < figures.strips.size(); ++i) {
+    const StripFigure& f = figures.strips[i];
+    add({f.name, "strip", nameOf(project::Role::stripped), strips[i].phase, strips[i].material, "", f.volume, 0, f.area,
+         f.area});
+  }
+  const auto undercuts = shown(project.stages.undercuts);
+  for (std::size_t i = 0; i < undercuts.size() && i < figures.undercuts.size(); ++i) {
+    const UndercutFigure& f = figures.undercuts[i];
+    add({f.name, "undercut", nameOf(project::Role::undercut), undercuts[i].phase, undercuts[i].material, "", f.dig,
+         f.dig, f.area, f.area});
+  }
+  const auto buildUps = shown(project.stages.buildUps);
+  for (std::size_t i = 0; i < buildUps.size() && i < figures.buildUps.size(); ++i) {
+    double volume = 0, area = 0;
+    for (const LayerFigure& layer : figures.buildUps[i].layers) volume += layer.volume, area = layer.area;
+    add({figures.buildUps[i].name, "build-up", nameOf(project::Role::finished), buildUps[i].phase, "", "", 0, volume,
+         area, area});
+  }
 }
 
 const std::string& memberOf(const ScheduleItem& item, ScheduleBy by) {
@@ -96,6 +137,8 @@ std::vector<ScheduleItem> scheduleOf(const project::Evaluation& evaluation, cons
       }
     }
   }
+  if (quantities.regions.empty()) addStages(items, "", quantities.whole, evaluation);
+  for (const RegionFigures& region : quantities.regions) addStages(items, region.name, region.figures, evaluation);
   return items;
 }
 
@@ -151,11 +194,14 @@ std::vector<Table> reportTables(const project::Evaluation& evaluation, const Pro
   const Quantities quantities = quantitiesOf(evaluation, progress);
   std::vector<Table> tables = tablesOf(evaluation, quantities);
   const std::vector<ScheduleItem> items = scheduleOf(evaluation, quantities, progress);
+  const std::size_t first = tables.size();
   tables.push_back(scheduleTable(items, ScheduleBy::works));
   for (const ScheduleBy by : {ScheduleBy::phase, ScheduleBy::region, ScheduleBy::material}) {
     if (std::any_of(items.begin(), items.end(), [&](const ScheduleItem& i) { return !memberOf(i, by).empty(); }))
       tables.push_back(scheduleTable(items, by));
   }
+  for (Table& table : std::span(tables).subspan(first))
+    table = inMeasures(std::move(table), evaluation.project->measures);
   return tables;
 }
 

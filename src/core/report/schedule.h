@@ -8,12 +8,12 @@
 
 namespace inselberg::report {
 
-// A works, or what of it lies in a region.
+// A works, strip, undercut or build-up, or what of it lies in a region.
 struct ScheduleItem {
   std::string works, kind, ground, phase, material;
   std::string region;                    // empty where the project has none
   double cut = 0, fill = 0;              // m3, of the works as it was placed on the ground before it
-  double planArea = 0, surfaceArea = 0;  // m2, of all that it covers
+  double planArea = 0, surfaceArea = 0;  // m2, of all that it covers; both alike of strips, undercuts and build-ups
 };
 
 enum class ScheduleBy { works, phase, material, region, kind, ground };
@@ -25,8 +25,9 @@ inline constexpr ScheduleGrouping kScheduleGroupings[] = {
     {ScheduleBy::works, "works"},   {ScheduleBy::phase, "phase"}, {ScheduleBy::material, "material"},
     {ScheduleBy::region, "region"}, {ScheduleBy::kind, "kind"},   {ScheduleBy::ground, "ground"}};
 
-// Every works that is not hidden, in the order of building; where there are regions one item for each region it
-// touches, then elsewhere. Regions that overlap count twice, as everywhere. Throws Cancelled.
+// Every works that is not hidden, in the order of building, then strips, undercuts and build-ups; where there are
+// regions one item for each region it touches, then elsewhere. Regions that overlap count twice, as everywhere. Throws
+// Cancelled.
 std::vector<ScheduleItem> scheduleOf(const project::Evaluation& evaluation, const Quantities& quantities,
                                      const Progress& progress);
 

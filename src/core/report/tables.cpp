@@ -101,6 +101,17 @@ void addStages(std::vector<Table>& tables, const Figures& f) {
   for (const BuildUpFigure& b : f.buildUps) {
     for (const LayerFigure& l : b.layers) buildUps.rows.push_back({b.name, l.name, l.thickness, l.area, l.volume});
   }
+  Table backfill{"Backfill in layers",
+                 {{"Undercut"}, {"Layer"}, {"Thickness m", 3}, {"Mean area m²", 1}, {"Volume m³", 1, true}},
+                 {}};
+  for (const UndercutFigure& u : f.undercuts) {
+    double rest = u.dig;
+    for (const LayerFigure& l : u.layers) {
+      backfill.rows.push_back({u.name, l.name, l.thickness, l.area, l.volume});
+      rest -= l.volume;
+    }
+    if (!u.layers.empty()) backfill.rows.push_back({u.name, std::string("fill above"), std::string(), u.area, rest});
+  }
   Table materials{"Materials",
                   {{"Material"},
                    {"Bank m³", 1, true},
@@ -111,7 +122,7 @@ void addStages(std::vector<Table>& tables, const Figures& f) {
                   {}};
   for (const MaterialFigure& m : f.materials)
     materials.rows.push_back({m.name, m.bank, m.loose, m.compacted, m.usable, m.cost});
-  for (Table* table : {&strips, &undercuts, &buildUps, &materials}) {
+  for (Table* table : {&strips, &undercuts, &backfill, &buildUps, &materials}) {
     if (!table->rows.empty()) tables.push_back(std::move(*table));
   }
 }
@@ -183,11 +194,39 @@ void Table::sort(std::size_t column, bool falling) {
                    [&](const auto& a, const auto& b) { return falling ? before(b, a) : before(a, b); });
 }
 
+Table inMeasures(Table table, const Measures& measures) {
+  if (!measures.imperial) return table;
+  // The unit that a title ends in, told in the other one.
+  const auto retitle = [&](std::string& title) -> std::optional<Quantity> {
+    for (const Quantity quantity : {Quantity::volume, Quantity::area, Quantity::length}) {
+      const std::string unit = unitOf(quantity, {});
+      if (title != unit && !title.ends_with(" " + unit)) continue;
+      title = title.substr(0, title.size() - unit.size()) + unitOf(quantity, measures);
+      return quantity;
+    }
+    return std::nullopt;
+  };
+  std::optional<Quantity> ofAll;
+  for (std::size_t c = 0; c < table.columns.size(); ++c) {
+    Column& column = table.columns[c];
+    const std::optional<Quantity> own = retitle(column.title);
+    if (c == 0) ofAll = own;
+    const std::optional<Quantity> quantity = own ? own : ofAll;
+    if (!quantity) continue;
+    if (quantity == Quantity::area) column.decimals = 3;
+    for (auto& row : table.rows) {
+      if (c < row.size() && row[c].number) row[c].number = inUnit(*row[c].number, *quantity, measures);
+    }
+  }
+  return table;
+}
+
 std::vector<Table> tablesOf(const project::Evaluation& evaluation, const Quantities& quantities) {
   const Ledger ledger = ledgerOf(evaluation);
   std::vector<Table> tables{seamsTable(ledger, quantities), worksTable(ledger, quantities), figuresTable(quantities)};
   addStages(tables, quantities.whole);
   if (!quantities.asBuilt.empty()) tables.push_back(asBuiltTable(quantities));
+  for (Table& table : tables) table = inMeasures(std::move(table), evaluation.project->measures);
   return tables;
 }
 

@@ -37,7 +37,12 @@ struct Table {
   void sort(std::size_t column, bool falling);
 };
 
+// A table made in metres, told in other measures. Units stand at the end of the titles, or as the title of the first
+// column for all others.
+Table inMeasures(Table table, const Measures& measures);
+
 // Seams; works; the figures of the stages by region; strips, undercuts, build-ups and materials, where there are any.
+// In the project's measures.
 std::vector<Table> tablesOf(const project::Evaluation& evaluation, const Quantities& quantities);
 
 // Separated by commas, each table under its title, with an empty line between them. UTF-8.

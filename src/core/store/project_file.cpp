@@ -78,6 +78,7 @@ json projectJson(const project::Project& project, const std::string& session) {
             {"least_fall_percent", project.limits.leastFall},
             {"freeboard", project.limits.freeboard},
             {"beside_buildings", project.limits.besideBuildings}}},
+          {"measures", {{"imperial", project.measures.imperial}, {"round_to", project.measures.roundTo}}},
           {"compared", compared},
           {"layouts", layouts},
           {"session", session}};
@@ -269,6 +270,10 @@ class Reading {
       const auto number = [&](const char* name) { return plane::finite(limits->at(name)); };
       project_->limits = {number("steepest_cut"), number("steepest_fill"), number("least_fall_percent"),
                           number("freeboard"), number("beside_buildings")};
+    }
+    if (const auto measures = j.find("measures"); measures != j.end()) {  // since version 10
+      project_->measures.imperial = measures->at("imperial").get<bool>();
+      project_->measures.roundTo = std::clamp(plane::finite(measures->at("round_to")), 0.1, 1e6);
     }
     for (const json& layout : j.value("layouts", json::array()))  // since version 9
       project_->layouts.push_back(layoutFromJson(layout));

@@ -32,6 +32,7 @@ class Writer {
     j_[name] = json::array();
     for (const plane::Vec3& p : points) j_[name].push_back({p.x, p.y, p.z});
   }
+  void takeLater(const char* name, const std::string& text) { take(name, text); }
   void take(const char* name, works::UndercutBelow below) { j_[name] = static_cast<int>(below); }
   void take(const char* name, works::BuildUpPart part) { j_[name] = static_cast<int>(part); }
 
@@ -42,6 +43,8 @@ class Writer {
 class Reader {
  public:
   explicit Reader(const json& j) : j_(j) {}
+  // Since version 10.
+  void takeLater(const char* name, std::string& text) { text = j_.value(name, std::string()); }
   void take(const char* name, std::string& text) { text = j_.at(name).get<std::string>(); }
   void take(const char* name, bool& flag) { flag = j_.at(name).get<bool>(); }
   void take(const char* name, double& number) { number = plane::finite(j_.at(name)); }
@@ -79,14 +82,17 @@ void members(Way& way, Item& item) {
     way.take("id", item.id), way.take("hidden", item.hidden), way.take("outline", item.outline);
     way.take("under", item.under), way.take("margin", item.margin), way.take("except", item.except);
     way.take("depth", item.depth), way.take("pits", item.pits), way.take("material", item.material);
+    way.takeLater("phase", item.phase);
   } else if constexpr (std::is_same_v<T, works::Undercut>) {
     way.take("id", item.id), way.take("hidden", item.hidden), way.take("under", item.under);
     way.take("line", item.line), way.take("width", item.width), way.take("by_levels", item.byLevels);
     way.take("levels", item.levels), way.take("depth", item.depth), way.take("below", item.below);
     way.take("wider", item.wider), way.take("back_slope", item.backSlope), way.take("material", item.material);
+    way.takeLater("phase", item.phase);
   } else if constexpr (std::is_same_v<T, works::BuildUp>) {
     way.take("id", item.id), way.take("hidden", item.hidden), way.take("over", item.over);
     way.take("outline", item.outline), way.take("part", item.part), way.take("slope_true", item.slopeTrue);
+    way.takeLater("phase", item.phase);
   } else if constexpr (std::is_same_v<T, works::Layer>) {
     way.take("thickness", item.thickness), way.take("from_site", item.fromSite);
   } else if constexpr (std::is_same_v<T, project::Region>) {
@@ -105,7 +111,8 @@ json listOf(const std::vector<Item>& items) {
     json j;
     Writer writer(j);
     members(writer, item);
-    if constexpr (std::is_same_v<Item, works::BuildUp>) j["layers"] = listOf(item.layers);
+    if constexpr (std::is_same_v<Item, works::BuildUp> || std::is_same_v<Item, works::Undercut>)
+      j["layers"] = listOf(item.layers);
     list.push_back(std::move(j));
   }
   return list;
@@ -119,6 +126,8 @@ std::vector<Item> listFrom(const json& list) {
     Reader reader(j);
     members(reader, item);
     if constexpr (std::is_same_v<Item, works::BuildUp>) item.layers = listFrom<works::Layer>(j.at("layers"));
+    if constexpr (std::is_same_v<Item, works::Undercut>)  // since version 10
+      item.layers = listFrom<works::Layer>(j.value("layers", json::array()));
     items.push_back(std::move(item));
   }
   return items;

@@ -67,7 +67,14 @@ const Kind& kindOf(const LevelArea&) {
                          .label = "Adjusted",
                          .meaning = "What it lies higher or lower by, with reasons; they add up.",
                          .measure = Measure::adjustments},
-                        &LevelArea::adjust)});
+                        &LevelArea::adjust),
+       field<LevelArea>({.name = "space",
+                         .label = "Space",
+                         .meaning = "How far it goes on beyond its outline, for working in, in metres.",
+                         .least = 0,
+                         .most = 1000,
+                         .later = true},
+                        &LevelArea::space)});
   return kind;
 }
 
@@ -77,6 +84,12 @@ Placement place(const LevelArea& area, const ground::Tin& ground, const plane::O
   for (const Adjustment& a : area.adjust) level += a.by;
   Form form;
   form.tops = {{area.outline, {area.outline.front(), level, {0, 0}}, nullptr}};
+  if (area.space > 0) {
+    std::vector<Vec3> crest;
+    for (const Vec2 p : area.outline) crest.push_back({p.x, p.y, level});
+    form.crests.lines = {around(crest, {{0, {}}})};
+    form.space = area.space;
+  }
   Placement result = placeForm(ground, form, origin, progress);
   if (!area.adjust.empty()) result.figures = {{"adjusted_level_m", "Adjusted level", Measure::level, level}};
   doubtOutside(result, area.outline, ground, origin, "level area");

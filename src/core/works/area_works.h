@@ -10,6 +10,7 @@ struct LevelArea {
   plane::Ring outline;
   double level = 0;
   Adjustments adjust;
+  double space = 0;  // m that it goes on beyond its outline, to work in
 };
 const Kind& kindOf(const LevelArea&);
 Placement place(const LevelArea& area, const ground::Tin& ground, const plane::Origin& origin,

@@ -16,7 +16,7 @@ enum class BuildUpPart { top, batters, all };
 struct Layer {
   std::string name;
   double thickness = 0;   // m
-  bool fromSite = false;  // made of what the site has: it counts among what is needed
+  bool fromSite = false;  // made of what the site has: it counts among what is needed from it
   bool operator==(const Layer&) const = default;
 };
 
@@ -29,6 +29,7 @@ struct BuildUp {
   BuildUpPart part = BuildUpPart::all;  // of works
   std::vector<Layer> layers;            // from the top down
   bool slopeTrue = false;               // thickness square to the slope, else vertical
+  std::string phase;                    // empty: not said
   bool operator==(const BuildUp&) const = default;
 
   double thickness() const {

@@ -22,7 +22,7 @@ struct Strip {
   std::vector<plane::Ring> except;  // left out
   double depth = 0.3;               // m; without pits
   std::vector<plane::Vec3> pits;    // plan, and the depth found there
-  std::string material;             // empty: not said
+  std::string material, phase;      // empty: not said
   bool operator==(const Strip&) const = default;
 };
 

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "base/id.h"
+#include "works/buildup.h"
 #include "works/field.h"
 #include "works/form.h"
 #include "works/graded_line.h"
@@ -26,7 +27,9 @@ struct Undercut {
   UndercutBelow below = UndercutBelow::formation;
   double wider = 0;      // m that the bottom goes on beyond the tops
   double backSlope = 1;  // H of H:1
-  std::string material;  // empty: not said
+  // What it is filled with from the bottom up, bedding first; above them common fill.
+  std::vector<Layer> layers;
+  std::string material, phase;  // empty: not said
   bool operator==(const Undercut&) const = default;
 };
 

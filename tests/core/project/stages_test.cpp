@@ -1,6 +1,8 @@
 // Strips, undercuts and build-ups against their rules and closed forms.
 #include <catch2/catch.hpp>
 
+#include <numbers>
+
 #include "base/error.h"
 #include "ground/clip.h"
 #include "support/stages.h"
@@ -410,12 +412,13 @@ TEST_CASE("The stated accuracy covers simulated surveys") {
 
 TEST_CASE("The stages come out of a project as they went in and stay in its file's text") {
   const std::string design = R"({"name": "Site", "works": [)" + padAt(50.5) + R"(],
-    "strips": [{"name": "T", "under": ["A"], "margin": 2, "depth": 0.3, "material": "topsoil"},
+    "strips": [{"name": "T", "under": ["A"], "margin": 2, "depth": 0.3, "material": "topsoil", "phase": "first"},
                {"name": "P", "outline": [[120, 20], [150, 20], [150, 50]], "except": [[[140, 30], [145, 30], [145, 35]]],
                 "pits": [[130, 25, 0.2], [140, 28, 0.3], [145, 40, 0.25]]}],
     "undercuts": [{"name": "U", "under": ["A"], "depth": 1, "wider": 1, "back_slope": "1.5:1", "below": "stripped"},
-                  {"name": "L", "line": [[10, 10], [40, 10]], "width": 1, "levels": [[0, 48], [30, 47]]}],
-    "buildups": [{"name": "S", "over": ["A"], "part": "top", "layers": [{"name": "base", "thickness": 0.3}]},
+                  {"name": "L", "line": [[10, 10], [40, 10]], "width": 1, "levels": [[0, 48], [30, 47]], "phase": "second",
+                   "layers": [{"name": "bedding", "thickness": 0.2, "from_site": true}]}],
+    "buildups": [{"name": "S", "over": ["A"], "part": "top", "layers": [{"name": "base", "thickness": 0.3}], "phase": "last"},
                  {"name": "O", "outline": [[120, 20], [150, 20], [150, 50]], "slope_true": true,
                   "layers": [{"name": "soil", "thickness": 0.1, "from_site": true}]}],
     "regions": [{"name": "West", "outline": [[0, 0], [80, 0], [80, 200], [0, 200]], "holes": [[[10, 10], [20, 10], [20, 20]]]}],
@@ -425,6 +428,11 @@ TEST_CASE("The stages come out of a project as they went in and stay in its file
   const std::string text = exchange::designOf(*first);
   const auto second = siteWith(text, kSlope);
   CHECK(exchange::designOf(*second) == text);
+  CHECK(second->stages.strips[0].phase == "first");
+  CHECK(second->stages.undercuts[1].phase == "second");
+  CHECK(second->stages.undercuts[1].layers == first->stages.undercuts[1].layers);
+  CHECK(second->stages.undercuts[1].layers.at(0).fromSite);
+  CHECK(second->stages.buildUps[0].phase == "last");
   const auto a = staged(first), b = staged(second);
   CHECK(a.quantities.whole.strip == b.quantities.whole.strip);
   CHECK(a.quantities.whole.undercut == b.quantities.whole.undercut);
@@ -550,4 +558,92 @@ TEST_CASE("As-built surveys tell what is done, since the last, and what is left,
   CHECK(west.region == "West");
   CHECK(west.done.cut == Approx(5000).epsilon(1e-3));
   CHECK(west.remaining.cut == Approx(0).margin(30));
+}
+
+TEST_CASE("A trench is filled in layers from its bottom up and the rest is common fill") {
+  const auto fill = [](const std::string& layers, const std::string& more = "") {
+    return staged(
+               R"({"undercuts": [{"name": "Main", "line": [[40, 60], [100, 60]], "width": 1, "depth": 2, "back_slope": 0.5,
+      "below": "stripped")" +
+                   layers + "}]" + more + "}",
+               kLevelLand)
+        .quantities.whole;
+  };
+  // So high above its bottom the trench is 1 + 2 · 0.5 h wide.
+  const auto upTo = [](double h) { return 60 * (h + 0.5 * h * h); };
+  const auto f = fill(
+      R"(, "layers": [{"name": "bedding", "thickness": 0.2}, {"name": "gravel", "thickness": 0.5, "from_site": true}])");
+  const auto& u = f.undercuts.at(0);
+  CHECK(u.dig == Approx(upTo(2)).epsilon(1e-9));
+  REQUIRE(u.layers.size() == 2);
+  CHECK(u.layers[0].volume == Approx(upTo(0.2)).epsilon(1e-9));
+  CHECK(u.layers[1].volume == Approx(upTo(0.7) - upTo(0.2)).epsilon(1e-9));
+  CHECK(u.layers[0].area == Approx(60 * 1.1).epsilon(1e-9));
+  CHECK(f.backfill == Approx(upTo(2)).epsilon(1e-9));
+  // Bedding comes from elsewhere.
+  CHECK(f.needed == Approx(upTo(2) - upTo(0.2)).epsilon(1e-9));
+  CHECK(fill("").needed == Approx(upTo(2)).epsilon(1e-9));
+  // Layers thicker than it is deep fill it, and no more.
+  const auto over = fill(R"(, "layers": [{"name": "all", "thickness": 5}, {"name": "more", "thickness": 1}])");
+  CHECK(over.undercuts[0].layers[0].volume == Approx(upTo(2)).epsilon(1e-9));
+  CHECK(over.undercuts[0].layers[1].volume == Approx(0).margin(1e-9));
+  CHECK(over.needed == Approx(0).margin(1e-9));
+  // Regions share them out.
+  const auto parted = staged(R"({"undercuts": [{"name": "Main", "line": [[40, 60], [100, 60]], "width": 1, "depth": 2,
+      "back_slope": 0.5, "below": "stripped", "layers": [{"name": "bedding", "thickness": 0.2}]}],
+      "regions": [{"name": "West", "outline": [[30, 30], [70, 30], [70, 90], [30, 90]]}]})",
+                             kLevelLand);
+  CHECK(parted.quantities.regions[0].figures.undercuts[0].layers[0].volume == Approx(upTo(0.2) / 2).epsilon(1e-9));
+  CHECK(parted.quantities.regions[1].figures.undercuts[0].layers[0].volume == Approx(upTo(0.2) / 2).epsilon(1e-9));
+}
+
+TEST_CASE("Below a pad the layers of an undercut are those of its bath") {
+  const auto s = staged("{\"works\": [" + padAt(50) + R"(], "undercuts": [{"name": "U", "under": ["A"], "depth": 1.5,
+    "wider": 0.5, "back_slope": "1:1", "layers": [{"name": "rock", "thickness": 0.6}, {"name": "sand", "thickness": 0.4}]}]})",
+                        kLevelLand);
+  // A rectangle of 40 by 20 grown round by d has 800 + 120 d + π d² m².
+  const auto upTo = [&](double h) {  // the integral of what it is grown by, 0.5 and so much as it rises
+    const double a = 0.5, b = 0.5 + h;
+    return 800 * h + 60 * (b * b - a * a) + std::numbers::pi / 3 * (b * b * b - a * a * a);
+  };
+  const auto& u = s.quantities.whole.undercuts.at(0);
+  CHECK(u.dig == Approx(upTo(1.5)).epsilon(2e-4));
+  CHECK(u.layers[0].volume == Approx(upTo(0.6)).epsilon(2e-4));
+  CHECK(u.layers[1].volume == Approx(upTo(1.0) - upTo(0.6)).epsilon(1e-3));
+}
+
+TEST_CASE("Volumes to the finished ground are questioned where there are build-ups") {
+  const auto s = staged(
+      "{\"works\": [" + padAt(50) +
+          R"(], "buildups": [{"name": "Slab", "over": ["A"], "part": "top", "layers": [{"name": "c", "thickness": 0.25}]}]})",
+      kLevelLand);
+  const auto tops = [](const project::Project& project, GroundId finished) {
+    project::Cache cache;
+    const auto evaluation = project::evaluate(std::make_shared<project::Project>(project), cache, {});
+    const auto& doubts = evaluation->ground(finished)->doubts;
+    return std::count_if(doubts.begin(), doubts.end(),
+                         [](const auto& d) { return d.kind == ground::DoubtKind::topOrFormation; });
+  };
+  project::Project compared = *s.evaluation->project;
+  const GroundId finished = compared.finished();
+  CHECK(tops(compared, finished) == 0);
+  compared.compared.push_back({compared.surveyed(), finished});
+  CHECK(tops(compared, finished) == 1);
+  compared.compared.back() = {compared.surveyed(), compared.withRole(Role::formation)->id};
+  CHECK(tops(compared, finished) == 0);
+}
+
+TEST_CASE("A level area goes on by its working space with walls round it") {
+  const auto s =
+      staged(R"({"works": [{"kind": "level_area", "name": "Pit", "outline": [[60, 60], [80, 60], [80, 70], [60, 70]],
+    "level": 49.2, "adjust": [{"by": -0.2, "reason": "blinding"}], "space": 1.5}],
+    "buildups": [{"name": "Slab", "over": ["Pit"], "part": "top", "layers": [{"name": "c", "thickness": 0.1}]}]})",
+             kLevelLand);
+  const double area = 200 + 60 * 1.5 + std::numbers::pi * 1.5 * 1.5;
+  const auto& works = s.ground(Role::finished).works.at(0);
+  CHECK(works.placement->footprintArea == Approx(area).epsilon(2e-4));
+  CHECK(works.volume.cut == Approx(area).epsilon(2e-4));
+  CHECK(s.level(Role::finished, {58.6, 65}) == Approx(49));
+  CHECK(s.level(Role::finished, {58.4, 65}) == Approx(50));
+  CHECK(s.quantities.whole.buildUps.at(0).layers.at(0).area == Approx(area).epsilon(2e-4));
 }

@@ -300,6 +300,19 @@ TEST_CASE(
   p = project::withAccepted(*p, {ground::DoubtKind::spike, {1.5, 2.5}, "text"}, "a real mound");
   p = project::withSystem(*p, "EPSG:32755");
   p = project::withLabelLines(*p, {{{1, 2}, {3, 4.5}}, {{5, 6}, {7, 8}, {9, 10}}});
+  p = project::withMeasures(*p, {true, 100});
+  project::Stages stages;
+  works::Strip strip;
+  strip.name = "Topsoil", strip.outline = {{0, 0}, {5, 0}, {5, 5}}, strip.phase = "first";
+  stages.strips.push_back(strip);
+  works::Undercut trench;
+  trench.name = "Main", trench.line = {{0, 0}, {9, 0}}, trench.phase = "second",
+  trench.layers = {{"bedding", 0.2, true}};
+  stages.undercuts.push_back(trench);
+  works::BuildUp slab;
+  slab.name = "Slab", slab.outline = {{0, 0}, {5, 0}, {5, 5}}, slab.layers = {{"c", 0.3}}, slab.phase = "last";
+  stages.buildUps.push_back(slab);
+  p = project::withStages(*p, stages);
   store::save(*p, s / "p.inselberg", "");
   const auto q = store::open(s / "p.inselberg").project;
   const auto& source = *q->sources.at(0);
@@ -316,7 +329,11 @@ TEST_CASE(
   const auto& base = std::get<project::FromSources>(q->column[0]->base);
   CHECK(base.rules.cureFlats);
   CHECK(base.mends == std::get<project::FromSources>(p->column[0]->base).mends);
-  const auto how = [&](std::size_t i) { return std::get<project::Derived>(q->column.at(i)->base).how; };
+  std::vector<project::Operation> made;
+  for (const auto& g : q->column) {
+    if (const auto* derived = std::get_if<project::Derived>(&g->base)) made.push_back(derived->how);
+  }
+  const auto how = [&](std::size_t i) { return made.at(i - 2); };
   CHECK(std::get<project::Shift>(how(2)).height == -0.25);
   CHECK_FALSE(std::get<project::Keep>(how(3)).inside);
   CHECK(std::get<project::CombineAs>(how(4)).rule == quantity::Combine::higher);
@@ -324,6 +341,9 @@ TEST_CASE(
   CHECK(q->accepted == p->accepted);
   CHECK(q->system == "EPSG:32755");
   CHECK(q->labelLines == p->labelLines);
+  CHECK(q->measures == Measures{true, 100});
+  CHECK(q->stages == p->stages);
+  CHECK_FALSE(project::sameContent(*p, *project::withMeasures(*p, {true, 10})));
   CHECK_FALSE(project::sameContent(*p, *project::withLabelLines(*p, {})));
   CHECK(project::sameContent(*p, *project::withSystem(*p, "EPSG:32755")));
   CHECK_FALSE(project::sameContent(*p, *project::withSystem(*p, "")));

@@ -1,0 +1,26 @@
+// How quantities are told: in metres, or in yards, acres and feet; and how volumes are rounded where they are shown.
+// Nothing is computed in any of these.
+#pragma once
+
+#include <string>
+
+namespace inselberg {
+
+struct Measures {
+  bool imperial = false;
+  double roundTo = 1;  // volumes, in the unit they are told in
+  bool operator==(const Measures&) const = default;
+};
+
+enum class Quantity { volume, area, length };
+
+// "m³", "m²", "m"; "yd³", "acres", "ft".
+const char* unitOf(Quantity quantity, const Measures& measures);
+// Of a value in cubic metres, square metres or metres. An acre is 4046.8564224 m², a foot 0.3048 m.
+double inUnit(double value, Quantity quantity, const Measures& measures);
+// Its number as it is shown, without and with the unit: volumes rounded as the measures say, square metres whole,
+// acres, metres and feet to hundredths. With the unit, a tenth of an acre or less is told in square feet.
+std::string shownNumber(double value, Quantity quantity, const Measures& measures);
+std::string shown(double value, Quantity quantity, const Measures& measures);
+
+}  // namespace inselberg
