@@ -218,6 +218,7 @@ void LayoutsDialog::makeContent(QFormLayout& form, QWidget* parent) {
     return box;
   };
   shade_ = check("layoutShade", tr("Cut and fill in colours"), &project::Layout::shade);
+  sheets_ = check("layoutSheets", tr("Plan sheets beneath"), &project::Layout::sheets);
   grid_ = check("layoutGrid", tr("Grid of coordinates"), &project::Layout::grid);
   legend_ = check("layoutLegend", tr("Legend"), &project::Layout::legend);
   figures_ = check("layoutFigures", tr("Quantities"), &project::Layout::figures);
@@ -297,8 +298,9 @@ void LayoutsDialog::showMarked() {
   refreshing_ = true;
   const project::Layout none, *layout = marked();
   const bool may = layout && !workspace_.readOnly();
-  for (QWidget* w : std::initializer_list<QWidget*>{copy_, remove_, name_, paper_, upright_, ground_, scale_, centre_,
-                                                    interval_, depths_, shade_, grid_, legend_, figures_, fields_})
+  for (QWidget* w :
+       std::initializer_list<QWidget*>{copy_, remove_, name_, paper_, upright_, ground_, scale_, centre_, interval_,
+                                       depths_, shade_, sheets_, grid_, legend_, figures_, fields_})
     w->setEnabled(may);
   for (QPushButton* b : {print_, write_, writeAll_}) b->setEnabled(layout != nullptr);
   const project::Layout& l = layout ? *layout : none;
@@ -316,6 +318,7 @@ void LayoutsDialog::showMarked() {
   interval_->setValue(l.interval);
   depths_->setValue(l.depths);
   shade_->setChecked(l.shade);
+  sheets_->setChecked(l.sheets);
   grid_->setChecked(l.grid);
   legend_->setChecked(l.legend);
   figures_->setChecked(l.figures);

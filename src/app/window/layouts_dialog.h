@@ -65,7 +65,7 @@ class LayoutsDialog : public QDialog {
   LayoutPreview* preview_;
   QLineEdit* name_;
   QComboBox *paper_, *ground_, *scale_;
-  QCheckBox *upright_, *shade_, *grid_, *legend_, *figures_, *section_;
+  QCheckBox *upright_, *shade_, *sheets_, *grid_, *legend_, *figures_, *section_;
   QuantityEdit *interval_, *depths_;
   QTableWidget* fields_;
   QLabel* says_;

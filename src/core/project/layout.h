@@ -28,6 +28,7 @@ struct Layout {
   std::optional<plane::Vec2> centre = {};  // of the plan; none: the middle of the ground
   double interval = 0;                     // m between contours; 0: proposed
   bool shade = true;                       // where it is cut and filled, since the existing ground
+  bool sheets = false;                     // the plan sheets that are shown, beneath the plan
   double depths = 0;                       // m between the depths that are written; 0: none
   bool grid = true;                        // crosses at round eastings and northings
   bool legend = true;

@@ -14,6 +14,7 @@
 #include "plane/boxes.h"
 #include "report/ledger.h"
 #include "report/plan_page.h"
+#include "report/sheets_print.h"
 #include "section/section.h"
 #include "section/sheet.h"
 
@@ -69,6 +70,10 @@ class Laying {
     rules.depths = layout_.depths, rules.depthsFrom = since().id;
     const PlanDrawing plan = planDrawing(evaluation_, ground_.id, rules, progress_);
     if (layout_.shade) shade();
+    if (layout_.sheets) {
+      if (auto sheets = printedSheets(*evaluation_.project, window_, frame_.at, progress_))
+        page_.items.push_back(std::move(*sheets));
+    }
     addPlan(page_, plan, {frame_.at.minX, frame_.at.minY});
     if (layout_.grid) grid();
     northArrow();

@@ -206,12 +206,19 @@ project::KeptResult keptFromJson(std::uint64_t id, const json& j, std::string pi
 json toJson(const project::Layout& layout) {
   json fields = json::array();
   for (const project::LayoutField& f : layout.fields) fields.push_back({{"name", f.name}, {"text", f.text}});
-  json j{{"name", layout.name},       {"paper", drawing::kPapers[layout.paper].name},
-         {"upright", layout.upright}, {"ground", layout.ground.value},
-         {"scale", layout.scale},     {"interval", layout.interval},
-         {"shade", layout.shade},     {"depths", layout.depths},
-         {"grid", layout.grid},       {"legend", layout.legend},
-         {"figures", layout.figures}, {"section", plane::placesToJson(layout.section)},
+  json j{{"name", layout.name},
+         {"paper", drawing::kPapers[layout.paper].name},
+         {"upright", layout.upright},
+         {"ground", layout.ground.value},
+         {"scale", layout.scale},
+         {"interval", layout.interval},
+         {"shade", layout.shade},
+         {"sheets", layout.sheets},
+         {"depths", layout.depths},
+         {"grid", layout.grid},
+         {"legend", layout.legend},
+         {"figures", layout.figures},
+         {"section", plane::placesToJson(layout.section)},
          {"fields", fields}};
   if (layout.centre) j["centre"] = {layout.centre->x, layout.centre->y};
   return j;
@@ -231,6 +238,7 @@ project::Layout layoutFromJson(const json& j) {
     layout.centre = plane::Vec2{finite(centre->at(0)), finite(centre->at(1))};
   layout.interval = std::max(0.0, finite(j.at("interval")));
   layout.shade = j.at("shade").get<bool>();
+  layout.sheets = j.value("sheets", false);  // since version 10
   layout.depths = std::max(0.0, finite(j.at("depths")));
   layout.grid = j.at("grid").get<bool>();
   layout.legend = j.at("legend").get<bool>();

@@ -88,6 +88,7 @@ TEST_CASE("Layouts come back as they were saved") {
   full.name = "Plan \"A\"", full.paper = 4, full.upright = true, full.ground = p->finished(), full.scale = 250;
   full.centre = plane::Vec2{12.5, -3}, full.interval = 0.25, full.depths = 10, full.section = {{0, 0}, {50, 20}};
   full.shade = full.grid = full.legend = full.figures = false;
+  full.sheets = true;
   full.fields = {{"Client", "Tolwin Grain"}, {"Drawn", ""}};
   project::Layout plain;
   plain.name = "Plan B";
