@@ -10,6 +10,7 @@
 #include <QTableWidget>
 
 #include "support/driver.h"
+#include "support/sheets.h"
 #include "window/layout_preview.h"
 #include "window/layouts_dialog.h"
 
@@ -167,4 +168,39 @@ TEST_CASE("The window paints a page as it is written: colours at their places") 
   CHECK(colour({65, 20}) == 0xc4571b);
   CHECK(colour({75, 20}) == 0xffffff);
   CHECK(colour({50, 25}) == 0xffffff);
+}
+
+TEST_CASE("Plan sheets are printed beneath the plan when a layout says so") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  project::SheetInfo info;
+  info.name = "Sheet", info.file = "sheet.pdf";
+  info.size = {254, 127};
+  info.placement = sheet::byScale(500, 500, {1, 1});
+  const plane::Vec2 corner = d.workspace().evaluation()->surveyed()->tin->bounds().centre();
+  info.placement.c = corner.x - 60, info.placement.f = corner.y - 30;
+  const auto bytes = std::make_shared<std::string>(pdfOf({"0 0 1 rg 36 36 324 72 re f"}));
+  d.workspace().commit(project::withSheet(d.project(), info, bytes, ""), "sheet");
+  d.settle();
+  d.whenDialog<app::LayoutsDialog>([&](app::LayoutsDialog& dialog) {
+    press(dialog, "layoutAdd");
+    CHECK(showsText(dialog, "at A3"));
+    auto& preview = part<app::LayoutPreview>(dialog, "layoutPreview");
+    const auto blue = [&] {
+      for (const auto& item : preview.page().items) {
+        const auto* picture = std::get_if<drawing::Picture>(&item);
+        if (picture && std::find(picture->cells.begin(), picture->cells.end(), 0xff0000ffu) != picture->cells.end())
+          return true;
+      }
+      return false;
+    };
+    CHECK_FALSE(blue());
+    part<QCheckBox>(dialog, "layoutSheets").click();
+    CHECK(Driver::waitFor(blue));
+    dialog.reject();
+  });
+  d.act("layouts");
+  CHECK(d.project().layouts.at(0).sheets);
+  d.act("undo");
+  CHECK_FALSE(d.project().layouts.at(0).sheets);
 }

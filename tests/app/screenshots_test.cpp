@@ -1,6 +1,7 @@
 // Makes the pictures of docs/screenshots (scripts/screenshots.sh), in the folder named by INSELBERG_PICTURES.
 #include <QCheckBox>
 #include <QComboBox>
+#include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
@@ -14,7 +15,6 @@
 #include "ledger/quantities_dialog.h"
 #include "support/driver.h"
 #include "window/layouts_dialog.h"
-#include "window/stages_dialog.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
@@ -62,14 +62,13 @@ TEST_CASE("pictures", "[.]") {
     });
     d.act("sections");
     d.window.showStep("Strip");
-    d.whenDialog<app::StagesDialog>([](app::StagesDialog& dialog) {
-      QTest::qWait(200);
-      shoot("stages");
-      dialog.reject();
-    });
-    d.workspace().chooseGround(d.project().withRole(project::Role::undercut)->id);
+    d.workspace().chooseStage(d.project().stages.strips[0].id);
+    d.find<QPushButton>("stageDepths")->click();
     d.settle();
-    d.act("stages");
+    auto* figures = d.find<QLabel>("stageFigures");
+    Driver::waitFor([&] { return figures->text().contains("Stockpile"); });
+    shoot("stages");
+    d.find<QPushButton>("stageDepths")->click();
     d.window.showStep("Measure");
     d.workspace().chooseWorks(d.works(0).id);
     const plane::Vec2 middle = plane::boundsOf(works::outlineOf(d.works(0).shape)).centre();

@@ -17,7 +17,6 @@ LevelPlot::LevelPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(t
   layout->setContentsMargins(0, 0, 0, 0);
   layout->addWidget(plot_);
   plot_->xAxis->setLabel(tr("level, m"));
-  plot_->yAxis->setLabel(tr("m³"));
   for (int i = 0; i < 2; ++i) plot_->addGraph();
   line_ = new QCPItemLine(plot_);
   line_->start->setTypeY(QCPItemPosition::ptAxisRectRatio);
@@ -41,14 +40,15 @@ LevelPlot::LevelPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(t
   plot_->setCursor(Qt::SizeHorCursor);
 }
 
-void LevelPlot::setCurve(const std::vector<balance::LevelCost>& curve) {
+void LevelPlot::setCurve(const std::vector<balance::LevelCost>& curve, const Measures& measures) {
+  plot_->yAxis->setLabel(unitOf(Quantity::volume, measures));
   hasCurve_ = !curve.empty();
   balance_.reset();
   QVector<double> levels, cuts, fills;
   for (const auto& c : curve) {
     levels << c.level;
-    cuts << c.cut;
-    fills << c.fill;
+    cuts << inUnit(c.cut, Quantity::volume, measures);
+    fills << inUnit(c.fill, Quantity::volume, measures);
   }
   plot_->graph(0)->setData(levels, cuts, true);
   plot_->graph(1)->setData(levels, fills, true);

@@ -358,11 +358,12 @@ void WorksCard::refreshCurve() {
   Hasher hasher;
   hasher.value(reinterpret_cast<std::uintptr_t>(placed->under.get()));
   works::feed(hasher, project::withSectionsOf(*workspace_.evaluation()->project, atLevel(placed->works->shape, 0)));
+  hasher.value(workspace_.project()->measures.imperial);
   const Hash key = hasher.finish();
   if (key == curveOf_) return;
   curveOf_ = key;
   curveUnder_ = placed->under;
-  plot_->setCurve({});
+  plot_->setCurve({}, workspace_.project()->measures);
   plotNote_->setText(tr("Cut and fill against the level: being computed…"));
   curveTimer_->start();
 }
@@ -384,7 +385,7 @@ void WorksCard::computeCurve() {
           this,
           [this, curve, key] {
             if (key != curveOf_) return;
-            plot_->setCurve(curve);
+            plot_->setCurve(curve, workspace_.project()->measures);
             const auto level = plot_->balanceLevel();
             plotNote_->setText(
                 level ? tr("Cut and fill meet near %1 m.").arg(QString::fromStdString(formatNumber(*level, 2)))
