@@ -4,7 +4,10 @@
 #include <QScrollArea>
 #include <QTableWidget>
 
+#include <cmath>
+#include <set>
 #include "plan/plan_renderer.h"
+
 #include "support/driver.h"
 #include "support/grounds.h"
 
@@ -73,6 +76,24 @@ TEST_CASE("Where the scale of depths is not known it is that of the two grounds"
   CHECK(renderer.render(request, {}).greatestDepth == Approx(2));
   request.greatestDepth = 5;
   CHECK(renderer.render(request, {}).greatestDepth == 5);
+}
+
+TEST_CASE("Where a depth is at the edge of a band all over, rounding draws no lines") {
+  app::PlanRenderer renderer;
+  app::PlanRequest request;
+  request.beneath = evenGridGround(40, 20, [](double, double) { return 10.0; });
+  request.shown = evenGridGround(40, 20, [](double x, double y) { return 9.6 + 1e-9 * std::sin(7 * x + 5 * y); });
+  request.mode = PlanMode::depth;
+  request.contours = false;
+  request.greatestDepth = 0.6;
+  request.view.size = {200, 200};
+  request.view.fit(request.shown->bounds(), 2);
+  const QImage image = renderer.render(request, {}).image;
+  std::set<int> greys;
+  for (int y = 20; y < 180; ++y) {
+    for (int x = 20; x < 180; ++x) greys.insert(qGray(image.pixel(x, y)));
+  }
+  CHECK(*greys.rbegin() - *greys.begin() <= 1);
 }
 
 TEST_CASE("A comparison ends with one of its grounds") {
