@@ -47,8 +47,12 @@ void eachOver(const Tin& tin, const Convex& shape, std::vector<Index>& near, F&&
   tin.index().touching({shape.p.data(), static_cast<std::size_t>(shape.n)}, 0, [&](Index t) { near.push_back(t); });
   std::sort(near.begin(), near.end());
   near.erase(std::unique(near.begin(), near.end()), near.end());
+  const plane::Box box = boxOf(shape);
   for (const Index t : near) {
     const auto c = tin.corners(t);
+    plane::Box own;
+    for (const plane::Vec3& p : c) own.add(p.plan());
+    if (!own.overlaps(box)) continue;
     const Convex both = overlap(shape, c[0].plan(), c[1].plan(), c[2].plan());
     if (both.n >= 3 && area(both) > 0) f(t, both);
   }
@@ -66,10 +70,13 @@ class Taking {
  public:
   Taking(const Tin& survey, const Tin& followed) : survey_(survey), followed_(followed) {}
 
-  // Of a triangle of the later ground.
-  void add(const Tin& from, const std::array<plane::Vec3, 3>& corners) {
+  // Of a triangle of the later ground; `beneath`: the one of the earlier that its middle lies in, if any.
+  void add(const Tin& from, const std::array<plane::Vec3, 3>& corners, Index beneath) {
     const Plane level = ground::planeOf(corners);
-    eachOver(from, triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan()), nearPieces_,
+    const Convex shape = triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan());
+    if (beneath != kNone && samePlan(corners, from.corners(beneath)))
+      return add(shape, ground::planeOf(from.corners(beneath)), level);
+    eachOver(from, shape, nearPieces_,
              [&](Index u, const Convex& both) { add(both, ground::planeOf(from.corners(u)), level); });
   }
 
@@ -156,7 +163,7 @@ Uncertainty uncertaintyOf(const Tin& from, const Tin& to, const Tin& survey, con
           const auto corners = to.corners(t);
           // A triangle that both have counts for nothing.
           const Index same = from.locate(ground::centroid(to, t));
-          if (same == kNone || from.corners(same) != corners) taking.add(from, corners);
+          if (same == kNone || from.corners(same) != corners) taking.add(from, corners, same);
         }
         return taking.take();
       });

@@ -7,6 +7,7 @@
 #include <tuple>
 #include <unordered_map>
 
+#include "base/parallel.h"
 #include "ground/clip.h"
 #include "ground/recut.h"
 #include "ground/subset.h"
@@ -80,31 +81,42 @@ class Taking {
     }
   }
 
-  Figures figures(Within& within) {
+  // Does what is the same for all parts of the plan; from then on these may be asked for from several threads.
+  void prepare(bool inRegions) {
+    if (!existing_ || !existing_->tin) return;
+    if (formation_) partBulk(*(formation_->stage ? formation_->stage->changed : underWorks()));
+    for (const project::Seam& seam : evaluation_.seams) {
+      const TinPtr &from = evaluation_.ground(seam.from)->tin, &to = evaluation_.ground(seam.to)->tin;
+      if (inRegions && seam.counted && seam.volume) compared_.try_emplace({from.get(), to.get()}, from, to, progress_);
+    }
+  }
+
+  Figures figures(Within& within) const {
     Figures f;
-    banks_.assign(materials_.size() + 1, 0);
     if (!existing_ || !existing_->tin) return f;
-    takeStrips(within, f);
-    takeBulk(within, f);
-    takeUndercuts(within, f);
+    Banks banks(materials_.size() + 1, 0);
+    takeStrips(within, f, banks);
+    takeBulk(within, f, banks);
+    takeUndercuts(within, f, banks);
     takeBuildUps(within, f);
-    balance(f);
+    balance(f, banks);
     return f;
   }
 
-  std::vector<Measured> seams(Within& within) {
+  std::vector<Measured> seams(Within& within) const {
     std::vector<Measured> list;
     for (const project::Seam& seam : evaluation_.seams) {
       if (!seam.counted) continue;
       Measured m{project_.ground(seam.from)->name + " to " + project_.ground(seam.to)->name, 0, {}, {}};
       const TinPtr &from = evaluation_.ground(seam.from)->tin, &to = evaluation_.ground(seam.to)->tin;
-      if (seam.volume) m.volume = within.everywhere() ? *seam.volume : within.between(compared(from, to), progress_);
+      if (seam.volume)
+        m.volume = within.everywhere() ? *seam.volume : within.between(compared_.at({from.get(), to.get()}), progress_);
       list.push_back(std::move(m));
     }
     return list;
   }
 
-  std::vector<Measured> works(Within& within) {
+  std::vector<Measured> works(Within& within) const {
     std::vector<Measured> list;
     for (const EvaluatedGround& ground : evaluation_.grounds) {
       for (const PlacedWorks& w : ground.works) {
@@ -145,12 +157,7 @@ class Taking {
     return found && found->tin ? found : nullptr;
   }
 
-  const quantity::ComparedGrounds& compared(const TinPtr& from, const TinPtr& to) {
-    const std::pair key{from.get(), to.get()};
-    auto it = compared_.find(key);
-    if (it == compared_.end()) it = compared_.try_emplace(key, from, to, progress_).first;
-    return it->second;
-  }
+  using Banks = std::vector<double>;  // by material, then what is of none
 
   // The number of a material; none comes last.
   std::size_t numberOf(const std::string& material) const {
@@ -162,7 +169,7 @@ class Taking {
     return number < materials_.size() ? materials_[number] : project::Material{kUnnamed};
   }
 
-  void takeStrips(Within& within, Figures& f) {
+  void takeStrips(Within& within, Figures& f, Banks& banks) const {
     std::size_t k = 0;
     for (const works::Strip& strip : stages_.strips) {
       if (strip.hidden) continue;
@@ -180,7 +187,7 @@ class Taking {
       ++k;
       const std::size_t number = numberOf(strip.material);
       figure.loose = figure.volume * (1 + materialOf(number).bulking);
-      banks_[number] += figure.volume;
+      banks[number] += figure.volume;
       f.strip += figure.volume;
       f.strips.push_back(std::move(figure));
     }
@@ -201,12 +208,10 @@ class Taking {
     return last.value_or(materials_.size());
   }
 
-  void takeBulk(Within& within, Figures& f) {
-    if (!formation_) return;
-    if (bulk_.empty()) partBulk(*(formation_->stage ? formation_->stage->changed : underWorks()));
-    for (std::size_t k = 0; k < banks_.size(); ++k) {
+  void takeBulk(Within& within, Figures& f, Banks& banks) const {
+    for (std::size_t k = 0; k < bulk_.size(); ++k) {
       const Volume volume = within.facets(stripped_->tin, bulk_[k], progress_);
-      banks_[k] += volume.cut;
+      banks[k] += volume.cut;
       f.bulkCut += volume.cut, f.bulkFill += volume.fill;
     }
   }
@@ -226,7 +231,7 @@ class Taking {
   void partBulk(const Tin& changed) {
     std::vector<std::size_t> number(changed.triangles().size());
     for (Index t = 0; t < number.size(); ++t) number[t] = materialAt(ground::centroid(changed, t));
-    for (std::size_t k = 0; k < banks_.size(); ++k) {
+    for (std::size_t k = 0; k <= materials_.size(); ++k) {
       const bool none = std::find(number.begin(), number.end(), k) == number.end();
       bulk_.push_back(none ? nullptr : ground::subset(changed, [&](Index t) { return number[t] == k; }));
     }
@@ -234,7 +239,7 @@ class Taking {
 
   // The share of an undercut: what fills it up to the lower of stripped ground and formation, less what already lay
   // below.
-  void takeUndercuts(Within& within, Figures& f) {
+  void takeUndercuts(Within& within, Figures& f, Banks& banks) const {
     std::size_t k = 0;
     for (const works::Undercut& u : stages_.undercuts) {
       if (u.hidden) continue;
@@ -259,14 +264,14 @@ class Taking {
         }
       }
       ++k;
-      banks_[numberOf(u.material)] += figure.dig;
+      banks[numberOf(u.material)] += figure.dig;
       f.undercut += figure.dig;
       f.undercuts.push_back(std::move(figure));
     }
     f.backfill = f.undercut;
   }
 
-  void takeBuildUps(Within& within, Figures& f) {
+  void takeBuildUps(Within& within, Figures& f) const {
     std::size_t k = 0;
     for (const works::BuildUp& b : stages_.buildUps) {
       if (b.hidden) continue;
@@ -288,12 +293,12 @@ class Taking {
     }
   }
 
-  void balance(Figures& f) {
+  void balance(Figures& f, const Banks& banks) const {
     f.needed += f.bulkFill + f.backfill;
     double wanting = f.needed;
-    for (std::size_t k = 0; k < banks_.size(); ++k) {
+    for (std::size_t k = 0; k < banks.size(); ++k) {
       const project::Material m = materialOf(k);
-      const double bank = banks_[k], kept = 1 - m.shrinkage;
+      const double bank = banks[k], kept = 1 - m.shrinkage;
       MaterialFigure figure{m.name,
                             bank,
                             bank * (1 + m.bulking),
@@ -369,7 +374,6 @@ class Taking {
   std::vector<project::Material> materials_;  // listed, then mentioned only
   std::vector<TinPtr> bulk_;                  // by material
   std::map<std::pair<const Tin*, const Tin*>, quantity::ComparedGrounds> compared_;
-  std::vector<double> banks_;  // by material, then what is of none
 };
 
 // The column runs from the earliest to the latest.
@@ -415,20 +419,21 @@ plane::Polygon around(const project::Evaluation& evaluation, const plane::Areas&
 Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& progress) {
   Quantities made;
   Taking taking(evaluation, progress);
+  const project::Stages& stages = evaluation.project->stages;
+  taking.prepare(!stages.regions.empty());
   Within everywhere;
   made.whole = taking.figures(everywhere);
-  const project::Stages& stages = evaluation.project->stages;
   if (!stages.regions.empty()) {
-    const auto take = [&](const std::string& name, const plane::Areas& areas, bool elsewhere) {
-      Within within(areas, elsewhere, progress);
-      made.regions.push_back({name, taking.figures(within), taking.seams(within), taking.works(within)});
-    };
     plane::Areas all;
-    for (const project::Region& region : stages.regions) {
-      take(region.name, {region.area}, false);
-      all.push_back(region.area);
-    }
-    take(kElsewhere, plane::without({around(evaluation, all)}, plane::united(all)), true);
+    for (const project::Region& region : stages.regions) all.push_back(region.area);
+    const plane::Areas elsewhere = plane::without({around(evaluation, all)}, plane::united(all));
+    made.regions.resize(all.size() + 1);
+    parallelChunks(made.regions.size(), 1, progress, [&](std::size_t begin, std::size_t, std::size_t) {
+      const bool rest = begin == all.size();
+      Within within(rest ? elsewhere : plane::Areas{all[begin]}, rest, progress);
+      made.regions[begin] = {rest ? kElsewhere : stages.regions[begin].name, taking.figures(within),
+                             taking.seams(within), taking.works(within)};
+    });
   }
   made.asBuilt = asBuiltOf(evaluation, progress);
   if (!stages.accuracy.empty()) {
@@ -442,7 +447,9 @@ Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& p
 
 Figures figuresOf(const project::Evaluation& evaluation, const Progress& progress) {
   Within everywhere;
-  return Taking(evaluation, progress).figures(everywhere);
+  Taking taking(evaluation, progress);
+  taking.prepare(false);
+  return taking.figures(everywhere);
 }
 
 }  // namespace inselberg::report
