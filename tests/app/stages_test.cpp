@@ -371,11 +371,11 @@ TEST_CASE("A strip, an undercut and a build-up stand in the column with cards of
 
   const WorksId undercut = d.project().stages.undercuts.at(0).id;
   click(undercut);
-  typeInto("undercuts6", "bedding 0.2, gravel 0.3 from site");
+  typeInto("undercuts7", "bedding 0.2, gravel 0.3 from site");
   REQUIRE(d.project().stages.undercuts[0].layers.size() == 2);
   CHECK(d.project().stages.undercuts[0].layers[1].fromSite);
   CHECK(told("fill above"));
-  typeInto("undercuts6", "");
+  typeInto("undercuts7", "");
   CHECK(d.project().stages.undercuts[0].layers.empty());
 
   // The eye puts it out of the figures; Delete takes it away, with its ground; undo brings both back.
@@ -523,4 +523,37 @@ TEST_CASE("Quantities are told in yards and rounded as the project wants, exact 
   d.act("undo");
   d.act("undo");
   CHECK(d.project().measures == Measures{});
+}
+
+TEST_CASE("A trench is drawn along a line, and its card says how wide and deep it is") {
+  Driver d;
+  d.openDemo();
+  d.act("drawTrench");
+  const plane::Vec2 p = d.inside(0);
+  d.clickPlan(d.at(p));
+  d.clickPlan(d.at(p + plane::Vec2{20, 0}));
+  d.key(Qt::Key_Return);
+  d.settle();
+  REQUIRE(d.project().stages.undercuts.size() == 1);
+  CHECK(d.workspace().chosenStage() == d.project().stages.undercuts[0].id);
+  const auto typeInto = [&](const char* name, const char* text) {
+    auto* edit = d.find<QLineEdit>(name);
+    REQUIRE(edit->isVisible());
+    edit->selectAll();
+    QTest::keyClicks(edit, text);
+    QTest::keyClick(edit, Qt::Key_Return);
+    d.settle();
+  };
+  typeInto("undercuts2", "0");  // none
+  CHECK(d.project().stages.undercuts[0].width == 1);
+  typeInto("undercuts2", "1.5");
+  typeInto("undercuts3", "2");
+  typeInto("undercuts6", "0.5:1");
+  const works::Undercut trench = d.project().stages.undercuts[0];
+  CHECK(trench.width == 1.5);
+  CHECK(trench.depth == 2);
+  // Below formation, which is the pad's level here: so wide, and wider by a metre on each side where it ends.
+  const double length = plane::distance(trench.line.front(), trench.line.back());
+  const auto quantities = report::quantitiesOf(*d.workspace().evaluation(), {});
+  CHECK(quantities.whole.undercut == Approx(length * (1.5 + 0.5 * 2) * 2).epsilon(0.02));
 }

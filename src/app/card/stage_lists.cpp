@@ -124,17 +124,18 @@ StageList stripsList() {
 StageList undercutsList() {
   return {"undercuts",
           StageList::tr("Undercuts"),
-          StageList::tr("Strip › Undercut below the chosen works adds one. Filled from below: bedding 0.15, gravel "
-                        "0.3; then common fill."),
-          {StageList::tr("Name"), StageList::tr("Below"), StageList::tr("Depth"), StageList::tr("Measured from"),
-           StageList::tr("Wider"), StageList::tr("Back slope"), StageList::tr("Filled from below"),
-           StageList::tr("Material"), StageList::tr("Phase")},
+          StageList::tr("Strip › Undercut below the chosen works or Trench adds one. Filled from below: bedding 0.15, "
+                        "gravel 0.3; then common fill."),
+          {StageList::tr("Name"), StageList::tr("Below"), StageList::tr("Width"), StageList::tr("Depth"),
+           StageList::tr("Measured from"), StageList::tr("Wider"), StageList::tr("Back slope"),
+           StageList::tr("Filled from below"), StageList::tr("Material"), StageList::tr("Phase")},
           [](const Project& p) {
             const Stages& s = p.stages;
             std::vector<QStringList> rows;
             for (const auto& u : s.undercuts)
               rows.push_back(
-                  {text(u.name), where(p, u.under, true), u.byLevels ? StageList::tr("levels") : metres(u.depth),
+                  {text(u.name), where(p, u.under, true), u.under.empty() ? metres(u.width) : QString("–"),
+                   u.byLevels ? StageList::tr("levels") : metres(u.depth),
                    u.below == works::UndercutBelow::formation ? StageList::tr("formation") : StageList::tr("stripped"),
                    metres(u.wider), text(Slope::horizontalPerVertical(u.backSlope).text()), layersText(u.layers),
                    text(u.material), text(u.phase)});
@@ -143,21 +144,26 @@ StageList undercutsList() {
           [](Stages& s, std::size_t row, int column, const std::string& typed) {
             auto& u = s.undercuts.at(row);
             if (column == 0) u.name = named(typed);
-            if (column == 2) u.depth = length(typed), u.byLevels = false;
-            if (column == 3) {
+            if (column == 2 && u.under.empty()) {
+              const double width = length(typed);
+              if (width <= 0) throw Error("a width is more than 0", "write metres, like 1.2");
+              u.width = width;
+            }
+            if (column == 3) u.depth = length(typed), u.byLevels = false;
+            if (column == 4) {
               if (typed != "formation" && typed != "stripped")
                 throw Error("nothing is dug below \"" + typed + "\"", "write formation or stripped");
               u.below = typed == "formation" ? works::UndercutBelow::formation : works::UndercutBelow::stripped;
             }
-            if (column == 4) u.wider = length(typed);
-            if (column == 5) {
+            if (column == 5) u.wider = length(typed);
+            if (column == 6) {
               const auto slope = parseSlope(typed);
               if (!slope) throw Error("\"" + typed + "\" is no slope", "write it like 1:1, 100 % or 45 deg");
               u.backSlope = slope->run();
             }
-            if (column == 6) u.layers = typed.empty() ? std::vector<works::Layer>() : layersOf(typed);
-            if (column == 7) u.material = typed;
-            if (column == 8) u.phase = typed;
+            if (column == 7) u.layers = typed.empty() ? std::vector<works::Layer>() : layersOf(typed);
+            if (column == 8) u.material = typed;
+            if (column == 9) u.phase = typed;
           },
           [](Stages& s, std::size_t row) { eraseRow(s.undercuts, row); },
           {}};

@@ -138,6 +138,26 @@ void undercut(MainWindow& w) {
   });
 }
 
+// A trench or footing along a line drawn now; its card opens, to say the rest.
+void drawTrench(MainWindow& w) {
+  const auto done = [&w](const works::Places& line, std::optional<double>) {
+    const project::Project& project = *w.workspace().project();
+    project::Stages stages = project.stages;
+    works::Undercut trench;
+    trench.name = freeName(stages.undercuts, "Trench");
+    trench.line = line;
+    trench.backSlope = 0.5;
+    stages.undercuts.push_back(trench);
+    w.workspace().commit(project::withStages(project, std::move(stages)), tr("draw a trench"));
+    w.workspace().chooseStage(w.workspace().project()->stages.undercuts.back().id);
+    w.messages().say(tr("%1: a metre wide and deep. Its card says width, depth, slope and what fills it; the next one "
+                        "may follow.")
+                         .arg(QString::fromStdString(trench.name)),
+                     false);
+  };
+  w.use("drawTrench", std::make_unique<DrawPlacesTool>(w.plan(), ToDraw{tr("trench"), false, std::nullopt, done}));
+}
+
 void buildUp(MainWindow& w) {
   const WorksId chosen = w.workspace().chosenWorks();
   change(w, tr("build up"), "buildUps", [&](project::Stages& stages) {
@@ -264,11 +284,25 @@ Commands stageCommands(MainWindow& w) {
        .menu = "&Grounds",
        .begins = true,
        .step = "Strip",
+       .button = "Undercut",
        .brief = tr("Undercut"),
+       .says = tr("Digging below the chosen works, wider and sloped back."),
        .icon = "undercut",
        .words = tr("dig out replace soft excavation backfill"),
        .run = [&w] { undercut(w); },
        .enabled = onWorks},
+      {.id = "drawTrench",
+       .text = tr("Draw a trench"),
+       .menu = "&Grounds",
+       .step = "Strip",
+       .button = "Undercut",
+       .brief = tr("Trench"),
+       .says = tr("Digging along a line drawn now, of a width and depth: a trench, a footing."),
+       .icon = "undercut",
+       .words = tr("undercut footing pipe bedding backfill line dig"),
+       .run = [&w] { drawTrench(w); },
+       .enabled = write_,
+       .checked = [&w] { return w.inHand() == "drawTrench"; }},
       {.id = "buildUp",
        .text = tr("Build-up over the chosen works"),
        .menu = "&Grounds",
