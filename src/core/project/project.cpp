@@ -404,6 +404,14 @@ bool isUsed(const Project& project, GroundId id) {
   });
 }
 
+namespace {
+
+std::string seamName(const Project& project, const Between& seam) {
+  return project.ground(seam.from)->name + " to " + project.ground(seam.to)->name;
+}
+
+}  // namespace
+
 ProjectPtr withGroundNamed(const Project& project, GroundId id, std::string name) {
   if (name.empty()) throw Error("the ground has no name", "write one");
   const Ground* ground = project.ground(id);
@@ -420,6 +428,16 @@ ProjectPtr withGroundNamed(const Project& project, GroundId id, std::string name
       changed.shape = works::withGround(w->shape, {name, nullptr});
       next = withWorks(*next, changed);
     }
+  }
+  // Kept results tell seams by the names of their grounds: they go on being compared with them.
+  for (const KeptPtr& kept : project.kept) {
+    KeptResult renamed = *kept;
+    for (const Between& seam : project.seams()) {
+      for (KeptFigure& figure : renamed.figures) {
+        if (figure.works == 0 && figure.name == seamName(project, seam)) figure.name = seamName(*next, seam);
+      }
+    }
+    if (renamed.figures != kept->figures) next = withKept(*next, std::move(renamed));
   }
   return next;
 }

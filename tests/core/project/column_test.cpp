@@ -3,6 +3,7 @@
 
 #include "base/error.h"
 #include "project/evaluate.h"
+#include "report/ledger.h"
 #include "support/grounds.h"
 #include "works/area_works.h"
 #include "works/pad.h"
@@ -57,6 +58,21 @@ TEST_CASE("A ground's name is its own and works that set it in follow") {
   const auto before = project::evaluate(project, cache, {}), after = project::evaluate(next, cache, {});
   CHECK(after->seams[0].volume->fill == before->seams[0].volume->fill);
   CHECK(after->grounds.size() == before->grounds.size());
+}
+
+TEST_CASE("Kept results go on telling the seams of a ground that is renamed") {
+  auto project = fourGrounds();
+  project::Cache cache;
+  project::KeptResult kept = report::keptOf(*project::evaluate(project, cache, {}));
+  kept.name = "first";
+  project = project::withKept(*project, kept);
+  const auto next = project::withGroundNamed(*project, project->surveyed(), "survey of 2026");
+  std::vector<std::string> names;
+  for (const project::KeptFigure& figure : next->kept.at(0)->figures) names.push_back(figure.name);
+  CHECK(std::find(names.begin(), names.end(), "survey of 2026 to finished") != names.end());
+  CHECK(std::find(names.begin(), names.end(), "Pad") != names.end());
+  CHECK(std::none_of(names.begin(), names.end(), [](const auto& n) { return n.starts_with("existing"); }));
+  CHECK(next->kept[0]->id == project->kept[0]->id);
 }
 
 TEST_CASE("The order of the column alters no figure") {
