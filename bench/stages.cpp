@@ -38,7 +38,9 @@ void alter(const std::string& what, project::ProjectPtr project, project::Cache&
       fmt::format("{:.0f} ms; {:.0f} ms", 1000 * evaluating, 1000 * taking), wanted);
 }
 
-void onDemo() {
+}  // namespace
+
+void stagesOfDemo() {
   const auto project = store::open(INSELBERG_SOURCE_DIR "/demo/tolwin/depot.inselberg").project;
   project::Cache cache;
   const auto strips = [](project::Stages& s, double by) {
@@ -56,12 +58,16 @@ void onDemo() {
       [](project::Stages& s, double by) { s.buildUps.at(0).layers.at(0).thickness += by; }, "100 ms");
 }
 
+namespace {
+
 plane::Ring square(Vec2 at, double side) {
   return {at, at + Vec2{side, 0}, at + Vec2{side, side}, at + Vec2{0, side}};
 }
 
+}  // namespace
+
 // A million triangles, twenty works, five grounds and twenty regions.
-void onLargeSite() {
+void stages() {
   project::SourceData data;
   data.points = survey(500'000, 0, 5).points;
   const auto empty = project::emptyProject("large");
@@ -96,15 +102,6 @@ void onLargeSite() {
   alter(
       site + "a layer's thickness changed", project, cache,
       [](project::Stages& s, double by) { s.buildUps[0].layers[0].thickness += by; }, "1 500 ms in all");
-}
-
-}  // namespace
-
-void stagesOfDemo() {
-  onDemo();
-}
-void stages() {
-  onLargeSite();
 }
 
 }  // namespace inselberg::bench

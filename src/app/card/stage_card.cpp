@@ -77,13 +77,6 @@ void StageCard::makeForm(std::size_t number) {
   forms_.push_back(page);
 }
 
-void StageCard::change(const std::function<void(project::Stages&)>& edit, const QString& what) {
-  project::Stages stages = workspace_.project()->stages;
-  edit(stages);
-  if (!(stages == workspace_.project()->stages))
-    workspace_.commit(project::withStages(*workspace_.project(), std::move(stages)), what);
-}
-
 void StageCard::take(int column) {
   const auto at = project::placeOf(workspace_.project()->stages, workspace_.chosenStage());
   if (!at || workspace_.readOnly() || column == kWhere) return;
@@ -93,8 +86,8 @@ void StageCard::take(int column) {
   edit.setModified(false);
   const QString typed = edit.text().trimmed();
   try {
-    change(
-        [&](project::Stages& stages) { lists_[kind].take(stages, at->place, column, typed.toStdString()); },
+    changeStages(
+        workspace_, [&](project::Stages& stages) { lists_[kind].take(stages, at->place, column, typed.toStdString()); },
         tr("change the %1 of %2")
             .arg(lists_[kind].headings[column].toLower(), lists_[kind].rows(*workspace_.project())[at->place].front()));
   } catch (const Error& e) {

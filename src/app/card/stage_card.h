@@ -30,7 +30,6 @@ class StageCard : public QWidget {
   void makeForm(std::size_t list);
   void take(int column);
   void showFigures(const project::StagePlace& at);
-  void change(const std::function<void(project::Stages&)>& edit, const QString& what);
 
   Workspace& workspace_;
   std::vector<StageList> lists_;

@@ -294,4 +294,12 @@ std::vector<StageList> stageLists() {
   return {stripsList(), undercutsList(), buildUpsList(), regionsList(), materialsList(), accuracyList()};
 }
 
+void changeStages(Workspace& workspace, const std::function<void(Stages&)>& edit, const QString& what) {
+  if (workspace.readOnly()) return;
+  Stages stages = workspace.project()->stages;
+  edit(stages);
+  if (!(stages == workspace.project()->stages))
+    workspace.commit(project::withStages(*workspace.project(), std::move(stages)), what);
+}
+
 }  // namespace inselberg::app

@@ -8,7 +8,7 @@
 #include <string>
 #include <vector>
 
-#include "project/project.h"
+#include "workspace/workspace.h"
 
 namespace inselberg::app {
 
@@ -28,5 +28,8 @@ struct StageList {
 
 // "strips", "undercuts", "buildUps" (these in the order of project::StageKind), "regions", "materials" and "accuracy".
 std::vector<StageList> stageLists();
+
+// Takes an edit of the stages into the project, as one step of undo, where it alters anything.
+void changeStages(Workspace& workspace, const std::function<void(project::Stages&)>& edit, const QString& what);
 
 }  // namespace inselberg::app

@@ -308,11 +308,7 @@ void ColumnPanel::mousePressEvent(QMouseEvent* event) {
     const project::Between between = seams_.at(item->index);
     const bool again = state_.shown().mode == PlanMode::depth && state_.shown().compared == between;
     workspace_.chooseGround(item->ground);
-    state_.alter([&](Shown& s) {
-      s.mode = again ? PlanMode::relief : PlanMode::depth;
-      s.lit = Lit::all;
-      s.compared = again ? std::nullopt : std::optional(between);
-    });
+    again ? state_.hideDepths() : state_.showDepths(Lit::all, between);
   }
 }
 

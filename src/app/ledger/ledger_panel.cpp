@@ -365,11 +365,7 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
 void LedgerPanel::light(Lit part, std::optional<project::Between> between) {
   const Shown& shown = state_.shown();
   const bool again = shown.mode == PlanMode::depth && shown.lit == part && shown.compared == between;
-  state_.alter([&](Shown& s) {
-    s.mode = again ? PlanMode::relief : PlanMode::depth;
-    s.lit = again ? Lit::all : part;
-    s.compared = again ? std::nullopt : between;
-  });
+  again ? state_.hideDepths() : state_.showDepths(part, between);
 }
 
 void LedgerPanel::refreshReadout() {

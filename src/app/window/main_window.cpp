@@ -25,6 +25,7 @@
 
 #include "base/quantity.h"
 #include "card/card_panel.h"
+#include "card/stage_lists.h"
 #include "exchange/contours_write.h"
 #include "exchange/ground_write.h"
 #include "gather/import_dialog.h"
@@ -778,26 +779,20 @@ void MainWindow::dropEvent(QDropEvent* event) {
 }
 
 void MainWindow::askForPitsOf(WorksId id) {
-  const project::Project& project = *workspace_->project();
-  const auto at = project::placeOf(project.stages, id);
+  const auto at = project::placeOf(workspace_->project()->stages, id);
   if (!at || at->kind != project::StageKind::strip) return;
-  project::Stages stages = project.stages;
-  works::Strip& strip = stages.strips[at->place];
-  if (!askForPits(strip, project.origin, this) || stages == project.stages) return;
-  workspace_->commit(project::withStages(project, stages),
-                     tr("change the pits of %1").arg(QString::fromStdString(strip.name)));
+  changeStages(
+      *workspace_,
+      [&](project::Stages& stages) { askForPits(stages.strips[at->place], workspace_->project()->origin, this); },
+      tr("change the pits of %1").arg(QString::fromStdString(workspace_->project()->stages.strips[at->place].name)));
 }
 
 // Between the chosen ground and the stage before it; again puts them away.
 void MainWindow::showDepthsOfChosen() {
   for (const project::Between& between : workspace_->project()->seams()) {
     if (!between.counted || between.to != workspace_->chosenGround()) continue;
-    view_->alter([&](Shown& s) {
-      const bool again = s.mode == PlanMode::depth && s.compared == between;
-      s.mode = again ? PlanMode::relief : PlanMode::depth;
-      s.lit = Lit::all;
-      s.compared = again ? std::nullopt : std::optional(between);
-    });
+    const bool again = view_->shown().mode == PlanMode::depth && view_->shown().compared == between;
+    again ? view_->hideDepths() : view_->showDepths(Lit::all, between);
   }
 }
 

@@ -55,7 +55,9 @@ void StagesDialog::addTab(const StageList& list) {
     add->setObjectName(list.id + "Add");
     row->addWidget(add);
     connect(add, &QPushButton::clicked, this, [this, list, table] {
-      change([&](Stages& s) { list.add(s, *workspace_.project()); }, tr("add to %1").arg(list.title.toLower()));
+      changeStages(
+          workspace_, [&](Stages& s) { list.add(s, *workspace_.project()); },
+          tr("add to %1").arg(list.title.toLower()));
       fill(*table, list);
     });
   }
@@ -69,7 +71,8 @@ void StagesDialog::addTab(const StageList& list) {
     connect(more, &QPushButton::clicked, this, [this, list, table] {
       const int at = table->currentRow() >= 0 ? table->currentRow() : table->rowCount() - 1;
       if (at < 0) return;
-      change(
+      changeStages(
+          workspace_,
           [&](Stages& s) { askForPits(s.strips.at(static_cast<std::size_t>(at)), workspace_.project()->origin, this); },
           tr("change %1").arg(list.title.toLower()));
       fill(*table, list);
@@ -80,15 +83,17 @@ void StagesDialog::addTab(const StageList& list) {
   connect(remove, &QPushButton::clicked, this, [this, list, table] {
     const int at = table->currentRow();
     if (at < 0) return;
-    change([&](Stages& s) { list.remove(s, static_cast<std::size_t>(at)); },
-           tr("remove from %1").arg(list.title.toLower()));
+    changeStages(
+        workspace_, [&](Stages& s) { list.remove(s, static_cast<std::size_t>(at)); },
+        tr("remove from %1").arg(list.title.toLower()));
     fill(*table, list);
   });
   connect(table, &QTableWidget::cellChanged, this, [this, list, table](int r, int c) {
     const std::string typed = table->item(r, c)->text().trimmed().toStdString();
     try {
-      change([&](Stages& s) { list.take(s, static_cast<std::size_t>(r), c, typed); },
-             tr("change %1").arg(list.title.toLower()));
+      changeStages(
+          workspace_, [&](Stages& s) { list.take(s, static_cast<std::size_t>(r), c, typed); },
+          tr("change %1").arg(list.title.toLower()));
     } catch (const Error& e) {
       Q_EMIT workspace_.message(QString::fromUtf8(e.what()), true);
     }
@@ -108,14 +113,6 @@ void StagesDialog::fill(QTableWidget& table, const StageList& list) {
   }
   table.resizeColumnsToContents();
   table.horizontalHeader()->setStretchLastSection(true);
-}
-
-void StagesDialog::change(const std::function<void(Stages&)>& edit, const QString& what) {
-  if (workspace_.readOnly()) return;
-  Stages stages = workspace_.project()->stages;
-  edit(stages);
-  if (!(stages == workspace_.project()->stages))
-    workspace_.commit(project::withStages(*workspace_.project(), std::move(stages)), what);
 }
 
 }  // namespace inselberg::app

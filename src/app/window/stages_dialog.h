@@ -21,7 +21,6 @@ class StagesDialog : public QDialog {
  private:
   void addTab(const StageList& list);
   void fill(QTableWidget& table, const StageList& list);
-  void change(const std::function<void(project::Stages&)>& edit, const QString& what);
 
   Workspace& workspace_;
   QTabWidget* tabs_;

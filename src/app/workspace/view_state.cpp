@@ -41,6 +41,14 @@ void ViewState::alter(const std::function<void(Shown&)>& change) {
   Q_EMIT changed();
 }
 
+void ViewState::showDepths(Lit part, std::optional<project::Between> between) {
+  alter([&](Shown& s) { s.mode = PlanMode::depth, s.lit = part, s.compared = between; });
+}
+
+void ViewState::hideDepths() {
+  alter([](Shown& s) { s.mode = PlanMode::relief, s.lit = Lit::all, s.compared.reset(); });
+}
+
 project::Between ViewState::depthsBetween() const {
   if (shown_.compared) return *shown_.compared;
   const project::Project& project = *workspace_.project();

@@ -55,6 +55,10 @@ class ViewState : public QObject {
   const Shown& shown() const { return shown_; }
   void alter(const std::function<void(Shown&)>& change);
 
+  // The depth map, of all depths or a part, between two grounds (none: as depthsBetween()); and the relief again.
+  void showDepths(Lit part, std::optional<project::Between> between);
+  void hideDepths();
+
   // The two grounds that depths are told between now: those compared, else the seam into the chosen ground, else from
   // the surveyed to the finished one.
   project::Between depthsBetween() const;

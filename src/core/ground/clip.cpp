@@ -1,11 +1,11 @@
 #include "ground/clip.h"
 
-#include <array>
 #include <utility>
 
 #include "ground/recut.h"
 #include "ground/subset.h"
 #include "ground/tin_index.h"
+#include "plane/boxes.h"
 #include "plane/inside.h"
 
 namespace inselberg::ground {
@@ -43,9 +43,8 @@ TinPtr nearTo(const Tin& ground, std::span<const plane::Polygon> polygons) {
   for (const plane::Polygon& polygon : polygons) {
     Box box;
     for (const Vec2 p : polygon.outer) box.add(p);
-    const std::array<Vec2, 4> corners{Vec2{box.minX, box.minY}, Vec2{box.maxX, box.minY}, Vec2{box.maxX, box.maxY},
-                                      Vec2{box.minX, box.maxY}};
-    ground.index().touching(corners, kMargin, [&](Index t) { found += std::exchange(near[t], 1) ? 0 : 1; });
+    ground.index().touching(plane::cornersOf(box), kMargin,
+                            [&](Index t) { found += std::exchange(near[t], 1) ? 0 : 1; });
   }
   if (2 * found > near.size()) return nullptr;
   return subset(ground, [&](Index t) { return near[t] != 0; });

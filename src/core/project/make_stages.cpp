@@ -3,7 +3,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <array>
 #include <map>
 #include <utility>
 
@@ -14,6 +13,7 @@
 #include "ground/recut.h"
 #include "ground/subset.h"
 #include "ground/tin_index.h"
+#include "plane/boxes.h"
 #include "plane/inside.h"
 #include "plane/offset.h"
 #include "plane/place_text.h"
@@ -176,9 +176,7 @@ double highestNear(const ground::Tin& tin, const ground::Tin& bottom, double wid
     const double reach = wider + std::max(0.0, highest - bottom.minLevel()) * backSlope;
     const plane::Box near = bottom.bounds().grown(reach);
     double found = bottom.maxLevel();
-    const std::array<Vec2, 4> corners{Vec2{near.minX, near.minY}, Vec2{near.maxX, near.minY},
-                                      Vec2{near.maxX, near.maxY}, Vec2{near.minX, near.maxY}};
-    tin.index().touching(corners, 0, [&](Index t) {
+    tin.index().touching(plane::cornersOf(near), 0, [&](Index t) {
       for (const Vec3& p : tin.corners(t)) found = std::max(found, p.z);
     });
     highest = found;
@@ -186,20 +184,33 @@ double highestNear(const ground::Tin& tin, const ground::Tin& bottom, double wid
   return highest;
 }
 
+// A bottom, and the level its back slopes rise to at most.
+struct Pit {
+  plane::Areas areas;
+  TinPtr bottom;
+  double upTo = 0;
+};
+
 // Areas whose baths come near each other are dug together, others by themselves, each no higher than the land there.
-std::vector<plane::Areas> groupsOf(const plane::Areas& areas,
-                                   const std::function<TinPtr(const plane::Areas&)>& bottomOf,
-                                   const ground::Tin& stripped, const works::Undercut& u) {
+std::vector<Pit> pitsOver(const plane::Areas& areas, const std::function<TinPtr(const plane::Areas&)>& bottomOf,
+                          const ground::Tin& stripped, const works::Undercut& u) {
+  const auto pitOf = [&](plane::Areas own) {
+    Pit pit{std::move(own), nullptr};
+    pit.bottom = bottomOf(pit.areas);
+    if (pit.bottom) pit.upTo = highestNear(stripped, *pit.bottom, u.wider, u.backSlope);
+    return pit;
+  };
   struct Group {
-    plane::Areas areas;
+    Pit pit;
     plane::Box reach;
+    bool several = false;
   };
   std::vector<Group> groups;
   for (const plane::Polygon& area : areas) {
-    Group own{{area}, {}};
-    if (const TinPtr bottom = bottomOf(own.areas)) {
-      const double up = highestNear(stripped, *bottom, u.wider, u.backSlope) - bottom->minLevel();
-      own.reach = bottom->bounds().grown(u.wider + std::max(0.0, up) * u.backSlope + 1);
+    Group own{pitOf({area}), {}};
+    if (own.pit.bottom) {
+      const double up = own.pit.upTo - own.pit.bottom->minLevel();
+      own.reach = own.pit.bottom->bounds().grown(u.wider + std::max(0.0, up) * u.backSlope + 1);
     }
     // It takes in every group it reaches, and what these reach then.
     for (bool again = true; std::exchange(again, false);) {
@@ -208,17 +219,20 @@ std::vector<plane::Areas> groupsOf(const plane::Areas& areas,
           ++other;
           continue;
         }
-        own.areas.insert(own.areas.begin(), other->areas.begin(), other->areas.end());
+        own.pit.areas.insert(own.pit.areas.begin(), other->pit.areas.begin(), other->pit.areas.end());
         own.reach.add(other->reach);
         other = groups.erase(other);
-        again = true;
+        own.several = again = true;
       }
     }
     groups.push_back(std::move(own));
   }
-  std::vector<plane::Areas> found;
-  for (Group& group : groups) found.push_back(std::move(group.areas));
-  return found;
+  std::vector<Pit> pits;
+  for (Group& group : groups) {
+    pits.push_back(group.several ? pitOf(std::move(group.pit.areas)) : std::move(group.pit));
+    if (!pits.back().bottom) pits.pop_back();
+  }
+  return pits;
 }
 
 // The baths of one undercut; empty, and a doubt, where it has none.
@@ -265,12 +279,8 @@ std::vector<TinPtr> bathsOf(const works::Undercut& u, const Project& project, co
     return over && !over->empty() ? quantity::shifted(*over, -u.depth) : nullptr;
   };
   for (const auto& [corners, areas] : tops) {
-    for (const plane::Areas& group : groupsOf(plane::united(areas), bottomOf, *stripped, u)) {
-      const TinPtr bottom = bottomOf(group);
-      if (!bottom) continue;
-      baths.push_back(works::bathOver({bottom, corners}, u.wider, u.backSlope,
-                                      highestNear(*stripped, *bottom, u.wider, u.backSlope), progress));
-    }
+    for (const Pit& pit : pitsOver(plane::united(areas), bottomOf, *stripped, u))
+      baths.push_back(works::bathOver({pit.bottom, corners}, u.wider, u.backSlope, pit.upTo, progress));
   }
   return baths;
 }

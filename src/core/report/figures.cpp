@@ -11,6 +11,7 @@
 #include "ground/clip.h"
 #include "ground/recut.h"
 #include "ground/subset.h"
+#include "plane/boxes.h"
 
 namespace inselberg::report {
 namespace {
@@ -410,8 +411,8 @@ plane::Polygon around(const project::Evaluation& evaluation, const plane::Areas&
   for (const plane::Polygon& polygon : areas) {
     for (const plane::Vec2 p : polygon.outer) box.add(p);
   }
-  const plane::Box b = box.grown(10);
-  return {{{b.minX, b.minY}, {b.maxX, b.minY}, {b.maxX, b.maxY}, {b.minX, b.maxY}}, {}};
+  const auto corners = plane::cornersOf(box.grown(10));
+  return {{corners.begin(), corners.end()}, {}};
 }
 
 }  // namespace

@@ -33,9 +33,7 @@ std::optional<Drawn> drawn(const PlanSheet& sheet, const Box& window, double met
   const sheet::Placement back = sheet.placement.inverse();
   Box part;
   for (const Vec2 corner : plane::cornersOf(window)) part.add(back(corner));
-  const Box shown = project::shownPart(sheet);
-  part = {std::max(part.minX, shown.minX), std::max(part.minY, shown.minY), std::min(part.maxX, shown.maxX),
-          std::min(part.maxY, shown.maxY)};
+  part = plane::common(part, project::shownPart(sheet));
   if (!(part.minX < part.maxX) || !(part.minY < part.maxY)) return std::nullopt;
   const auto dots = [&](double units, double metres) {
     return static_cast<int>(std::clamp(std::ceil(units * metres / metresPerDot), 1.0, 8000.0));
