@@ -35,7 +35,7 @@ QString length(double v, const Measures& measures) {
 // A change against the baseline, in words.
 QString change(double now, double before, const Measures& measures) {
   const QString amount = volume(std::abs(now - before), measures);
-  if (std::abs(now - before) < 0.5) return QObject::tr("as kept");
+  if (inUnit(std::abs(now - before), Quantity::volume, measures) < measures.roundTo / 2) return QObject::tr("as kept");
   return (now > before ? QObject::tr("%1 more") : QObject::tr("%1 less")).arg(amount);
 }
 
