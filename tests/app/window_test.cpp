@@ -6,6 +6,7 @@
 #include <QListWidget>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QScrollArea>
 #include <QScrollBar>
 #include <QSettings>
@@ -227,6 +228,26 @@ TEST_CASE("The readout tells position, levels, depth and slope under the pointer
   CHECK((told.contains("cut") || told.contains("fill")));
   d.movePlan({3, 3});
   CHECK(d.find<QLabel>("readout")->text().contains("–"));
+}
+
+TEST_CASE("The readout tells each level beside the name of its ground while the column changes") {
+  Driver d;
+  d.openDemo();
+  d.movePlan(d.at(d.inside(0)));
+  REQUIRE(d.workspace().upToDate());
+  const project::Project& before = d.project();
+  d.workspace().commit(project::withNewGround(before, "between", project::FromSources{}, before.surveyed()), "add");
+  // Nothing is known of the new ground yet.
+  QString told = d.find<QLabel>("readout")->text();
+  CHECK(told.contains(QRegularExpression("between</span>&nbsp;–")));
+  CHECK(told.contains(QRegularExpression("finished</span>&nbsp;77\\.500")));
+  d.settle();
+  // And what was known of it tells nothing when it is gone.
+  d.act("undo");
+  told = d.find<QLabel>("readout")->text();
+  CHECK_FALSE(told.contains("between"));
+  CHECK(told.contains(QRegularExpression("finished</span>&nbsp;77\\.500")));
+  d.settle();
 }
 
 TEST_CASE("The ledger opens, lights up figures, and compares with a kept baseline") {

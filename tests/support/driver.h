@@ -6,6 +6,7 @@
 #include <QFileInfo>
 #include <QLineEdit>
 #include <QMouseEvent>
+#include <QProgressDialog>
 #include <QPushButton>
 #include <QTest>
 #include <QTimer>
@@ -114,13 +115,15 @@ class Driver {
     REQUIRE(found);
     return found;
   }
-  // Once the next dialog is up, calls `use` with it; what opens it runs until it is closed again.
+  // Once the next dialog is up, calls `use` with it; what opens it runs until it is closed again. The box that tells
+  // how far long work is comes up on a slow machine only: it is waited out.
   template <class Dialog>
   void whenDialog(const std::function<void(Dialog&)>& use) {
     auto* timer = new QTimer(&window);
     QObject::connect(timer, &QTimer::timeout, &window, [timer, use] {
       auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
-      if (!dialog) return;
+      if (!dialog || qobject_cast<QProgressDialog*>(static_cast<QWidget*>(dialog))) return;
+      timer->stop();
       timer->deleteLater();
       use(*dialog);
     });

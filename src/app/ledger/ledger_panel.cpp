@@ -81,8 +81,9 @@ LedgerPanel::LedgerPanel(Workspace& workspace, ViewState& state, QWidget* parent
   connect(stop_, &QToolButton::clicked, this, [this] { workspace_.cancel(); });
   connect(pull_, &QToolButton::clicked, this, [this] { setOpen(!isOpen()); });
   connect(strip_, &QToolButton::clicked, this, [this] {
-    for (const project::Seam& seam : workspace_.evaluation()->seams) {
-      if (seam.counted && workspace_.project()->ground(seam.to)->role == project::Role::stripped) light(Lit::all, seam);
+    const project::Evaluation& e = *workspace_.evaluation();
+    for (const project::Seam& seam : e.seams) {
+      if (seam.counted && e.project->ground(seam.to)->role == project::Role::stripped) return light(Lit::all, seam);
     }
   });
   connect(cut_, &QToolButton::clicked, this, [this] { light(Lit::cut); });
@@ -386,12 +387,14 @@ void LedgerPanel::refreshReadout() {
   const project::Between between =
       state_.shown().compared.value_or(project::Between{project.surveyed(), project.finished()});
   std::optional<double> first, last;
-  for (std::size_t i = 0; i < e.grounds.size(); ++i) {
-    const auto level = e.grounds[i].levelAt(*state_.pointer());
-    const GroundId id = e.grounds[i].id;
+  // What was evaluated last may have other grounds than the project has now.
+  for (const project::GroundPtr& ground : project.column) {
+    const GroundId id = ground->id;
+    const auto* known = e.ground(id);
+    const auto level = known ? known->levelAt(*state_.pointer()) : std::nullopt;
     // There is room for three; a section tells them all.
-    if (e.grounds.size() <= 3 || id == between.from || id == between.to || id == workspace_.chosenGround())
-      part(QString::fromStdString(project.column[i]->name), level ? figure(*level, 3) : QStringLiteral("–"));
+    if (project.column.size() <= 3 || id == between.from || id == between.to || id == workspace_.chosenGround())
+      part(QString::fromStdString(ground->name), level ? figure(*level, 3) : QStringLiteral("–"));
     if (id == between.from) first = level;
     if (id == between.to) last = level;
   }

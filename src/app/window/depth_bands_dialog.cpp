@@ -30,8 +30,8 @@ QString number(double value, int decimals) {
 }  // namespace
 
 DepthBandsDialog::DepthBandsDialog(Workspace& workspace, const project::Between& between, QWidget* parent)
-    : QDialog(parent), workspace_(workspace) {
-  const project::Evaluation& e = *workspace_.evaluation();
+    : QDialog(parent), workspace_(workspace), evaluation_(workspace.evaluation()) {
+  const project::Evaluation& e = *evaluation_;
   from_ = e.ground(between.from)->tin, to_ = e.ground(between.to)->tin;
   setObjectName("depthBandsDialog");
   setWindowTitle(tr("Depths from %1 to %2")
@@ -84,8 +84,7 @@ DepthBandsDialog::DepthBandsDialog(Workspace& workspace, const project::Between&
 void DepthBandsDialog::compute() {
   std::vector<plane::Polygon> region;
   if (region_->currentIndex() > 0)
-    region.push_back(
-        workspace_.evaluation()->project->stages.regions[static_cast<std::size_t>(region_->currentIndex() - 1)].area);
+    region.push_back(evaluation_->project->stages.regions[static_cast<std::size_t>(region_->currentIndex() - 1)].area);
   try {
     workspace_.doLong(tr("Measuring bands of depth"), [&](const Progress& progress) {
       bands_ = quantity::depthBands(*from_, *to_, region, step_->value(), progress);

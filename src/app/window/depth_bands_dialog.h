@@ -28,6 +28,7 @@ class DepthBandsDialog : public QDialog {
   void copy() const;
 
   Workspace& workspace_;
+  const project::EvaluationPtr evaluation_;  // the grounds and regions that were chosen among
   ground::TinPtr from_, to_;
   std::vector<quantity::DepthBand> bands_;
   QComboBox* region_;

@@ -23,8 +23,8 @@ QString number(double value, int decimals) {
 }  // namespace
 
 SecondOpinionDialog::SecondOpinionDialog(Workspace& workspace, const project::Between& between, QWidget* parent)
-    : QDialog(parent), workspace_(workspace) {
-  const project::Evaluation& e = *workspace_.evaluation();
+    : QDialog(parent), workspace_(workspace), evaluation_(workspace.evaluation()) {
+  const project::Evaluation& e = *evaluation_;
   from_ = e.ground(between.from)->tin, to_ = e.ground(between.to)->tin;
   fromName_ = QString::fromStdString(e.project->ground(between.from)->name);
   toName_ = QString::fromStdString(e.project->ground(between.to)->name);
@@ -77,8 +77,7 @@ QuantityEdit* SecondOpinionDialog::field(const char* name, double most, double v
 void SecondOpinionDialog::compute() {
   std::vector<plane::Polygon> region;
   if (region_->currentIndex() > 0)
-    region.push_back(
-        workspace_.evaluation()->project->stages.regions[static_cast<std::size_t>(region_->currentIndex() - 1)].area);
+    region.push_back(evaluation_->project->stages.regions[static_cast<std::size_t>(region_->currentIndex() - 1)].area);
   quantity::SecondOpinion opinion;
   quantity::Tolerance shares;
   try {

@@ -28,6 +28,7 @@ class SecondOpinionDialog : public QDialog {
   QuantityEdit* field(const char* name, double most, double value);
 
   Workspace& workspace_;
+  const project::EvaluationPtr evaluation_;  // the grounds and regions that were chosen among
   ground::TinPtr from_, to_;
   QString fromName_, toName_;
   QComboBox* region_;
