@@ -115,14 +115,14 @@ class Driver {
     REQUIRE(found);
     return found;
   }
-  // Once the next dialog is up, calls `use` with it; what opens it runs until it is closed again. The box that tells
-  // how far long work is comes up on a slow machine only: it is waited out.
+  // Once the next dialog is up and takes keys, calls `use` with it; what opens it runs until it is closed again. The
+  // box that tells how far long work is comes up on a slow machine only: it is waited out.
   template <class Dialog>
   void whenDialog(const std::function<void(Dialog&)>& use) {
     auto* timer = new QTimer(&window);
     QObject::connect(timer, &QTimer::timeout, &window, [timer, use] {
       auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
-      if (!dialog || qobject_cast<QProgressDialog*>(static_cast<QWidget*>(dialog))) return;
+      if (!dialog || !dialog->isActiveWindow() || qobject_cast<QProgressDialog*>(static_cast<QWidget*>(dialog))) return;
       timer->stop();
       timer->deleteLater();
       use(*dialog);
