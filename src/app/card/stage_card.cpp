@@ -120,14 +120,10 @@ void StageCard::refresh() {
   showFigures(*at);
 }
 
-// Figures stand in the order of what is not hidden.
 void StageCard::showFigures(const project::StagePlace& at) {
   const project::Stages& stages = workspace_.project()->stages;
-  std::size_t place = 0;
-  const bool hidden = project::withListOf(stages, at.kind, [&](const auto& list) {
-    for (std::size_t i = 0; i < at.place; ++i) place += list[i].hidden ? 0 : 1;
-    return list[at.place].hidden;
-  });
+  const auto [id, hidden] = project::withListOf(
+      stages, at.kind, [&](const auto& list) { return std::pair(list[at.place].id, list[at.place].hidden); });
   const auto quantities = hidden ? nullptr : workspace_.quantities();
   if (!quantities) {
     figures_->setText(hidden ? tr("Hidden: it takes no part.") : tr("Being computed…"));
@@ -140,24 +136,21 @@ void StageCard::showFigures(const project::StagePlace& at) {
   };
   const auto volume = [&](double v) { return workspace_.told(v, Quantity::volume); };
   const auto layer = [&](const report::LayerFigure& l) { row(text(l.name), volume(l.volume)); };
-  if (at.kind == project::StageKind::strip && place < f.strips.size()) {
-    const report::StripFigure& s = f.strips[place];
-    row(tr("Stripped, bank"), volume(s.volume));
-    row(tr("Stockpile, loose"), volume(s.loose));
-    row(tr("Plan area"), workspace_.told(s.area, Quantity::area));
-  } else if (at.kind == project::StageKind::undercut && place < f.undercuts.size()) {
-    const report::UndercutFigure& u = f.undercuts[place];
-    row(tr("Dug and filled again"), volume(u.dig));
-    row(tr("Plan area"), workspace_.told(u.area, Quantity::area));
-    double rest = u.dig;
-    for (const report::LayerFigure& l : u.layers) rest -= l.volume, layer(l);
-    if (!u.layers.empty()) row(tr("fill above"), volume(std::max(0.0, rest)));
-  } else if (at.kind == project::StageKind::buildUp && place < f.buildUps.size()) {
-    const auto& layers = f.buildUps[place].layers;
+  if (const auto* s = report::figureOf(f.strips, id)) {
+    row(tr("Stripped, bank"), volume(s->volume));
+    row(tr("Stockpile, loose"), volume(s->loose));
+    row(tr("Plan area"), workspace_.told(s->area, Quantity::area));
+  } else if (const auto* u = report::figureOf(f.undercuts, id)) {
+    row(tr("Dug and filled again"), volume(u->dig));
+    row(tr("Plan area"), workspace_.told(u->area, Quantity::area));
+    double rest = u->dig;
+    for (const report::LayerFigure& l : u->layers) rest -= l.volume, layer(l);
+    if (!u->layers.empty()) row(tr("fill above"), volume(std::max(0.0, rest)));
+  } else if (const auto* b = report::figureOf(f.buildUps, id)) {
     double sum = 0;
-    for (const report::LayerFigure& l : layers) sum += l.volume, layer(l);
-    if (layers.size() > 1) row(tr("together"), volume(sum));
-    if (!layers.empty()) row(tr("Area"), workspace_.told(layers.front().area, Quantity::area));
+    for (const report::LayerFigure& l : b->layers) sum += l.volume, layer(l);
+    if (b->layers.size() > 1) row(tr("together"), volume(sum));
+    if (!b->layers.empty()) row(tr("Area"), workspace_.told(b->layers.front().area, Quantity::area));
   }
   figures_->setText("<table width='100%'>" + rows + "</table>");
 }

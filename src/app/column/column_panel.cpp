@@ -408,11 +408,7 @@ void ColumnPanel::mouseDoubleClickEvent(QMouseEvent* event) {
 
 void ColumnPanel::keyPressEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_Delete && workspace_.chosenStage() && !workspace_.readOnly()) {
-    const project::Project& project = *workspace_.project();
-    const QString name = QString::fromStdString(project::nameOf(project.stages, workspace_.chosenStage()));
-    workspace_.commit(project::withStages(project, project::without(project.stages, workspace_.chosenStage())),
-                      tr("remove %1").arg(name));
-    return;
+    return workspace_.removeStage();
   }
   if (event->key() != Qt::Key_Up && event->key() != Qt::Key_Down) return QWidget::keyPressEvent(event);
   std::vector<const Item*> stops;

@@ -180,14 +180,6 @@ void region(MainWindow& w) {
   });
 }
 
-// Takes the chosen strip, undercut or build-up out.
-void removeStage(MainWindow& w) {
-  const project::Project& project = *w.workspace().project();
-  const WorksId chosen = w.workspace().chosenStage();
-  w.workspace().commit(project::withStages(project, project::without(project.stages, chosen)),
-                       tr("remove %1").arg(QString::fromStdString(project::nameOf(project.stages, chosen))));
-}
-
 void showQuantities(MainWindow& w) {
   const project::EvaluationPtr evaluation = w.workspace().evaluation();
   std::vector<report::Table> tables;
@@ -339,7 +331,7 @@ Commands stageCommands(MainWindow& w) {
        .text = tr("Remove the chosen strip, undercut or build-up"),
        .menu = "&Grounds",
        .words = tr("delete erase stage topsoil layers"),
-       .run = [&w] { removeStage(w); },
+       .run = [&w] { w.workspace().removeStage(); },
        .enabled = [&w] { return w.can().write && w.workspace().chosenStage(); }},
       {.id = "measures",
        .text = tr("Units and rounding…"),

@@ -205,12 +205,14 @@ void Workspace::chooseStage(WorksId id) {
   chosenStage_ = id;
   chosenWorks_ = {};
   chosenFeatures_.clear();
-  using project::Role;
-  const Role role = place->kind == project::StageKind::strip      ? Role::stripped
-                    : place->kind == project::StageKind::undercut ? Role::undercut
-                                                                  : Role::formation;
-  if (const project::Ground* ground = project()->withRole(role)) chosenGround_ = ground->id;
+  if (const project::Ground* ground = project()->withRole(project::roleOf(place->kind))) chosenGround_ = ground->id;
   Q_EMIT selectionChanged();
+}
+
+void Workspace::removeStage() {
+  const project::Stages& stages = project()->stages;
+  const QString name = QString::fromStdString(project::nameOf(stages, chosenStage_));
+  commit(project::withStages(*project(), project::without(stages, chosenStage_)), tr("remove %1").arg(name));
 }
 
 QString Workspace::told(double value, Quantity quantity) const {

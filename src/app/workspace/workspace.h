@@ -61,6 +61,8 @@ class Workspace : public QObject {
   // The chosen strip, undercut or build-up (0: none); choosing anything else lets it go.
   WorksId chosenStage() const { return chosenStage_; }
   void chooseStage(WorksId id);
+  // Takes it out. REQUIRES: there is one.
+  void removeStage();
 
   // A quantity as this project tells it, with its unit.
   QString told(double value, Quantity quantity) const;

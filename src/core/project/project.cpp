@@ -404,13 +404,9 @@ bool isUsed(const Project& project, GroundId id) {
   });
 }
 
-namespace {
-
 std::string seamName(const Project& project, const Between& seam) {
   return project.ground(seam.from)->name + " to " + project.ground(seam.to)->name;
 }
-
-}  // namespace
 
 ProjectPtr withGroundNamed(const Project& project, GroundId id, std::string name) {
   if (name.empty()) throw Error("the ground has no name", "write one");

@@ -206,9 +206,12 @@ ProjectPtr withNewGround(const Project& project, std::string name, Base base, Gr
 // Adds a copy of a ground as it is now, with its triangles as a source of its own, right below it, and compares the
 // two.
 ProjectPtr withFrozen(const Project& project, GroundId ground, const ground::Tin& now, std::string name);
+// What a seam is called: "existing to finished". REQUIRES: both grounds are there.
+std::string seamName(const Project& project, const Between& seam);
 // What a ground that is no stage is there for. REQUIRES: neither its role nor the new one is a stage.
 ProjectPtr withRoleOf(const Project& project, GroundId ground, Role role);
-// Under another name, also where works set it in by its name. Throws Error when another ground has it, or it is empty.
+// Under another name, also where works set it in by its name and kept results tell seams by it. Throws Error when
+// another ground has it, or it is empty.
 ProjectPtr withGroundNamed(const Project& project, GroundId ground, std::string name);
 // Moves a ground to another place in the column (clamped); it alters no figure.
 ProjectPtr withGroundAt(const Project& project, GroundId ground, std::size_t place);

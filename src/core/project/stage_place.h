@@ -5,7 +5,7 @@
 #include <optional>
 #include <string>
 
-#include "project/stages.h"
+#include "project/project.h"
 
 namespace inselberg::project {
 
@@ -14,6 +14,19 @@ struct StagePlace {
   StageKind kind;
   std::size_t place;
 };
+
+// The ground that one of the kind makes.
+inline Role roleOf(StageKind kind) {
+  switch (kind) {
+    case StageKind::strip:
+      return Role::stripped;
+    case StageKind::undercut:
+      return Role::undercut;
+    case StageKind::buildUp:
+      break;
+  }
+  return Role::formation;
+}
 
 // Nothing where there is none of the id.
 inline std::optional<StagePlace> placeOf(const Stages& stages, WorksId id) {

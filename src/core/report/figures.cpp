@@ -108,7 +108,7 @@ class Taking {
     std::vector<Measured> list;
     for (const project::Seam& seam : evaluation_.seams) {
       if (!seam.counted) continue;
-      Measured m{project_.ground(seam.from)->name + " to " + project_.ground(seam.to)->name, 0, {}, {}};
+      Measured m{project::seamName(project_, seam), 0, {}, {}};
       const TinPtr &from = evaluation_.ground(seam.from)->tin, &to = evaluation_.ground(seam.to)->tin;
       if (seam.volume)
         m.volume = within.everywhere() ? *seam.volume : within.between(compared_.at({from.get(), to.get()}), progress_);
@@ -174,7 +174,7 @@ class Taking {
     std::size_t k = 0;
     for (const works::Strip& strip : stages_.strips) {
       if (strip.hidden) continue;
-      StripFigure figure{strip.name};
+      StripFigure figure{strip.id, strip.name};
       if (stripped_->stage) {
         const TinPtr& after = stripped_->stage->parts.at(k).after;
         if (after && strip.pits.empty()) {  // everywhere as deep
@@ -244,7 +244,7 @@ class Taking {
     std::size_t k = 0;
     for (const works::Undercut& u : stages_.undercuts) {
       if (u.hidden) continue;
-      UndercutFigure figure{u.name, 0, 0, {}};
+      UndercutFigure figure{u.id, u.name, 0, 0, {}};
       if (undercut_ && undercut_->stage) {
         const auto left = [&](const TinPtr& after, const TinPtr& before) {
           const Volume filled = within.facets(formation_->tin, after, progress_);
@@ -276,7 +276,7 @@ class Taking {
     std::size_t k = 0;
     for (const works::BuildUp& b : stages_.buildUps) {
       if (b.hidden) continue;
-      BuildUpFigure figure{b.name, {}};
+      BuildUpFigure figure{b.id, b.name, {}};
       Volume volume;
       if (formation_ && formation_->stage) {
         const project::StagePart& part = formation_->stage->parts.at(k);

@@ -2,6 +2,7 @@
 // region.
 #pragma once
 
+#include <algorithm>
 #include <optional>
 #include <string>
 #include <vector>
@@ -12,6 +13,7 @@
 namespace inselberg::report {
 
 struct StripFigure {
+  WorksId id;
   std::string name;
   double volume = 0, area = 0, loose = 0;  // m3, m2 plan, m3
 };
@@ -20,11 +22,13 @@ struct LayerFigure {
   double thickness = 0, volume = 0, area = 0;  // m, m3, m2; of an undercut the mean plan area
 };
 struct UndercutFigure {
+  WorksId id;
   std::string name;
   double dig = 0, area = 0;         // m3, m2 plan
   std::vector<LayerFigure> layers;  // what it is filled with from the bottom up, but for common fill above
 };
 struct BuildUpFigure {
+  WorksId id;
   std::string name;
   std::vector<LayerFigure> layers;
 };
@@ -46,6 +50,13 @@ struct Figures {
   std::vector<BuildUpFigure> buildUps;
   std::vector<MaterialFigure> materials;
 };
+
+// The one of this id among figures of strips, undercuts or build-ups; null where it is hidden, or there is none.
+template <class Figure>
+const Figure* figureOf(const std::vector<Figure>& list, WorksId id) {
+  const auto it = std::find_if(list.begin(), list.end(), [&](const Figure& f) { return f.id == id; });
+  return it == list.end() ? nullptr : &*it;
+}
 
 // A volume with how sure it is, where accuracies are given.
 struct Measured {

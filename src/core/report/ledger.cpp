@@ -37,7 +37,7 @@ Ledger ledgerOf(const project::Evaluation& evaluation) {
   };
   const auto seamRow = [&](const project::Seam& seam) {
     LedgerRow row;
-    row.name = project.ground(seam.from)->name + " to " + project.ground(seam.to)->name;
+    row.name = project::seamName(project, seam);
     row.known = seam.volume.has_value();
     row.between = seam;
     if (seam.volume) row.volume = *seam.volume;

@@ -51,30 +51,23 @@ void addStages(std::vector<ScheduleItem>& items, const std::string& region, cons
     item.region = region;
     if (item.cut > 0 || item.fill > 0 || region.empty()) items.push_back(std::move(item));
   };
-  // Figures stand in the order of what is not hidden.
-  const auto shown = [](const auto& all) {
-    std::vector<std::remove_cvref_t<decltype(all.front())>> list;
-    std::copy_if(all.begin(), all.end(), std::back_inserter(list), [](const auto& one) { return !one.hidden; });
-    return list;
-  };
-  const auto strips = shown(project.stages.strips);
-  for (std::size_t i = 0; i < strips.size() && i < figures.strips.size(); ++i) {
-    const StripFigure& f = figures.strips[i];
-    add({f.name, "strip", nameOf(project::Role::stripped), strips[i].phase, strips[i].material, "", f.volume, 0, f.area,
-         f.area});
+  const project::Stages& stages = project.stages;
+  for (const works::Strip& strip : stages.strips) {
+    if (const StripFigure* f = figureOf(figures.strips, strip.id))
+      add({f->name, "strip", nameOf(project::Role::stripped), strip.phase, strip.material, "", f->volume, 0, f->area,
+           f->area});
   }
-  const auto undercuts = shown(project.stages.undercuts);
-  for (std::size_t i = 0; i < undercuts.size() && i < figures.undercuts.size(); ++i) {
-    const UndercutFigure& f = figures.undercuts[i];
-    add({f.name, "undercut", nameOf(project::Role::undercut), undercuts[i].phase, undercuts[i].material, "", f.dig,
-         f.dig, f.area, f.area});
+  for (const works::Undercut& u : stages.undercuts) {
+    if (const UndercutFigure* f = figureOf(figures.undercuts, u.id))
+      add({f->name, "undercut", nameOf(project::Role::undercut), u.phase, u.material, "", f->dig, f->dig, f->area,
+           f->area});
   }
-  const auto buildUps = shown(project.stages.buildUps);
-  for (std::size_t i = 0; i < buildUps.size() && i < figures.buildUps.size(); ++i) {
+  for (const works::BuildUp& b : stages.buildUps) {
+    const BuildUpFigure* f = figureOf(figures.buildUps, b.id);
+    if (!f) continue;
     double volume = 0, area = 0;
-    for (const LayerFigure& layer : figures.buildUps[i].layers) volume += layer.volume, area = layer.area;
-    add({figures.buildUps[i].name, "build-up", nameOf(project::Role::finished), buildUps[i].phase, "", "", 0, volume,
-         area, area});
+    for (const LayerFigure& layer : f->layers) volume += layer.volume, area = layer.area;
+    add({f->name, "build-up", nameOf(project::Role::finished), b.phase, "", "", 0, volume, area, area});
   }
 }
 
