@@ -1,6 +1,7 @@
 // Drawing, choosing, editing, mending and reading the survey, with real events.
 #include <QCheckBox>
 #include <QComboBox>
+#include <QInputDialog>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -69,6 +70,43 @@ TEST_CASE("A breakline is drawn by clicks and typing, and the ground follows it"
   d.act("undo");
   CHECK(std::none_of(d.project().sources.begin(), d.project().sources.end(),
                      [](const auto& s) { return s->file.empty(); }));
+}
+
+TEST_CASE("Proposed contours are drawn into a ground of their own, which the finished ground takes in") {
+  Driver d;
+  openLocked(d);
+  d.act("snap");
+  const GroundId existing = d.project().surveyed();
+  const auto survey = std::get<project::FromSources>(d.project().ground(existing)->base).sources;
+  d.whenDialog<QInputDialog>([](QInputDialog& ask) { ask.accept(); });
+  d.act("newGround");
+  const GroundId proposed = d.workspace().chosenGround();
+  CHECK(d.project().ground(proposed)->name == "proposed");
+  d.act("drawContour");
+  CHECK(hint(d).contains("into proposed"));
+  for (int i = 0; i < 3; ++i) {
+    d.type(QString("z %1").arg(90 + i));
+    for (const double x : {-40, 0, 40}) d.clickPlan(d.at({x, -20.0 + 20 * i}));
+    d.key(Qt::Key_Return);
+    CHECK_FALSE(d.window.messages().text().contains("right?"));  // far above the contours of the survey
+  }
+  d.key(Qt::Key_Escape);
+  d.settle();
+  CHECK(std::get<project::FromSources>(d.project().ground(existing)->base).sources == survey);
+  const auto* made = d.workspace().evaluation()->ground(proposed);
+  REQUIRE((made && made->tin));
+  CHECK(made->tin->minLevel() == 90);
+  CHECK(made->tin->maxLevel() == 92);
+
+  d.act("layIn");
+  d.settle();
+  const auto* finished = d.workspace().evaluation()->ground(d.project().finished());
+  REQUIRE(finished->tin);
+  CHECK(finished->tin->maxLevel() == Approx(92));
+  CHECK(d.workspace().chosenWorks());
+  d.act("undo");
+  d.settle();
+  CHECK(d.workspace().evaluation()->ground(d.project().finished())->tin->maxLevel() < 90);
 }
 
 TEST_CASE("What is typed and is no place is told, and Esc puts the line away without losing the drawing") {

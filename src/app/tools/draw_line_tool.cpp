@@ -40,8 +40,13 @@ DrawLineTool::DrawLineTool(Canvas& canvas, Drawn kind, double interval)
     : canvas_(canvas), kind_(kind), interval_(interval) {
   if (kind_ != Drawn::contour) return;
   level_ = 0;
-  if (const auto* survey = canvas_.workspace().evaluation()->surveyed(); survey && survey->tin) {
-    const auto& tin = *survey->tin;
+  // In the middle of the ground it is drawn into, or of the survey while that has none.
+  const Workspace& workspace = canvas_.workspace();
+  const project::Evaluation& e = *workspace.evaluation();
+  const auto* into = e.ground(workspace.drawnInto().id);
+  if (!into || !into->tin) into = e.surveyed();
+  if (into && into->tin) {
+    const auto& tin = *into->tin;
     level_ = std::round((tin.minLevel() + tin.maxLevel()) / 2 / interval_) * interval_;
   }
 }
@@ -74,6 +79,9 @@ QString DrawLineTool::hint() const {
   if (fromGround_) state << tr("level of the ground");
   if (arc_) state << tr("arc");
   if (follow_) state << tr("following");
+  const project::Ground& into = canvas_.workspace().drawnInto();
+  if (into.id != canvas_.workspace().project()->surveyed() && kind_ != Drawn::labels)
+    state << tr("into %1").arg(QString::fromStdString(into.name));
   if (trace_) state << (closeness_ < 1 ? tr("tracing, %1 % on ink").arg(std::lround(closeness_ * 100)) : tr("tracing"));
   if (!state.isEmpty()) what += " [" + state.join(", ") + "]";
   return what + (levelled() ? tr(" Type a place or a level; A arc, W follow, T trace, Esc ends.")
@@ -312,11 +320,12 @@ void DrawLineTool::finish(bool closed) {
   std::optional<std::string> question;
   try {
     const auto& project = *workspace.project();
-    if (kind_ == Drawn::contour) question = project::outOfLineText(project, shape, interval_);
+    const GroundId into = workspace.drawnInto().id;
+    if (kind_ == Drawn::contour) question = project::outOfLineText(project, into, shape, interval_);
     std::size_t drawn = 1;
     for (const auto& s : project.sources) drawn += s->file.empty() ? 1 : 0;
     workspace.commit(
-        project::withDrawn(project, kind, shape, project.surveyed(),
+        project::withDrawn(project, kind, shape, into,
                            drawn == 1 ? tr("drawn").toStdString() : tr("drawn %1").arg(drawn).toStdString()),
         what);
   } catch (const Error& e) {

@@ -42,13 +42,6 @@ std::optional<double> levelOf(const ground::Breakline& line) {
 
 }  // namespace
 
-const project::Ground& takenInto(const Workspace& workspace) {
-  const project::Ground* chosen = workspace.project()->ground(workspace.chosenGround());
-  return chosen && std::holds_alternative<project::FromSources>(chosen->base)
-             ? *chosen
-             : *workspace.project()->ground(workspace.project()->surveyed());
-}
-
 TakeTool::TakeTool(Canvas& canvas, TakenAs as, double interval) : canvas_(canvas), as_(as), interval_(interval) {}
 
 QString TakeTool::hint() const {
@@ -114,7 +107,7 @@ void TakeTool::press(const Pointed& at, Qt::KeyboardModifiers modifiers) {
 
 void TakeTool::take(const Found& found, std::vector<sheet::WholeLine> lines) {
   Workspace& workspace = canvas_.workspace();
-  const project::Ground& into = takenInto(workspace);
+  const project::Ground& into = workspace.drawnInto();
   const auto* beneath = workspace.evaluation()->ground(workspace.chosenGround());
   std::vector<ground::Breakline> shapes;
   std::size_t levelled = 0;
@@ -141,7 +134,7 @@ void TakeTool::take(const Found& found, std::vector<sheet::WholeLine> lines) {
                     : as_ == TakenAs::voids  ? project::FeatureKind::voids
                                              : project::FeatureKind::line;
   const auto question = as_ == TakenAs::contour && shapes.size() == 1
-                            ? project::outOfLineText(*workspace.project(), shapes.front(), interval_)
+                            ? project::outOfLineText(*workspace.project(), into.id, shapes.front(), interval_)
                             : std::nullopt;
   workspace.commit(
       project::withTaken(*workspace.project(), kind, shapes, into.id, found.sheet->name + ", " + into.name),
@@ -232,7 +225,7 @@ void LevelsTool::release(const Pointed& at) {
   if (!from || workspace.readOnly() || plane::distance(*from, at.plan) * canvas_.view().scale < 4) return;
   try {
     const project::Project& project = *workspace.project();
-    const auto crossed = project::contoursCrossed(project, *from, at.plan);
+    const auto crossed = project::contoursCrossed(project, workspace.drawnInto().id, *from, at.plan);
     if (crossed.empty())
       throw Error("no contour that may be changed is crossed", "drag across contours that are shown");
     std::vector<std::optional<double>> known;

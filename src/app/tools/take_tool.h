@@ -6,9 +6,6 @@
 
 namespace inselberg::app {
 
-// What is taken goes into the chosen ground where it is built from sources, else into the surveyed one.
-const project::Ground& takenInto(const Workspace& workspace);
-
 enum class TakenAs { contour, breakline, boundary, voids, pad };
 
 // A click takes the line under the pointer, joined over dashes, gaps and labels; with Shift all lines of its colour and

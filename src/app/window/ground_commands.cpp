@@ -1,5 +1,6 @@
 // New grounds from others, kept up with them.
 #include <QInputDialog>
+#include <QLineEdit>
 
 #include "base/error.h"
 #include "project/redraw.h"
@@ -7,6 +8,7 @@
 #include "window/level_steps_dialog.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
+#include "works/area_works.h"
 
 namespace inselberg::app {
 namespace {
@@ -120,6 +122,38 @@ void remove(MainWindow& w) {
   w.workspace().commit(project::withoutGround(*w.workspace().project(), of), tr("remove %1").arg(name));
 }
 
+// A ground that nothing is in yet; what is drawn and taken goes into it while it is chosen.
+void begin(MainWindow& w) {
+  bool given = false;
+  const QString name =
+      QInputDialog::getText(&w, tr("A ground to draw"), tr("Its name"), QLineEdit::Normal, tr("proposed"), &given)
+          .trimmed();
+  if (!given || name.isEmpty()) return;
+  const project::Project& project = *w.workspace().project();
+  const GroundId id{project.nextId};
+  w.workspace().commit(project::withNewGround(project, name.toStdString(), project::FromSources{}, project.surveyed()),
+                       tr("begin %1").arg(name));
+  w.workspace().chooseGround(id);
+  w.messages().say(
+      tr("While %1 is chosen, what is drawn or taken off sheets goes into it. Then Grounds \u203a Lay into "
+         "the finished ground.")
+          .arg(w.chosenGroundName()),
+      false);
+}
+
+// Over the finished ground wherever it reaches.
+void layIn(MainWindow& w) {
+  const project::Project& project = *w.workspace().project();
+  const QString name = w.chosenGroundName();
+  works::Inlay inlay;
+  inlay.ground = {name.toStdString(), nullptr};
+  const WorksId id{project.nextId};
+  w.workspace().commit(
+      project::withNewWorks(project, project.finished(), tr("%1 laid in").arg(name).toStdString(), std::move(inlay)),
+      tr("lay in %1").arg(name));
+  w.workspace().chooseWorks(id);
+}
+
 // The surveyed and the finished ground, and one that others are made from, stay.
 bool removable(const Workspace& workspace) {
   const project::Project& project = *workspace.project();
@@ -163,6 +197,15 @@ Commands groundCommands(MainWindow& w) {
       command(
           "combineHigher", tr("Higher of two…"), tr("maximum combine merge surfaces"),
           [&w] { combine(w, quantity::Combine::higher, tr("Higher of two")); }, twos),
+      command(
+          "newGround", tr("A ground to draw…"), tr("new empty proposed contours own surface trace"), [&w] { begin(w); },
+          [&w] { return w.can().write; }, true),
+      command(
+          "layIn", tr("Lay into the finished ground"), tr("inlay proposed surface set in total"), [&w] { layIn(w); },
+          [&w] {
+            const project::Ground* chosen = w.workspace().project()->ground(w.workspace().chosenGround());
+            return w.can().write && chosen && !project::isStage(chosen->role);
+          }),
       command(
           "levelSteps", tr("Level areas as a ground…"), tr("stepped smooth contours between steps flats surface"),
           [&w] { w.guarded([&] { LevelStepsDialog(w.workspace(), &w).exec(); }); },

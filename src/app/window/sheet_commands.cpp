@@ -53,7 +53,7 @@ void hideSheets(Workspace& workspace, bool hide) {
 void takeLevels(MainWindow& w) {
   Workspace& workspace = w.workspace();
   const project::Project& now = *workspace.project();
-  const project::Ground& into = takenInto(workspace);
+  const project::Ground& into = workspace.drawnInto();
   project::ProjectPtr next = workspace.project();
   std::size_t count = 0;
   for (const project::PlanSheetPtr& sheet : now.sheets) {

@@ -2,6 +2,7 @@
 #include <QFileInfo>
 
 #include "base/error.h"
+#include "base/free_name.h"
 #include "base/quantity.h"
 #include "exchange/text_file.h"
 #include "ledger/quantities_dialog.h"
@@ -20,12 +21,9 @@ namespace {
 
 template <class Items>
 std::string freeName(const Items& items, const std::string& start) {
-  std::string name = start;
-  const auto taken = [&] {
+  return inselberg::freeName(start, [&](const std::string& name) {
     return std::any_of(items.begin(), items.end(), [&](const auto& i) { return i.name == name; });
-  };
-  for (int k = 2; taken(); ++k) name = start + " " + std::to_string(k);
-  return name;
+  });
 }
 
 void change(MainWindow& w, const QString& what, const QString& tab, const std::function<void(project::Stages&)>& edit) {

@@ -39,7 +39,7 @@ void startDrawnSource(MainWindow& w) {
       std::count_if(project.sources.begin(), project.sources.end(), [](const auto& s) { return s->file.empty(); });
   project::SourceInfo info;
   info.name = tr("drawn %1").arg(drawn + 1).toStdString();
-  w.workspace().commit(project::withSource(project, std::move(info), {}, project.surveyed()),
+  w.workspace().commit(project::withSource(project, std::move(info), {}, w.workspace().drawnInto().id),
                        tr("start a new drawn source"));
   w.messages().say(tr("What is drawn from now on goes to a source of its own."), false);
 }

@@ -183,8 +183,8 @@ Commands worksCommands(MainWindow& w) {
   Workspace& workspace = w.workspace();
   const project::History& history = workspace.history();
   const auto chosen = [&w] { return w.workspace().chosenWorks().value != 0 && w.can().write; };
-  const auto told = [](const QString& what, bool can, const std::string& text) {
-    return can ? what + " " + QString::fromStdString(text) : what;
+  const auto told = [](const QString& what, const std::string& text) {
+    return (what + " " + QString::fromStdString(text)).trimmed();
   };
   Commands list{
       {.id = "undo",
@@ -195,7 +195,7 @@ Commands worksCommands(MainWindow& w) {
        .words = tr("back revert mistake"),
        .run = [&workspace] { workspace.undo(); },
        .enabled = [&history] { return history.canUndo(); },
-       .now = [&history, told] { return told(tr("Undo"), history.canUndo(), history.undoText()); }},
+       .now = [&history, told] { return told(tr("Undo"), history.undoText()); }},
       {.id = "redo",
        .text = tr("Redo"),
        .menu = "&Edit",
@@ -204,7 +204,7 @@ Commands worksCommands(MainWindow& w) {
        .words = tr("again forward"),
        .run = [&workspace] { workspace.redo(); },
        .enabled = [&history] { return history.canRedo(); },
-       .now = [&history, told] { return told(tr("Redo"), history.canRedo(), history.redoText()); }},
+       .now = [&history, told] { return told(tr("Redo"), history.redoText()); }},
       {.id = "select",
        .text = tr("Choose and shape works"),
        .menu = "&Edit",

@@ -198,6 +198,13 @@ void Workspace::chooseFeatures(std::vector<project::Feature> features) {
   Q_EMIT selectionChanged();
 }
 
+const project::Ground& Workspace::drawnInto() const {
+  const project::Ground* chosen = project()->ground(chosenGround_);
+  return chosen && std::holds_alternative<project::FromSources>(chosen->base)
+             ? *chosen
+             : *project()->ground(project()->surveyed());
+}
+
 void Workspace::chooseStage(WorksId id) {
   if (chosenStage_ == id) return;
   const auto place = project::placeOf(project()->stages, id);

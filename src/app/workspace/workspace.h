@@ -58,6 +58,8 @@ class Workspace : public QObject {
   const std::vector<project::Feature>& chosenFeatures() const { return chosenFeatures_; }
   void chooseFeatures(std::vector<project::Feature> features);
   void chooseGround(GroundId id);
+  // Where what is drawn or taken goes: the chosen ground if it is built from sources, else the surveyed one.
+  const project::Ground& drawnInto() const;
   // The chosen strip, undercut or build-up (0: none); choosing anything else lets it go.
   WorksId chosenStage() const { return chosenStage_; }
   void chooseStage(WorksId id);

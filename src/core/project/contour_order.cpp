@@ -5,18 +5,37 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <set>
 
 #include "base/error.h"
 #include "base/quantity.h"
 
 namespace inselberg::project {
 
-std::vector<Feature> contoursCrossed(const Project& project, plane::Vec2 from, plane::Vec2 to) {
+namespace {
+
+// The sources that other grounds are built from, and this one is not.
+std::set<SourceId> ofOthers(const Project& project, GroundId ground) {
+  std::set<SourceId> others;
+  for (const GroundPtr& g : project.column) {
+    if (const auto* base = std::get_if<FromSources>(&g->base); base && g->id != ground)
+      others.insert(base->sources.begin(), base->sources.end());
+  }
+  if (const auto* base = std::get_if<FromSources>(&project.ground(ground)->base)) {
+    for (const SourceId id : base->sources) others.erase(id);
+  }
+  return others;
+}
+
+}  // namespace
+
+std::vector<Feature> contoursCrossed(const Project& project, GroundId of, plane::Vec2 from, plane::Vec2 to) {
+  const std::set<SourceId> others = ofOthers(project, of);
   plane::Box box;
   box.add(from), box.add(to);
   std::map<Feature, double> first;  // how far along each is crossed first
   for (const SourcePtr& s : project.sources) {
-    if (s->hidden || s->locked) continue;
+    if (s->hidden || s->locked || others.contains(s->id)) continue;
     s->eachNear(box, [&](const SourceIndex::Entry& e) {
       if (e.kind != FeatureKind::line || !s->data->breaklines[e.index].contour) return;
       const Side side = sideOf(*s->data, e);
@@ -62,10 +81,11 @@ std::vector<double> levelsInOrder(std::span<const std::optional<double>> known, 
   return levels;
 }
 
-std::optional<std::string> outOfLineText(const Project& project, const ground::Breakline& contour, double interval,
-                                         double reach) {
+std::optional<std::string> outOfLineText(const Project& project, GroundId of, const ground::Breakline& contour,
+                                         double interval, double reach) {
   constexpr std::size_t kPlaces = 9;  // along it, that look about
   if (contour.vertices.empty() || std::isnan(contour.vertices.front().z)) return std::nullopt;
+  const std::set<SourceId> others = ofOthers(project, of);
   double nearest = reach;
   std::optional<double> level;
   const std::size_t step = std::max<std::size_t>(1, contour.vertices.size() / kPlaces);
@@ -75,7 +95,7 @@ std::optional<std::string> outOfLineText(const Project& project, const ground::B
     for (double about = std::min(4.0, nearest);; about = std::min(2 * about, nearest)) {
       bool found = false;
       for (const SourcePtr& s : project.sources) {
-        if (s->hidden) continue;
+        if (s->hidden || others.contains(s->id)) continue;
         s->eachNear({p.x - about, p.y - about, p.x + about, p.y + about}, [&](const SourceIndex::Entry& e) {
           if (e.kind != FeatureKind::line) return;
           const ground::Breakline& other = s->data->breaklines[e.index];

@@ -272,8 +272,10 @@ ProjectPtr withFeature(const Project& project, SourceId source, FeatureKind kind
 
 ProjectPtr withDrawn(const Project& project, FeatureKind kind, const Breakline& shape, GroundId into,
                      const std::string& newName) {
+  const auto& own = std::get<FromSources>(project.ground(into)->base).sources;
   for (auto it = project.sources.rbegin(); it != project.sources.rend(); ++it) {
-    if ((*it)->file.empty() && !(*it)->locked && (*it)->data->modelTriangles.empty())
+    if ((*it)->file.empty() && !(*it)->locked && (*it)->data->modelTriangles.empty() &&
+        std::find(own.begin(), own.end(), (*it)->id) != own.end())
       return withFeature(project, (*it)->id, kind, shape);
   }
   return withTaken(project, kind, std::span(&shape, 1), into, newName);

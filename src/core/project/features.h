@@ -58,8 +58,8 @@ ProjectPtr withShapes(const Project& project, std::span<const Feature> features,
 ProjectPtr withoutFeatures(const Project& project, std::vector<Feature> features);
 // Adds a shape to a source; the new feature is the last of its kind there. Points are single vertices.
 ProjectPtr withFeature(const Project& project, SourceId source, FeatureKind kind, const ground::Breakline& shape);
-// The same into the source that is drawn in: the last one that came from no file and is not locked, or a new one, which
-// `into` is built from too.
+// The same into the source that is drawn in: the last one of those `into` is built from that came from no file and is
+// not locked, or a new one, which it is built from too. REQUIRES: `into` is built from sources.
 ProjectPtr withDrawn(const Project& project, FeatureKind kind, const ground::Breakline& shape, GroundId into,
                      const std::string& newName);
 // The same of many at once into the source of this name that came from no file and is not locked, or a new one, which

@@ -23,8 +23,9 @@ class History {
 
   bool canUndo() const { return !past_.empty(); }
   bool canRedo() const { return !future_.empty(); }
-  const std::string& undoText() const { return past_.back().what; }
-  const std::string& redoText() const { return future_.back().what; }
+  // Empty where there is nothing to undo, to redo.
+  std::string undoText() const { return past_.empty() ? std::string() : past_.back().what; }
+  std::string redoText() const { return future_.empty() ? std::string() : future_.back().what; }
 
   void undo() { step(past_, future_); }
   void redo() { step(future_, past_); }

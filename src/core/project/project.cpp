@@ -5,6 +5,7 @@
 #include <stdexcept>
 
 #include "base/error.h"
+#include "base/free_name.h"
 #include "base/visitor.h"
 #include "project/ties.h"
 
@@ -369,6 +370,9 @@ ProjectPtr withNewGround(const Project& project, std::string name, Base base, Gr
   const auto at =
       std::find_if(next->column.begin(), next->column.end(), [&](const GroundPtr& g) { return g->id == after; });
   if (at == next->column.end()) throw std::out_of_range("no such ground");
+  name = freeName(name, [&](const std::string& taken) {
+    return std::any_of(next->column.begin(), next->column.end(), [&](const GroundPtr& g) { return g->name == taken; });
+  });
   const auto* derived = std::get_if<Derived>(&base);
   next->compared.push_back({derived && !derived->of.empty() ? derived->of.front() : after, id});
   next->column.insert(at + 1, std::make_shared<Ground>(Ground{id, std::move(name), std::move(base), {}}));

@@ -201,7 +201,8 @@ ProjectPtr withoutMend(const Project& project, GroundId ground, plane::Vec2 plac
 ProjectPtr withAccepted(const Project& project, const ground::Doubt& doubt, std::string reason);
 ProjectPtr withoutAccepted(const Project& project, const ground::Doubt& doubt);
 // Adds a ground for comparing to the column right above another, and compares it with what it is made from (that other
-// when it is made from sources); the new id is the project's nextId before the call.
+// when it is made from sources); the new id is the project's nextId before the call. Where another ground has its name
+// it gets a number behind it.
 ProjectPtr withNewGround(const Project& project, std::string name, Base base, GroundId after);
 // Adds a copy of a ground as it is now, with its triangles as a source of its own, right below it, and compares the
 // two.

@@ -1,5 +1,6 @@
 // The column's grounds: their names, their order, and what they are made of.
 #include <catch2/catch.hpp>
+#include <set>
 
 #include "base/error.h"
 #include "project/evaluate.h"
@@ -124,4 +125,15 @@ TEST_CASE("Works stay on the ground that was chosen when a strip changes") {
   stages.strips[0].depth = 0.4;
   project = project::withStages(*project, stages);
   CHECK(standsOn(*project) == project->surveyed());
+}
+
+TEST_CASE("Two new grounds of one name are told apart by a number") {
+  const auto start = project::emptyProject("Tolwin");
+  auto p = project::withNewGround(*start, "proposed", project::FromSources{}, start->surveyed());
+  p = project::withNewGround(*p, "proposed", project::FromSources{}, start->surveyed());
+  p = project::withNewGround(*p, "proposed", project::FromSources{}, start->surveyed());
+  std::set<std::string> names;
+  for (const project::GroundPtr& g : p->column) names.insert(g->name);
+  CHECK(names.size() == p->column.size());
+  CHECK(names.contains("proposed 3"));
 }

@@ -26,18 +26,20 @@ ProjectPtr withContours(int count) {
 
 TEST_CASE("Contours come in the order a stroke crosses them, each once") {
   const auto project = withContours(6);
-  const auto up = contoursCrossed(*project, {30, -3}, {40, 43});
+  const auto up = contoursCrossed(*project, project->surveyed(), {30, -3}, {40, 43});
   REQUIRE(up.size() == 5);
   for (std::size_t i = 0; i < up.size(); ++i) CHECK(up[i].index == i);
-  const auto down = contoursCrossed(*project, {40, 43}, {30, -3});
+  const auto down = contoursCrossed(*project, project->surveyed(), {40, 43}, {30, -3});
   REQUIRE(down.size() == 5);
   CHECK(down.front().index == 4);
   // Along a contour that it crosses twice.
-  CHECK(contoursCrossed(*project, {1, 10.9}, {99, 10.9}).size() == 1);
-  CHECK(contoursCrossed(*project, {30, 3}, {40, 7}).empty());
+  CHECK(contoursCrossed(*project, project->surveyed(), {1, 10.9}, {99, 10.9}).size() == 1);
+  CHECK(contoursCrossed(*project, project->surveyed(), {30, 3}, {40, 7}).empty());
   SourceInfo locked = *project->sources[0];
   locked.locked = true;
-  CHECK(contoursCrossed(*withSourceInfo(*project, project->sources[0]->id, locked), {30, -3}, {40, 43}).empty());
+  CHECK(contoursCrossed(*withSourceInfo(*project, project->sources[0]->id, locked), project->surveyed(), {30, -3},
+                        {40, 43})
+            .empty());
 }
 
 TEST_CASE("Levels follow in order from what is known, and what does not fit is questioned") {
@@ -63,17 +65,36 @@ TEST_CASE("A level far off that of the contour beside it is questioned, and none
   const auto at = [](double y, double level) {
     return ground::Breakline{{{5, y, level}, {50, y + 1, level}, {95, y, level}}, false, true};
   };
-  const auto asked = outOfLineText(*project, at(64, 785), 1);
+  const auto asked = outOfLineText(*project, project->surveyed(), at(64, 785), 1);
   REQUIRE(asked);
   CHECK(asked->find("785.00") != std::string::npos);
   CHECK(asked->find("763.00") != std::string::npos);
   // Its own neighbour is asked, however many others are nearer to its level.
-  CHECK(outOfLineText(*project, at(-4, 763.5), 1)->find("758.00") != std::string::npos);
+  CHECK(outOfLineText(*project, project->surveyed(), at(-4, 763.5), 1)->find("758.00") != std::string::npos);
   for (const double y : {-300.0, -20.0, 14.0, 55.0, 400.0})
-    CHECK_FALSE(outOfLineText(*project, at(y, y < 0 ? 757 : 760), 1));
-  CHECK_FALSE(outOfLineText(*project, at(900, 785), 1));  // too far away to tell
-  CHECK_FALSE(outOfLineText(*empty, at(0, 785), 1));
+    CHECK_FALSE(outOfLineText(*project, project->surveyed(), at(y, y < 0 ? 757 : 760), 1));
+  CHECK_FALSE(outOfLineText(*project, project->surveyed(), at(900, 785), 1));  // too far away to tell
+  CHECK_FALSE(outOfLineText(*empty, empty->surveyed(), at(0, 785), 1));
   SourceInfo hidden = *project->sources[0];
   hidden.hidden = true;
-  CHECK_FALSE(outOfLineText(*withSourceInfo(*project, project->sources[0]->id, hidden), at(64, 785), 1));
+  CHECK_FALSE(
+      outOfLineText(*withSourceInfo(*project, project->sources[0]->id, hidden), project->surveyed(), at(64, 785), 1));
+}
+
+TEST_CASE("Contours of another ground say nothing about those of this one") {
+  const auto existing = withContours(4);
+  const GroundId proposed{existing->nextId};
+  auto both = withNewGround(*existing, "proposed", FromSources{}, existing->surveyed());
+  const ground::Breakline own{{{0, 5, 9}, {100, 5, 9}}, false, true};
+  both = withDrawn(*both, FeatureKind::line, own, proposed, "drawn");
+  REQUIRE(both->sources.size() == 2);  // not into the source of the other ground
+  CHECK(contoursCrossed(*both, proposed, {30, -3}, {40, 43}).size() == 1);
+  CHECK(contoursCrossed(*both, both->surveyed(), {30, -3}, {40, 43}).size() == 4);
+  const ground::Breakline beside{{{0, 6, 9.5}, {100, 6, 9.5}}, false, true};
+  CHECK_FALSE(outOfLineText(*both, proposed, beside, 0.5));
+  CHECK(outOfLineText(*both, both->surveyed(), beside, 0.5));
+  // What no ground is built from speaks to every one.
+  const auto loose = withSourcesOf(*both, proposed, {});
+  CHECK(contoursCrossed(*loose, loose->surveyed(), {30, -3}, {40, 43}).size() == 5);
+  CHECK(contoursCrossed(*loose, proposed, {30, -3}, {40, 43}).size() == 1);
 }
