@@ -5,6 +5,8 @@
 #include "canvas/ground_colours.h"
 #include "ground/contours.h"
 #include "plan/plan_renderer.h"
+#include "plane/polygon.h"
+#include "support/driver.h"
 #include "support/grounds.h"
 #include "theme/theme.h"
 #include "works/hachures.h"
@@ -119,6 +121,51 @@ TEST_CASE("With label lines contours are labelled along them and nowhere else") 
   CHECK(differs(along, row - 30, row + 30) > 500);
   CHECK(differs(along, 0, row - 30) == 0);
   CHECK(differs(along, row + 30, along.height()) == 0);
+}
+
+TEST_CASE("No contour label of the plan lies over another, a batter, or an edge, and all read uphill") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  const project::EvaluationPtr e = d.workspace().evaluation();
+  const ground::TinPtr& finished = e->ground(d.project().finished())->tin;
+  app::PlanRenderer renderer;
+  std::size_t labels = 0;
+  for (const double scale : {1.5, 3.0, 8.0}) {
+    PlanRequest r;
+    r.shown = finished;
+    for (const auto& g : e->grounds) r.works.insert(r.works.end(), g.works.begin(), g.works.end());
+    r.view.size = {1200, 900};
+    r.view.scale = scale;
+    r.view.centre = finished->bounds().centre();
+    r.window = r.view.visible().grown(-80 / scale);
+    const auto written = renderer.render(r, {}).labels;
+    labels += written.size();
+    const auto boxOf = [&](const ground::ContourLabel& label) {
+      const Vec2 along = (10 / scale) * label.along, up = (5 / scale) * plane::rightOf(label.along);
+      return plane::Ring{label.at - along - up, label.at + along - up, label.at + along + up, label.at - along + up};
+    };
+    for (std::size_t i = 0; i < written.size(); ++i) {
+      CAPTURE(scale, i, written[i].at.x, written[i].at.y);
+      const plane::Ring box = boxOf(written[i]);
+      const bool seen = r.window.contains(box[0]);
+      for (const Vec2 p : box) {
+        CHECK(finished->locate(p) != ground::kNone);
+        CHECK(r.window.contains(p) == seen);
+      }
+      for (std::size_t k = 0; k < i; ++k) {
+        for (const Vec2 p : boxOf(written[k])) CHECK_FALSE(plane::contains(box, p));
+      }
+      CHECK(*finished->levelAt(written[i].at) == Approx(written[i].level).margin(1e-6));
+      const Vec2 up = (0.05) * plane::rightOf(written[i].along);
+      CHECK(*finished->levelAt(written[i].at - up) >= *finished->levelAt(written[i].at + up) - 1e-9);
+      const works::Placement* top = nullptr;
+      for (const auto& w : r.works) {
+        if (w.placement->facets->locate(written[i].at) != ground::kNone) top = w.placement.get();
+      }
+      if (top) CHECK_FALSE(works::isBatter(top->kinds[top->facets->locate(written[i].at)]));
+    }
+  }
+  CHECK(labels > 15);
 }
 
 TEST_CASE("The survey is drawn over the ground, and where there is no ground too, and hidden sources are not") {

@@ -9,13 +9,14 @@
 #include <array>
 #include <atomic>
 #include <cmath>
+#include <numbers>
 #include <optional>
 
 #include "base/parallel.h"
 #include "base/quantity.h"
 #include "canvas/ground_colours.h"
 #include "canvas/source_layer.h"
-#include "ground/contour_labels.h"
+#include "drawing/label_places.h"
 #include "ground/smooth.h"
 #include "ground/steepness.h"
 #include "ground/tin_index.h"
@@ -217,74 +218,88 @@ void drawTriangles(QPainter& painter, const Tin& tin, const ViewTransform& view,
   });
 }
 
-// Labels lie along their contour, upright, clear of each other.
+// Labels along contours, clear of each other, of batters, of the edge and of the names of works.
 class Labels {
  public:
-  Labels(QPainter& painter, const ViewTransform& view, int decimals)
-      : painter_(painter), view_(view), decimals_(decimals) {}
+  Labels(QPainter& painter, const PlanRequest& request, int decimals, std::vector<ground::ContourLabel>& written)
+      : painter_(painter), request_(request), decimals_(decimals), places_(request.view.visible()), written_(written) {
+    for (const project::PlacedWorks& w : request.works) {
+      const QString name = QString::fromStdString(w.works->name);
+      places_.take(works::placeOf(w.works->shape), {1, 0},
+                   metres(0.6 * painter.fontMetrics().horizontalAdvance(name) + 8), metres(40));
+    }
+  }
 
-  void place(const ground::Contour& line) {
-    const QString text = QString::fromStdString(formatNumber(line.level, decimals_));
-    const double width = painter_.fontMetrics().horizontalAdvance(text) + 6;
-    const std::size_t n = line.points.size();
-    double run = 0;
-    double next = 60;
-    for (std::size_t i = 0; i + 1 < n; ++i) {
-      const QPointF p = view_.toScreen(line.points[i]), q = view_.toScreen(line.points[i + 1]);
-      const double length = std::hypot(q.x() - p.x(), q.y() - p.y());
-      run += length;
-      if (run < next || length < 1e-6) continue;
-      next = run + 90;
-      if (q.x() < 20 || q.y() < 20 || q.x() > view_.size.width() - 20 || q.y() > view_.size.height() - 20) continue;
-      // The direction over the label's width, so that a kink does not tilt it.
-      std::size_t a = i, b = i + 1;
-      const auto gap = [&](std::size_t from, std::size_t to) {
-        const QPointF d = view_.toScreen(line.points[to]) - view_.toScreen(line.points[from]);
-        return std::hypot(d.x(), d.y());
-      };
-      while (a > 0 && gap(a, i) < width / 2) --a;
-      while (b + 1 < n && gap(i, b) < width / 2) ++b;
-      const QPointF d = view_.toScreen(line.points[b]) - view_.toScreen(line.points[a]);
-      double angle = std::atan2(d.y(), d.x()) * 180 / 3.14159265358979;
-      if (angle > 90) angle -= 180;
-      if (angle < -90) angle += 180;
-      const QRectF box(q.x() - width / 2, q.y() - width / 2, width, width);
-      if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); })) continue;
-      taken_.push_back(box.adjusted(-30, -30, 30, 30));
-      write(text, q, angle);
-      next = run + 600;
+  // Where it is so steep that it would cover other contours, only when this one has no other place.
+  void place(const ground::Contour& line, double interval) {
+    const double half = metres(widthOf(line.level) / 2), height = metres(painter_.fontMetrics().height());
+    const ground::LabelSpacing spacing{half, metres(2.5), metres(60), metres(600), metres(12)};
+    bool any = false;
+    const auto takes = [&](const ground::ContourLabel& label, double most) {
+      if (!request_.view.visible().contains(label.at)) return false;
+      for (const double t : {-1.0, 0.0, 1.0}) {
+        const Vec2 p = label.at + (t * half) * label.along;
+        if (onBatter(p) || (request_.pending && request_.pending->locate(p) != kNone)) return false;
+      }
+      if (!ground::liesOn(*request_.shown, label, half, height, most) || overEdge(label, half, height) ||
+          !places_.take(label.at, label.along, half + metres(10), height + metres(8)))
+        return false;
+      write(label);
+      return any = true;
+    };
+    for (const double most : {interval, std::numeric_limits<double>::infinity()}) {
+      if (!any) ground::labelContour(line, spacing, [&](const auto& label) { return takes(label, most); });
     }
   }
 
   void place(const ground::ContourLabel& label) {
-    const QString text = QString::fromStdString(formatNumber(label.level, decimals_));
-    const double width = painter_.fontMetrics().horizontalAdvance(text) + 6, height = painter_.fontMetrics().height();
-    const QPointF q = view_.toScreen(label.at);
-    const QRectF box(q.x() - width / 2, q.y() - height / 2, width, height);
-    if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); })) return;
-    taken_.push_back(box);
-    write(text, q, -std::atan2(label.along.y, label.along.x) * 180 / 3.14159265358979);
+    if (places_.take(label.at, label.along, metres(widthOf(label.level) / 2), metres(painter_.fontMetrics().height())))
+      write(label);
   }
 
  private:
-  void write(const QString& text, QPointF at, double angle) {
-    const double width = painter_.fontMetrics().horizontalAdvance(text) + 6, height = painter_.fontMetrics().height();
+  double metres(double pixels) const { return pixels / request_.view.scale; }
+  QString textOf(double level) const { return QString::fromStdString(formatNumber(level, decimals_)); }
+  double widthOf(double level) const { return painter_.fontMetrics().horizontalAdvance(textOf(level)) + 6; }
+
+  // Whether the window's edge would cut it.
+  bool overEdge(const ground::ContourLabel& label, double half, double height) const {
+    const Vec2 along = half * label.along, up = 0.5 * height * plane::rightOf(label.along);
+    int seen = 0;
+    for (const Vec2 p : {label.at - along - up, label.at - along + up, label.at + along - up, label.at + along + up})
+      seen += request_.window.contains(p) ? 1 : 0;
+    return seen % 4 != 0;
+  }
+
+  bool onBatter(Vec2 p) const {
+    for (auto w = request_.works.rbegin(); w != request_.works.rend(); ++w) {
+      const Tin& facets = *w->placement->facets;
+      const Index t = facets.bounds().contains(p) ? facets.locate(p) : kNone;
+      if (t != kNone) return works::isBatter(w->placement->kinds[t]);
+    }
+    return false;
+  }
+
+  void write(const ground::ContourLabel& label) {
+    written_.push_back(label);
+    const double width = widthOf(label.level), height = painter_.fontMetrics().height();
     painter_.save();
-    painter_.translate(at);
-    painter_.rotate(angle);
+    painter_.translate(request_.view.toScreen(label.at));
+    painter_.rotate(-std::atan2(label.along.y, label.along.x) * 180 / std::numbers::pi);
     const QRectF plate(-width / 2, -height / 2, width, height);
     painter_.setPen(Qt::NoPen);
     painter_.setBrush(theme::faded(theme::paper(), 200));
     painter_.drawRoundedRect(plate.adjusted(1, 2, -1, -2), 2, 2);
     painter_.setPen(theme::ink());
-    painter_.drawText(plate, Qt::AlignCenter, text);
+    painter_.drawText(plate, Qt::AlignCenter, textOf(label.level));
     painter_.restore();
   }
 
   QPainter& painter_;
-  const ViewTransform& view_;
+  const PlanRequest& request_;
   int decimals_;
-  std::vector<QRectF> taken_;
+  drawing::LabelPlaces places_;
+  std::vector<ground::ContourLabel>& written_;
 };
 
 }  // namespace
@@ -473,7 +488,8 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
 
 PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress) {
   ++round_;
-  PlanPicture picture{QImage(pixelWidth(r), pixelHeight(r), QImage::Format_RGB32), r.view, r.mode, r.interval, 1, {}};
+  PlanPicture picture{
+      QImage(pixelWidth(r), pixelHeight(r), QImage::Format_RGB32), r.view, r.mode, r.interval, 1, {}, {}};
   picture.image.setDevicePixelRatio(r.pixelRatio);
   picture.image.fill(theme::paper());
   if (r.shown && !r.shown->empty()) paintGround(r, picture, progress);
@@ -556,13 +572,14 @@ void PlanRenderer::paintGround(const PlanRequest& r, PlanPicture& picture, const
     painter.setFont(font);
     const Contours& k = contoursOf(r.shown, interval, progress);
     const plane::Box visible = r.view.visible();
-    Labels labels(painter, r.view, ground::decimalsOf(interval));
+    Labels labels(painter, r, ground::decimalsOf(interval), picture.labels);
     for (const auto& line : r.labelLines) {
       for (const auto& label : ground::labelsAlong(k.lines, line)) labels.place(label);
     }
     if (!r.labelLines.empty()) return;
     for (std::size_t i = 0; i < k.lines.size(); ++i) {
-      if (k.boxes[i].overlaps(visible) && ground::isIndexLevel(k.lines[i].level, interval)) labels.place(k.lines[i]);
+      if (k.boxes[i].overlaps(visible) && ground::isIndexLevel(k.lines[i].level, interval))
+        labels.place(k.lines[i], interval);
     }
   }
 }

@@ -10,6 +10,7 @@
 #include "base/progress.h"
 #include "canvas/sheet_layer.h"
 #include "canvas/view_transform.h"
+#include "ground/contour_labels.h"
 #include "ground/contours.h"
 #include "ground/tin.h"
 #include "project/source.h"
@@ -37,6 +38,7 @@ struct PlanRequest {
   std::vector<project::PlanSheetPtr> sheets;         // laid over the ground, under all lines of the program's own
   std::vector<project::PlacedWorks> works;           // whose hachures are wanted
   ViewTransform view;                                // of the image to make, in logical pixels
+  plane::Box window;                                 // what is seen of it now: no label lies over its edge; empty: all
   double pixelRatio = 1;
 };
 
@@ -47,6 +49,7 @@ struct PlanPicture {
   double interval = 0;       // used
   double greatestDepth = 1;  // used
   std::vector<works::HachureStroke> hachures;
+  std::vector<ground::ContourLabel> labels;  // written in it
 };
 
 class TriangleBuffer;

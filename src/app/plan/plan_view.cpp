@@ -164,6 +164,7 @@ void PlanView::requestPicture() {
     if (g.id == workspace_.chosenGround()) break;
   }
   r.view = view_;
+  r.window = view_.visible();
   r.view.size = QSizeF(std::round(width() * (1 + 2 * kPictureMargin)), std::round(height() * (1 + 2 * kPictureMargin)));
   r.pixelRatio = devicePixelRatioF();
   pictures_.ask(std::move(r));

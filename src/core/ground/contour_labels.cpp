@@ -1,5 +1,8 @@
 #include "ground/contour_labels.h"
 
+#include <cmath>
+#include <optional>
+
 #include "plane/polygon.h"
 
 namespace inselberg::ground {
@@ -28,6 +31,46 @@ std::vector<ContourLabel> labelsAlong(std::span<const Contour> contours, std::sp
     }
   }
   return labels;
+}
+
+namespace {
+
+// The label at a place between two points of a contour; nothing where it bends too much beneath it, or ends.
+std::optional<ContourLabel> labelAt(const Contour& c, std::size_t before, Vec2 at, const LabelSpacing& spacing) {
+  std::size_t i = before, j = before + 1;
+  while (j + 1 < c.points.size() && plane::distance(c.points[j], at) < spacing.half) ++j;
+  while (i > 0 && plane::distance(c.points[i], at) < spacing.half) --i;
+  const Vec2 from = c.points[i], to = c.points[j];
+  if (plane::distance(from, at) < spacing.half || plane::distance(to, at) < spacing.half) return std::nullopt;
+  for (std::size_t k = i; k <= j; ++k) {
+    if (plane::nearestOnSegment(c.points[k], from, to).distance > spacing.slack) return std::nullopt;
+  }
+  return ContourLabel{at, plane::unit(to - from), c.level};
+}
+
+}  // namespace
+
+void labelContour(const Contour& c, const LabelSpacing& spacing,
+                  const std::function<bool(const ContourLabel&)>& takes) {
+  double passed = 0, next = spacing.first;
+  for (std::size_t i = 1; i < c.points.size(); ++i) {
+    const double length = plane::distance(c.points[i - 1], c.points[i]);
+    for (; length > 0 && next < passed + length; next += spacing.step) {
+      const Vec2 at = c.points[i - 1] + ((next - passed) / length) * (c.points[i] - c.points[i - 1]);
+      const auto label = labelAt(c, i - 1, at, spacing);
+      if (label && takes(*label)) next += spacing.every;
+    }
+    passed += length;
+  }
+}
+
+bool liesOn(const Tin& tin, const ContourLabel& label, double half, double height, double most) {
+  const Vec2 along = half * label.along, up = 0.5 * height * plane::rightOf(label.along);
+  for (const Vec2 p : {label.at - along - up, label.at - along + up, label.at + along - up, label.at + along + up}) {
+    const auto level = tin.bounds().contains(p) ? tin.levelAt(p) : std::nullopt;
+    if (!level || std::abs(*level - label.level) > most) return false;
+  }
+  return true;
 }
 
 }  // namespace inselberg::ground

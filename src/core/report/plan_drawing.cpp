@@ -8,8 +8,9 @@
 
 #include "base/quantity.h"
 #include "drawing/inks.h"
+#include "drawing/label_places.h"
 #include "exchange/dxf_write.h"
-#include "ground/contours.h"
+#include "ground/contour_labels.h"
 #include "plane/boxes.h"
 #include "project/design_doubts.h"
 #include "report/ledger.h"
@@ -34,35 +35,22 @@ constexpr double kLabelEvery = 120;  // mm on paper
 constexpr drawing::Colour kContour = 0x5b4b3a, kGranite = 0x8a7a66, kDaylight = 0x6a3d9a, kError = 0xb3261e,
                           kRegion = 0x14808a;
 
-// Where texts stand already: a text is a few discs in a row, so that turned ones are told apart as well.
+// Texts on paper, at the plan's scale.
 class Taken {
  public:
-  Taken(double mm, Box inside) : mm_(mm), inside_(inside) {}
+  Taken(double mm, Box inside) : mm_(mm), places_(inside) {}
 
   // Takes the place of a text, unless some of it is taken or lies over the edge.
   bool take(const PlanText& text) {
-    const double radius = 0.65 * text.height * mm_, half = std::max(0.0, halfWidth(text) - 0.5 * text.height * mm_);
     const double angle = text.turned * std::numbers::pi / 180;
-    const Vec2 along{std::cos(angle), std::sin(angle)};
-    const int n = 1 + static_cast<int>(std::ceil(2 * half / radius));
-    std::vector<Vec2> discs;
-    for (int i = 0; i <= n; ++i) discs.push_back(text.at.plan() + (half * (2.0 * i / n - 1)) * along);
-    for (const Vec2 p : discs) {
-      if (!inside_.grown(-radius).contains(p)) return false;
-      for (const auto& [q, r] : discs_) {
-        if (plane::distance(p, q) < radius + r) return false;
-      }
-    }
-    for (const Vec2 p : discs) discs_.emplace_back(p, radius);
-    return true;
+    return places_.take(text.at.plan(), {std::cos(angle), std::sin(angle)}, halfWidth(text), text.height * mm_);
   }
   // m
   double halfWidth(const PlanText& text) const { return 0.5 * drawing::widthOf(text.text, text.height) * mm_; }
 
  private:
   double mm_;  // m on the ground
-  Box inside_;
-  std::vector<std::pair<Vec2, double>> discs_;
+  drawing::LabelPlaces places_;
 };
 
 double upright(double degrees) {
@@ -306,7 +294,7 @@ class Drafting {
     }
   }
 
-  // Higher ground lies to the left of a contour, so that text along it reads uphill.
+  // Off the batters, and where it is so steep that they cover other contours only on those without any.
   void contourLabels(const std::vector<ground::Contour>& lines, Taken& taken) {
     PlanLayer& texts = layer("contour labels", Pen{kContour, 0.2});
     const int decimals = ground::decimalsOf(plan_.interval);
@@ -315,19 +303,24 @@ class Drafting {
       progress_.check();
       PlanText text{{0, 0, c.level}, formatNumber(c.level, decimals), 1.9, 0, true};
       const double half = taken.halfWidth(text);
-      double passed = 0, next = 0.25 * kLabelEvery * mm();
-      for (std::size_t i = 1; i < c.points.size(); ++i) {
-        const double length = plane::distance(c.points[i - 1], c.points[i]);
-        for (; length > 0 && next < passed + length; next += 4 * mm()) {
-          const Vec2 at = c.points[i - 1] + ((next - passed) / length) * (c.points[i] - c.points[i - 1]);
-          if (!straight(c, i, at, half, text) || !taken.take(text)) continue;
-          texts.texts.push_back(text);
-          next += kLabelEvery * mm();
+      const ground::LabelSpacing spacing{half, 0.8 * mm(), 0.25 * kLabelEvery * mm(), kLabelEvery * mm(), 4 * mm()};
+      bool any = false;
+      const auto takes = [&](const ground::ContourLabel& label, double most) {
+        for (const double t : {-1.0, 0.0, 1.0}) {
+          if (onBatter(label.at + (t * half) * label.along)) return false;
         }
-        passed += length;
+        text.at.x = label.at.x, text.at.y = label.at.y;
+        text.turned = std::atan2(label.along.y, label.along.x) * 180 / std::numbers::pi;
+        if (!ground::liesOn(*ground_.tin, label, half, text.height * mm(), most) || !taken.take(text)) return false;
+        texts.texts.push_back(text);
+        return any = true;
+      };
+      for (const double most : {plan_.interval, std::numeric_limits<double>::infinity()}) {
+        if (!any) ground::labelContour(c, spacing, [&](const auto& label) { return takes(label, most); });
       }
     }
   }
+
   // At even coordinates of the site, so that sheets and set-out agree. Less than a centimetre is not told.
   void depths(Taken& taken) {
     const auto* from = evaluation_.ground(rules_.depthsFrom);
@@ -350,25 +343,6 @@ class Drafting {
     for (PlanLayer* made : {&cut, &fill}) {
       if (!made->texts.empty()) plan_.layers.push_back(std::move(*made));
     }
-  }
-
-  // Whether the contour runs straight enough under a text there, off the batters; sets where and how it stands.
-  bool straight(const ground::Contour& c, std::size_t i, Vec2 at, double half, PlanText& text) const {
-    std::size_t j = i, k = i - 1;
-    while (j + 1 < c.points.size() && plane::distance(c.points[j], at) < half) ++j;
-    while (k > 0 && plane::distance(c.points[k], at) < half) --k;
-    const Vec2 from = c.points[k], to = c.points[j];
-    if (plane::distance(from, at) < half || plane::distance(to, at) < half) return false;
-    for (std::size_t l = k; l <= j; ++l) {
-      if (plane::nearestOnSegment(c.points[l], from, to).distance > 0.8 * mm()) return false;
-    }
-    const Vec2 along = plane::unit(to - from);
-    for (const double t : {-1.0, 0.0, 1.0}) {
-      if (onBatter(at + (t * half) * along)) return false;
-    }
-    text.at.x = at.x, text.at.y = at.y;
-    text.turned = std::atan2(along.y, along.x) * 180 / std::numbers::pi;
-    return true;
   }
 
   const project::Evaluation& evaluation_;
