@@ -556,4 +556,74 @@ TEST_CASE("A trench is drawn along a line, and its card says how wide and deep i
   const double length = plane::distance(trench.line.front(), trench.line.back());
   const auto quantities = report::quantitiesOf(*d.workspace().evaluation(), {});
   CHECK(quantities.whole.undercut == Approx(length * (1.5 + 0.5 * 2) * 2).epsilon(0.02));
+
+  // At levels along it: from a metre deep to two, of which the mean square is 7 / 3.
+  const std::string end = formatNumber(std::floor(1000 * length) / 1000, 3);
+  typeInto("undercuts3", ("0 = 76.5, " + end + " = 75.5").c_str());
+  const auto& falling = [&]() -> const works::Undercut& { return d.project().stages.undercuts[0]; };
+  CHECK(falling().byLevels);
+  REQUIRE(falling().levels.size() == 2);
+  CHECK(falling().levels[1][1] == 75.5);
+  const auto deeper = report::quantitiesOf(*d.workspace().evaluation(), {});
+  CHECK(deeper.whole.undercut == Approx(length * (1.5 * 1.5 + 0.5 * 7 / 3)).epsilon(0.02));
+  CHECK(d.find<QLineEdit>("undercuts3")->text().startsWith("0 = 76.5, "));
+  for (const char* wrong : {"0 = 76.5, 500 = 75.5", "10 = 76.5, 0 = 75", "0 = "}) {
+    typeInto("undercuts3", wrong);
+    CHECK(falling().levels.size() == 2);
+  }
+  typeInto("undercuts3", "1");
+  CHECK_FALSE(falling().byLevels);
+}
+
+TEST_CASE("Corners of a strip's outline are dragged, added and removed on the plan") {
+  Driver d;
+  d.openDemo();
+  d.act("snap");
+  d.act("select");
+  const plane::Vec2 c = d.window.plan().view().visible().centre();
+  project::Stages stages = d.project().stages;
+  works::Strip strip;
+  strip.name = "Topsoil";
+  strip.outline = {c + plane::Vec2{-40, -20}, c + plane::Vec2{0, -20}, c + plane::Vec2{0, 20},
+                   c + plane::Vec2{-40, 20}};
+  strip.except = {{c + plane::Vec2{-30, -5}, c + plane::Vec2{-20, -5}, c + plane::Vec2{-20, 5}}};
+  stages.strips.push_back(strip);
+  d.workspace().commit(project::withStages(d.project(), stages), "strip");
+  d.settle();
+  const auto now = [&]() -> const works::Strip& { return d.project().stages.strips[0]; };
+  d.workspace().chooseStage(now().id);
+  const double before = plane::signedArea(now().outline);
+  d.dragPlan(d.at(now().outline[2]), d.at(c + plane::Vec2{10, 30}));
+  CHECK(plane::distance(now().outline[2], c + plane::Vec2{10, 30}) < 0.5);
+  CHECK(plane::signedArea(now().outline) > before + 300);
+  CHECK(d.workspace().history().undoText() == "move a corner of Topsoil");
+  CHECK(d.workspace().chosenStage() == now().id);
+  d.settle();
+  // What is left out has corners too.
+  d.dragPlan(d.at(now().except[0][2]), d.at(c + plane::Vec2{-20, 10}));
+  CHECK(plane::distance(now().except[0][2], c + plane::Vec2{-20, 10}) < 0.5);
+  // An outline never crosses itself.
+  const auto sound = now().outline;
+  d.dragPlan(d.at(now().outline[0]), d.at(c + plane::Vec2{30, 0}));
+  CHECK_NOTHROW(plane::sound({now().outline, {}}, d.project().origin));
+  if (now().outline != sound) d.act("undo");
+  d.settle();
+  QTest::mouseDClick(&d.window.plan(), Qt::LeftButton, {}, d.at(c + plane::Vec2{-20, -20}));
+  REQUIRE(now().outline.size() == 5);
+  CHECK(plane::distance(now().outline[1], c + plane::Vec2{-20, -20}) < 0.5);
+  CHECK(now().outline[1].y == Approx(c.y - 20).margin(1e-9));  // on the side
+  d.settle();
+  d.movePlan(d.at(now().outline[1]));
+  d.key(Qt::Key_Delete);
+  CHECK(now().outline.size() == 4);
+  REQUIRE(d.project().stages.strips.size() == 1);
+  d.settle();
+  // Three corners are the fewest.
+  d.movePlan(d.at(now().except[0][0]));
+  d.key(Qt::Key_Delete);
+  CHECK(now().except[0].size() == 3);
+  CHECK(d.window.messages().text().contains("three corners"));
+  d.act("undo");
+  CHECK(now().outline.size() == 5);
+  d.settle();
 }

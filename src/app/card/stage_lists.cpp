@@ -2,6 +2,8 @@
 
 #include "base/error.h"
 #include "base/quantity.h"
+#include "works/field.h"
+#include "works/graded_line.h"
 
 namespace inselberg::app {
 namespace {
@@ -121,11 +123,33 @@ StageList stripsList() {
           {}};
 }
 
+// Levels along a trench: "0 = 74.5, 80 = 76".
+const works::Field& levelsField() {
+  static const works::Field field = [] {
+    works::Field f;
+    f.label = "Levels", f.measure = works::Measure::levels;
+    return f;
+  }();
+  return field;
+}
+
+void setDepth(works::Undercut& u, const std::string& typed) {
+  if (typed.find('=') == std::string::npos) {
+    u.depth = length(typed), u.byLevels = false;
+    return;
+  }
+  if (!u.under.empty()) throw Error("levels along a line are of a trench", "write a depth, like 0.6");
+  auto levels = std::get<works::Stations>(works::parsed(levelsField(), typed, std::nullopt));
+  if (const auto why = works::Grades(levels, {}).wrong(works::lengthOf(u.line, false)))
+    throw Error("the line " + *why, "write stations and levels, like 0 = 74.5, 80 = 76");
+  u.levels = std::move(levels), u.byLevels = true;
+}
+
 StageList undercutsList() {
   return {"undercuts",
           StageList::tr("Undercuts"),
-          StageList::tr("Strip › Undercut below the chosen works or Trench adds one. Filled from below: bedding 0.15, "
-                        "gravel 0.3; then common fill."),
+          StageList::tr("Strip › Undercut below the chosen works or Trench adds one. A trench is so deep, or at levels "
+                        "along it: 0 = 74.5, 80 = 76. Filled from below: bedding 0.15, gravel 0.3; then common fill."),
           {StageList::tr("Name"), StageList::tr("Below"), StageList::tr("Width"), StageList::tr("Depth"),
            StageList::tr("Measured from"), StageList::tr("Wider"), StageList::tr("Back slope"),
            StageList::tr("Filled from below"), StageList::tr("Material"), StageList::tr("Phase")},
@@ -135,7 +159,7 @@ StageList undercutsList() {
             for (const auto& u : s.undercuts)
               rows.push_back(
                   {text(u.name), where(p, u.under, true), u.under.empty() ? metres(u.width) : QString("–"),
-                   u.byLevels ? StageList::tr("levels") : metres(u.depth),
+                   u.byLevels ? text(works::shown(levelsField(), u.levels)) : metres(u.depth),
                    u.below == works::UndercutBelow::formation ? StageList::tr("formation") : StageList::tr("stripped"),
                    metres(u.wider), text(Slope::horizontalPerVertical(u.backSlope).text()), layersText(u.layers),
                    text(u.material), text(u.phase)});
@@ -149,7 +173,7 @@ StageList undercutsList() {
               if (width <= 0) throw Error("a width is more than 0", "write metres, like 1.2");
               u.width = width;
             }
-            if (column == 3) u.depth = length(typed), u.byLevels = false;
+            if (column == 3) setDepth(u, typed);
             if (column == 4) {
               if (typed != "formation" && typed != "stripped")
                 throw Error("nothing is dug below \"" + typed + "\"", "write formation or stripped");

@@ -144,10 +144,14 @@ void SelectTool::dragLeg(Vec2 to) {
 }
 
 bool SelectTool::holds(const Pointed& at) const {
+  if (stage_.holds(at)) return true;
   return handleAt(at.screen) || legAt(at.screen) || canvas_.workspace().worksAt(at.plan).value != 0;
 }
 
 QString SelectTool::hint() const {
+  if (canvas_.workspace().chosenStage())
+    return tr(
+        "Drag a corner; a double-click on a side adds one, Delete removes the one under the pointer. Esc lets go.");
   const auto works = chosen();
   if (!works) return tr("Click works to choose them. Drag the ground to move the plan, turn the wheel to zoom.");
   if (legDrag_ || hoveredLeg_)
@@ -172,6 +176,7 @@ QString SelectTool::hint() const {
 }
 
 void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
+  if (stage_.press(at)) return;
   auto handle = handleAt(at.screen);
   const bool own = handle && handle->grip != Grip::whole;
   if (const auto leg = own || canvas_.workspace().readOnly() ? std::nullopt : legAt(at.screen)) {
@@ -191,7 +196,9 @@ void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
 
 void SelectTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers modifiers) {
   if (dragging && legDrag_) return dragLeg(at.plan);
+  if (dragging && stage_.dragging()) return stage_.drag(at);
   if (!dragging || !drag_) {
+    if (stage_.hover(at)) return canvas_.showCursor(Qt::CrossCursor);
     hovered_ = handleAt(at.screen);
     hoveredLeg_ = hovered_ && hovered_->grip != Grip::whole ? std::nullopt : legAt(at.screen);
     if (hoveredLeg_) {
@@ -219,6 +226,7 @@ void SelectTool::release(const Pointed&) {
   if (drag_ && drag_->moved)
     canvas_.workspace().commitTransient(QString::fromStdString(works::movedText(drag_->before, drag_->handle)));
   drag_.reset();
+  stage_.release();
   if (legDrag_ && legDrag_->moved)
     canvas_.workspace().commitTransient(tr("change a leg of %1").arg(QString::fromStdString(legDrag_->before.name)));
   legDrag_.reset();
@@ -230,6 +238,7 @@ void SelectTool::commit(const works::Works& changed, const QString& what) {
 }
 
 void SelectTool::doubleClick(const Pointed& at) {
+  if (stage_.addCorner(at)) return;
   const auto works = chosen();
   const auto handle = handleAt(at.screen);
   if (!works || !handle || handle->grip != Grip::side || canvas_.workspace().readOnly()) return;
@@ -256,7 +265,9 @@ bool SelectTool::nudge(int key, Qt::KeyboardModifiers modifiers) {
 bool SelectTool::key(int key, Qt::KeyboardModifiers modifiers) {
   Workspace& workspace = canvas_.workspace();
   if (key == Qt::Key_Escape) {
-    if (drag_ || legDrag_) {
+    if (stage_.dragging()) {
+      stage_.cancel();
+    } else if (drag_ || legDrag_) {
       drag_.reset();
       legDrag_.reset();
       workspace.dropTransient();
@@ -265,7 +276,7 @@ bool SelectTool::key(int key, Qt::KeyboardModifiers modifiers) {
     }
     return true;
   }
-  if (nudge(key, modifiers)) return true;
+  if (nudge(key, modifiers) || (key == Qt::Key_Delete && stage_.removeCorner())) return true;
   const auto works = chosen();
   if (key != Qt::Key_Delete || !works || workspace.readOnly()) return false;
   if (hovered_ && hovered_->grip == Grip::corner) {
@@ -371,6 +382,7 @@ void SelectTool::removeCornerOf(const works::Works& works) {
 }
 
 std::optional<Vec2> SelectTool::notTo() const {
+  if (const auto place = stage_.place()) return place;
   if (!drag_ || drag_->handle.grip != Grip::corner) return std::nullopt;
   const auto works = chosen();
   if (!works) return std::nullopt;
@@ -378,6 +390,7 @@ std::optional<Vec2> SelectTool::notTo() const {
 }
 
 std::optional<std::pair<Vec2, Vec2>> SelectTool::lockFrom() const {
+  if (const auto from = stage_.lockFrom()) return from;
   if (!drag_ || drag_->handle.grip != Grip::corner) return std::nullopt;
   const auto points = std::get<works::Places>(drag_->before.shape.get(drag_->handle.field));
   const std::size_t i = drag_->handle.index;
@@ -388,6 +401,7 @@ std::optional<std::pair<Vec2, Vec2>> SelectTool::lockFrom() const {
 }
 
 void SelectTool::paint(QPainter& painter) {
+  stage_.paint(painter);
   const auto works = chosen();
   if (!works) return;
   const ViewTransform& view = canvas_.view();

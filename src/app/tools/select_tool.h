@@ -1,7 +1,8 @@
-// Choosing works, and shaping the chosen one by its handles.
+// Choosing works, and shaping the chosen one, or the chosen strip, undercut or build-up, by its handles.
 #pragma once
 
 #include "canvas/canvas.h"
+#include "tools/stage_corners.h"
 #include "works/handles.h"
 #include "works/leg_handles.h"
 
@@ -9,7 +10,7 @@ namespace inselberg::app {
 
 class SelectTool : public Tool {
  public:
-  explicit SelectTool(Canvas& canvas) : canvas_(canvas) {}
+  explicit SelectTool(Canvas& canvas) : canvas_(canvas), stage_(canvas) {}
 
   QString hint() const override;
   void press(const Pointed& at, Qt::KeyboardModifiers modifiers) override;
@@ -21,7 +22,7 @@ class SelectTool : public Tool {
   QString typed(const QString& text) override;
   void paint(QPainter& painter) override;
   bool holds(const Pointed& at) const override;
-  bool snaps() const override { return drag_ && drag_->handle.grip == works::Grip::corner; }
+  bool snaps() const override { return stage_.dragging() || (drag_ && drag_->handle.grip == works::Grip::corner); }
   std::optional<plane::Vec2> notTo() const override;
   std::optional<std::pair<plane::Vec2, plane::Vec2>> lockFrom() const override;
 
@@ -65,6 +66,7 @@ class SelectTool : public Tool {
   std::optional<Drag> drag_;
   std::optional<works::LegHandle> hoveredLeg_;
   std::optional<LegDrag> legDrag_;
+  StageCorners stage_;
 };
 
 }  // namespace inselberg::app

@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "ground/clip.h"
+#include "project/stage_paths.h"
 #include "support/stages.h"
 #include "works/pit_depths.h"
 
@@ -646,4 +647,43 @@ TEST_CASE("A level area goes on by its working space with walls round it") {
   CHECK(s.level(Role::finished, {58.6, 65}) == Approx(49));
   CHECK(s.level(Role::finished, {58.4, 65}) == Approx(50));
   CHECK(s.quantities.whole.buildUps.at(0).layers.at(0).area == Approx(area).epsilon(2e-4));
+}
+
+TEST_CASE("Corners of outlines and lines move one by one, and what would make them unsound is refused") {
+  project::Stages stages;
+  works::Strip strip;
+  strip.id = WorksId{1}, strip.outline = rectangle(0, 0, 20, 10);
+  strip.except = {rectangle(2, 2, 4, 4), rectangle(6, 2, 8, 4)};
+  works::Strip under;
+  under.id = WorksId{2}, under.under = {WorksId{9}};
+  stages.strips = {strip, under};
+  works::Undercut trench;
+  trench.id = WorksId{3}, trench.line = {{0, 0}, {30, 0}}, trench.byLevels = true, trench.levels = {{0, 5}, {25, 4}};
+  stages.undercuts = {trench};
+  works::BuildUp slab;
+  slab.id = WorksId{4}, slab.outline = rectangle(0, 0, 5, 5);
+  stages.buildUps = {slab};
+
+  CHECK(project::pathsOf(stages, WorksId{1}).size() == 3);
+  CHECK(project::pathsOf(stages, WorksId{2}).empty());
+  CHECK(project::pathsOf(stages, WorksId{7}).empty());
+  CHECK_FALSE(project::pathsOf(stages, WorksId{3})[0].closed);
+  CHECK(project::pathsOf(stages, WorksId{4})[0].points == slab.outline);
+
+  const auto with = [&](std::uint64_t id, std::size_t number, std::vector<Vec2> points) {
+    return project::withPath(stages, WorksId{id}, number, std::move(points), {});
+  };
+  auto moved = strip.except[1];
+  moved[0] = {5, 1};
+  const project::Stages next = with(1, 2, moved);
+  CHECK(next.strips[0].except[1] == moved);
+  CHECK(next.strips[0].except[0] == strip.except[0]);
+  CHECK(next.strips[0].outline == strip.outline);
+  CHECK(with(4, 0, rectangle(0, 0, 6, 6)).buildUps[0].outline == rectangle(0, 0, 6, 6));
+  CHECK_THROWS_AS(with(1, 0, {{0, 0}, {20, 0}}), Error);
+  CHECK_THROWS_AS(with(1, 0, {{0, 0}, {20, 10}, {20, 0}, {0, 10}}), Error);
+  CHECK_THROWS_AS(with(3, 0, {{0, 0}}), Error);
+  // The levels reach to 25 m.
+  CHECK(with(3, 0, {{0, 0}, {0, 26}}).undercuts[0].line[1] == Vec2{0, 26});
+  CHECK_THROWS_AS(with(3, 0, {{0, 0}, {0, 24}}), Error);
 }
