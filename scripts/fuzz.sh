@@ -4,7 +4,7 @@
 set -euo pipefail
 cd "$(dirname "$0")/.."
 . scripts/packages.sh
-install_packages "${packages_run[@]}" "${packages_test[@]}" clang-14 libclang-rt-14-dev libfuzzer-14-dev
+install_packages "${packages_run[@]}" "${packages_test[@]}" clang-16 libclang-rt-16-dev libfuzzer-16-dev
 seconds="${1:-600}"
 readers=("${@:2}")
 [ ${#readers[@]} -gt 0 ] || readers=(points sheet plansheet dxf landxml geojson grid geotiff vector shape)

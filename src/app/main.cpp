@@ -1,4 +1,4 @@
-// The desktop program: inselberg [PROJECT.inselberg]
+// The desktop program: inselberg [FILE...]
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QIcon>
@@ -21,7 +21,7 @@ int main(int argc, char** argv) {
   parser.setApplicationDescription("Earthworks for a site, from survey to balanced ground");
   parser.addHelpOption();
   parser.addVersionOption();
-  parser.addPositionalArgument("PROJECT", "A project to open (.inselberg)", "[PROJECT]");
+  parser.addPositionalArgument("FILE", "A project to open (.inselberg), or files to bring in", "[FILE...]");
   parser.process(app);
   namespace theme = inselberg::app::theme;
   theme::choose(theme::remembered());
@@ -30,8 +30,7 @@ int main(int argc, char** argv) {
     window.show();
     QTimer::singleShot(0, &window, [&] {
       window.offerRecovery();
-      if (!parser.positionalArguments().isEmpty() && !window.workspace().unsaved())
-        window.openProject(parser.positionalArguments().front());
+      if (!window.workspace().unsaved()) window.take(parser.positionalArguments());
     });
     return app.exec();
   } catch (const inselberg::Error& e) {

@@ -230,6 +230,33 @@ TEST_CASE("The readout tells position, levels, depth and slope under the pointer
   CHECK(d.find<QLabel>("readout")->text().contains("–"));
 }
 
+TEST_CASE("A message lies over nothing that the plan says") {
+  Driver d;
+  d.openDemo();
+  d.act("draw-pad");
+  d.settle();
+  const auto top = [&] { return d.window.plan().grab(QRect(0, 0, d.window.plan().width(), 30)).toImage(); };
+  // How far down the hint begins: the first row that is not all of one colour at the right.
+  const auto hintAt = [&] {
+    const QImage image = d.window.plan().grab().toImage();
+    for (int y = 0; y < 200; ++y) {
+      for (int x = image.width() - 200; x < image.width() - 20; ++x) {
+        if (qGray(image.pixel(x, y)) < 150) return y;
+      }
+    }
+    return 200;
+  };
+  const QImage without = top();
+  const int before = hintAt();
+  d.window.messages().say("Something happened.", false);
+  const int height = d.find<QFrame>("messageStrip")->height();
+  CHECK(hintAt() == Approx(before + height).margin(2));
+  d.find<QFrame>("messageStrip")->hide();
+  CHECK(hintAt() == before);
+  CHECK(top() == without);
+  d.key(Qt::Key_Escape);
+}
+
 TEST_CASE("The readout tells each level beside the name of its ground while the column changes") {
   Driver d;
   d.openDemo();

@@ -95,6 +95,11 @@ void PlanView::setTool(std::unique_ptr<Tool> tool) {
   update();
 }
 
+void PlanView::coverTop(int pixels) {
+  covered_ = pixels;
+  update();
+}
+
 void PlanView::showCursor(Qt::CursorShape shape) {
   setCursor(shape);
 }
@@ -326,8 +331,9 @@ void PlanView::paintEvent(QPaintEvent*) {
   if (state_.shown().mode == PlanMode::depth) paintDepths(painter);
   paintSection(painter);
   tool_->paint(painter);
-  plateTop_ = 12;
-  if (const QString hint = tool_->hint(); !hint.isEmpty() && (hasPicture() || tool_->wantsText()))
+  plateTop_ = 12 + covered_;
+  if (const QString hint = tool_->hint();
+      !hint.isEmpty() && (hasPicture() || tool_->wantsText() || !workspace_.project()->sheets.empty()))
     paintPlate(painter, hint);
   if (showSources && state_.shown().snapping) paintSnapping(painter);
   if (coverage) paintPlate(painter, told(*use, *coverage));
@@ -605,7 +611,7 @@ void PlanView::paintFurniture(QPainter& painter) {
   painter.drawPolyline(QPolygonF() << QPointF(20, y - 5) << QPointF(20, y) << QPointF(20 + w, y)
                                    << QPointF(20 + w, y - 5));
   painter.drawText(QRectF(20, y - 20, w, 14), Qt::AlignCenter, QString("%1 m").arg(length));
-  paintNorth(painter, {26, 34});
+  paintNorth(painter, {26, 34.0 + covered_});
 }
 
 void PlanView::paintLegend(QPainter& painter) {

@@ -36,6 +36,8 @@ class PlanView : public QWidget, public Canvas {
   Tool& tool() { return *tool_; }
 
   void fit();
+  // So many pixels of its top lie under something: what it writes there stands below.
+  void coverTop(int pixels);
   void showPlace(plane::Vec2 p);
   // Looks at the place in the middle of another view, at its scale.
   void look(const ViewTransform& view);
@@ -97,6 +99,7 @@ class PlanView : public QWidget, public Canvas {
   project::ProjectPtr drawn_;  // whose label lines and sources were asked for last
   ShownLegend legend_;
   QPushButton* start_;          // where there is no ground yet
+  int covered_ = 0;             // pixels of the top that something lies over
   double plateTop_ = 12;        // of the next plate at the top right
   std::vector<QRectF> plates_;  // of words that lie over the picture
   PlanPictures pictures_;

@@ -176,6 +176,7 @@ QWidget* MainWindow::makeViews() {
   room->setContentsMargins(0, 0, 0, 0);
   room->addWidget(views);
   messages_ = new MessageStrip(stage);
+  connect(messages_, &MessageStrip::covers, plan_, &PlanView::coverTop);
   layOut();
   return stage;
 }
@@ -767,15 +768,17 @@ void MainWindow::dropEvent(QDropEvent* event) {
   }
   event->acceptProposedAction();
   // The dialogs come after the drop has ended, so that the file manager is not held up.
-  QTimer::singleShot(0, this, [this, paths] {
-    for (const QString& path : paths) {
-      if (path.endsWith(".inselberg", Qt::CaseInsensitive)) {
-        if (mayLeave()) openProject(path);
-      } else if (!importFile(path)) {
-        return;
-      }
+  QTimer::singleShot(0, this, [this, paths] { take(paths); });
+}
+
+void MainWindow::take(const QStringList& paths) {
+  for (const QString& path : paths) {
+    if (path.endsWith(".inselberg", Qt::CaseInsensitive)) {
+      if (mayLeave()) openProject(path);
+    } else if (!importFile(path)) {
+      return;
     }
-  });
+  }
 }
 
 void MainWindow::askForPitsOf(WorksId id) {

@@ -59,6 +59,8 @@ class MainWindow : public QMainWindow {
   bool openProject(const QString& path);
   bool saveProject(const QString& path);
   bool importFile(const QString& path);
+  // Opens a project, and brings in other files, each by its dialog, until one is put aside.
+  void take(const QStringList& paths);
   bool exportGround(const QString& path);
   bool exportContours(const QString& path);
 

@@ -31,6 +31,12 @@ void MessageStrip::layOver() {
   const int width = parentWidget()->width();
   setGeometry(0, 0, width, heightForWidth(width));
   raise();
+  Q_EMIT covers(height());
+}
+
+void MessageStrip::hideEvent(QHideEvent* event) {
+  QFrame::hideEvent(event);
+  Q_EMIT covers(0);
 }
 
 bool MessageStrip::eventFilter(QObject* watched, QEvent* event) {

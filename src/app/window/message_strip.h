@@ -17,8 +17,13 @@ class MessageStrip : public QFrame {
   void say(const QString& text, bool wrong);
   QString text() const;
 
+ signals:
+  // How many pixels of the view's top lie under it now.
+  void covers(int height);
+
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
+  void hideEvent(QHideEvent* event) override;
 
  private:
   void layOver();
