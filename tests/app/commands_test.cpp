@@ -88,6 +88,7 @@ TEST_CASE("Commands are found by name, by place, and by the other words people u
   CHECK(first("Balance") == "balance");
   CHECK(first("platform") == "draw-pad");
   CHECK(first("ortho") == "rightAngles");
+  CHECK(first("ground to draw") == "newGround");
   CHECK(first("qwertz") == "nothing");
   CHECK(first("depth qwertz") == "nothing");
   const auto holds = [&](const char* typed, const char* id) {

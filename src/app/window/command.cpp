@@ -28,7 +28,9 @@ int rank(const Command& command, const QString& typed) {
   const QStringList own = wordsOf(command.text), other = wordsOf(command.words);
   const QStringList place = wordsOf(QString("%1 %2 %3").arg(command.menu, command.step, command.button));
   int sum = 1;
+  bool named = true;  // all that is typed stands in its name
   for (const QString& word : wordsOf(typed)) {
+    named = named && anyBegins(own, word);
     if (!own.isEmpty() && own.front().startsWith(word))
       sum += 100;
     else if (anyBegins(own, word))
@@ -40,7 +42,7 @@ int rank(const Command& command, const QString& typed) {
     else
       return 0;
   }
-  return sum;
+  return named ? sum + 100 : sum;
 }
 
 QString keysPage(const Commands& commands) {
