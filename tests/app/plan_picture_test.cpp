@@ -3,6 +3,7 @@
 #include <catch2/catch.hpp>
 
 #include "canvas/ground_colours.h"
+#include "canvas/legend.h"
 #include "ground/contours.h"
 #include "plan/plan_renderer.h"
 #include "plane/polygon.h"
@@ -69,6 +70,29 @@ TEST_CASE("The depth map has the colour of the depth, a zero line between cut an
   const QImage lit = renderer.render(r, {}).image;
   CHECK(at(lit, r.view, {91.1, 43}) == at(map, r.view, {91.1, 43}));
   CHECK_FALSE(at(lit, r.view, {14.3, 43}) == at(map, r.view, {14.3, 43}));
+}
+
+TEST_CASE("The map of a tolerance tells what lies lower, within it and higher, with a line between") {
+  app::PlanRenderer renderer;
+  const auto flat = gridGround(100, 5, [](double, double) { return 10; });
+  const auto tilted = gridGround(100, 7, [](double x, double) { return 10 + 0.04 * (x - 50); });
+  auto r = requestOf(tilted, flat);
+  const QImage relief = renderer.render(r, {}).image;
+  r.mode = PlanMode::depth;
+  r.tolerance = 1;  // within from 25 to 75
+  const QImage map = renderer.render(r, {}).image;
+  for (const double x : {2.0, 12.0, 23.0}) CHECK(near(at(map, r.view, {x, 43}), app::theme::beyondTolerance(-1), 3));
+  for (const double x : {27.0, 50.0, 73.0}) CHECK(at(map, r.view, {x, 43}) == at(relief, r.view, {x, 43}));
+  for (const double x : {77.0, 98.0}) CHECK(near(at(map, r.view, {x, 43}), app::theme::beyondTolerance(1), 3));
+  for (const int edge : {100, 300}) {
+    bool line = false;  // a pixel of none of the three colours
+    for (int x = edge - 4; x <= edge + 4; ++x) {
+      const QColor c = map.pixelColor(x, 170);
+      line |= !near(c, at(relief, r.view, {50, 50}), 60) && !near(c, app::theme::beyondTolerance(edge < 200 ? -1 : 1));
+    }
+    CHECK(line);
+  }
+  CHECK(app::toleranceLegend(1).cells.size() == 3);
 }
 
 TEST_CASE("Levels and steepness have the colours of their bands, and the bands are round and cover the ground") {

@@ -195,6 +195,26 @@ TEST_CASE("A second opinion stands beside the exact volume, inside a region too,
     dialog.reject();
   });
   d.act("secondOpinion");
+  CHECK(d.window.view().shown().mode == app::PlanMode::relief);
+  const project::Between between = d.window.view().depthsBetween();
+  d.whenDialog<app::SecondOpinionDialog>([&](app::SecondOpinionDialog& dialog) {
+    auto* tolerance = dialog.findChild<QLineEdit*>("opinionTolerance");
+    tolerance->selectAll();
+    QTest::keyClicks(tolerance, "0.4");
+    QTest::keyClick(tolerance, Qt::Key_Return);
+    QTest::mouseClick(dialog.findChild<QPushButton*>("toleranceMap"), Qt::LeftButton);
+  });
+  d.act("secondOpinion");
+  CHECK(d.window.view().shown().mode == app::PlanMode::depth);
+  CHECK(d.window.view().shown().tolerance == 0.4);
+  CHECK(d.window.view().depthsBetween() == between);
+  d.settle();
+  // It goes with the depth map.
+  d.act("depth");
+  CHECK(d.window.view().shown().tolerance == 0);
+  d.act("depth");
+  CHECK(d.window.view().shown().tolerance == 0);
+  d.settle();
 }
 
 TEST_CASE("Bands of depth are told and copied") {

@@ -37,6 +37,22 @@ Legend depthLegend(double greatestDepth) {
   return legend;
 }
 
+Legend toleranceLegend(double tolerance) {
+  Legend legend;
+  const QString bound = QString::fromStdString(formatNumber(tolerance, tolerance < 0.1 ? 3 : 2));
+  legend.cell = 64;
+  // Within it the ground has its own colour.
+  const auto grass = [](int part) {
+    return static_cast<int>((kGrass[part][0] + kGrass[part][1]) / 2 * theme::palette().ground);
+  };
+  legend.cells = {theme::beyondTolerance(-1), QColor(grass(0), grass(1), grass(2)), theme::beyondTolerance(1)};
+  legend.above << QString() << tr("within") << QString();
+  legend.between << QString() << "−" + bound << "+" + bound << QString();
+  legend.left = tr("lower, m"), legend.right = tr("higher, m");
+  legend.leftInk = theme::cut(), legend.rightInk = theme::fill();
+  return legend;
+}
+
 Legend levelLegend(const ground::Tin& ground) {
   Legend legend;
   const LevelBands bands = levelBands(ground);
@@ -73,6 +89,7 @@ std::optional<Legend> ShownLegend::of(const ViewState& state, double greatestDep
     case PlanMode::relief:
       break;
     case PlanMode::depth:
+      if (beneath && state.shown().tolerance > 0) return toleranceLegend(state.shown().tolerance);
       if (beneath) return depthLegend(greatestDepth);
       break;
     case PlanMode::levels:

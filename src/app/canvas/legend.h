@@ -28,6 +28,8 @@ struct Legend {
 };
 
 Legend depthLegend(double greatestDepth);
+// Lower, within, higher.
+Legend toleranceLegend(double tolerance);
 Legend levelLegend(const ground::Tin& ground);
 // From the plan area in each band of steepness.
 Legend steepnessLegend(const std::vector<double>& areas);

@@ -440,6 +440,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
   for (int i = 0; i < kSteps; ++i) {
     scale.push_back({theme::depthColour(-i / 255.0, 1).rgb(), theme::depthColour(i / 255.0, 1).rgb()});
   }
+  const std::array<QRgb, 2> beyondTolerance{theme::beyondTolerance(-1).rgb(), theme::beyondTolerance(1).rgb()};
   std::vector<QColor> tints;
   for (int i = 0; i < levels.count; ++i) tints.push_back(theme::levelColour(levels.along(i)));
   // What lies in the middle of pixel x, y.
@@ -472,7 +473,11 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
         }
         if (const Index u = depth ? beneath->at(x, y) : kNone; u != kNone) {
           const double d = now.plane(p) - ground::planeOf(r.beneath->corners(u))(p);
-          if (std::abs(d) > kLeastDepth && r.lit != (d > 0 ? Lit::cut : Lit::fill)) {
+          if (r.tolerance > 0) {
+            const int beyond = d > r.tolerance ? 1 : d < -r.tolerance ? -1 : 0;
+            if (beyond != 0) out = beyondTolerance[beyond > 0 ? 1 : 0];
+            bands[static_cast<std::size_t>(y) * width + x] = static_cast<std::int16_t>(beyond + 1);
+          } else if (std::abs(d) > kLeastDepth && r.lit != (d > 0 ? Lit::cut : Lit::fill)) {
             out = scale[std::min(kSteps - 1, static_cast<int>(std::abs(d) / greatest * (kSteps - 1)))][d > 0 ? 1 : 0];
             bands[static_cast<std::size_t>(y) * width + x] =
                 static_cast<std::int16_t>(std::clamp(std::floor((d + kSame) / band), -3e4, 3e4));

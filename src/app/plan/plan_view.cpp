@@ -161,6 +161,7 @@ void PlanView::requestPicture() {
   r.flow = shown.flow;
   r.interval = shown.interval;
   r.greatestDepth = state_.greatestDepth();
+  r.tolerance = shown.tolerance;
   r.labelLines = workspace_.project()->labelLines;
   if (showsSources()) r.sources = workspace_.project()->sources;
   r.sheets = workspace_.project()->sheets;

@@ -216,6 +216,10 @@ QColor depthColour(double depth, double greatest) {
   return between(paper(), depth < 0 ? cut() : fill(), 0.12 + 0.88 * t);
 }
 
+QColor beyondTolerance(double depth) {
+  return depthColour(0.7 * depth / std::abs(depth), 1);
+}
+
 namespace {
 
 // Evenly spaced colours, mixed between neighbours.

@@ -88,6 +88,8 @@ QColor groundTint(int index, int count);
 // Depth of cut (negative) or fill (positive) on the diverging scale ember-paper-lagoon; `greatest` takes the full
 // colour.
 QColor depthColour(double depth, double greatest);
+// Of what lies lower (below 0) or higher than a tolerance allows.
+QColor beyondTolerance(double depth);
 
 // Along the scales of levels (0 lowest, light with height) and of steepness (0 flat, dark with steepness).
 QColor levelColour(double along);

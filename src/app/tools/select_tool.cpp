@@ -157,6 +157,9 @@ QString SelectTool::hint() const {
   if (legDrag_ || hoveredLeg_)
     return tr("Drag the leg's end: its width, or the slope that meets the ground at the pointer.");
   const auto handle = drag_ ? std::optional(drag_->handle) : hovered_;
+  const auto places = works::placesOf(works->shape);
+  if (std::all_of(places.begin(), places.end(), [](const auto& p) { return p.points.empty(); }))
+    return tr("It reaches as far as the ground that is laid in; its card says how. Esc lets go.");
   if (!handle)
     return hasRoom(works->shape)
                ? tr("Drag corners, edges, the level handle or the whole; arrow keys nudge. Esc lets go.")

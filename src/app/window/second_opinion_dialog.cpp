@@ -5,6 +5,7 @@
 #include <QFormLayout>
 #include <QHeaderView>
 #include <QLabel>
+#include <QPushButton>
 #include <QTableWidget>
 #include <cmath>
 
@@ -55,6 +56,11 @@ SecondOpinionDialog::SecondOpinionDialog(Workspace& workspace, const project::Be
   shares_->setWordWrap(true);
   form->addRow(shares_);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
+  auto* map = buttons->addButton(tr("Show on the plan"), QDialogButtonBox::ActionRole);
+  map->setObjectName("toleranceMap");
+  map->setAutoDefault(false);
+  map->setToolTip(tr("Where %1 lies within the tolerance, above it and below it").arg(toName_));
+  connect(map, &QPushButton::clicked, this, &QDialog::accept);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
   form->addRow(buttons);
   connect(region_, &QComboBox::currentIndexChanged, this, &SecondOpinionDialog::compute);
@@ -63,6 +69,10 @@ SecondOpinionDialog::SecondOpinionDialog(Workspace& workspace, const project::Be
     connect(edit, &QuantityEdit::refused, shares_, &QLabel::setText);
   }
   compute();
+}
+
+double SecondOpinionDialog::tolerance() const {
+  return tolerance_->value();
 }
 
 QuantityEdit* SecondOpinionDialog::field(const char* name, double most, double value) {

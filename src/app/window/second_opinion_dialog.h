@@ -21,6 +21,8 @@ class SecondOpinionDialog : public QDialog {
  public:
   // REQUIRES: both grounds are there.
   SecondOpinionDialog(Workspace& workspace, const project::Between& between, QWidget* parent = nullptr);
+  // It is accepted when what lies within this, m, is to be shown on the plan.
+  double tolerance() const;
 
  private:
   void compute();

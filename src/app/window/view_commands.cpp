@@ -21,11 +21,7 @@ namespace {
 void compare(MainWindow& w) {
   const auto from = w.askForOther(tr("Depths between two grounds"), tr("Depths of %1 from").arg(w.chosenGroundName()));
   if (!from) return;
-  w.view().alter([&](Shown& s) {
-    s.mode = PlanMode::depth;
-    s.lit = Lit::all;
-    s.compared = project::Between{*from, w.workspace().chosenGround()};
-  });
+  w.view().showDepths(Lit::all, project::Between{*from, w.workspace().chosenGround()});
 }
 
 void keepResult(MainWindow& w) {
@@ -108,16 +104,19 @@ Command coverageCommand(MainWindow& w, const char* id, const QString& text, cons
           .checked = [&w, use] { return w.view().shown().coverage == use; }};
 }
 
-// A dialog on the two grounds that depths are told between now.
+// A dialog on the two grounds that depths are told between now; what is to be done when it is accepted.
 template <class Dialog>
-void onDepths(MainWindow& w) {
+void onDepths(
+    MainWindow& w,
+    const std::function<void(const Dialog&, const project::Between&)>& accepted = [](const auto&, auto&) {}) {
   w.guarded([&] {
     const project::Between between = w.view().depthsBetween();
     for (const GroundId id : {between.from, between.to}) {
       const auto* ground = w.workspace().evaluation()->ground(id);
       if (!ground || !ground->tin) throw Error("a ground is missing", "compare two grounds that are there");
     }
-    Dialog(w.workspace(), between, &w).exec();
+    Dialog dialog(w.workspace(), between, &w);
+    if (dialog.exec() == QDialog::Accepted) accepted(dialog, between);
   });
 }
 
@@ -163,8 +162,13 @@ Commands viewCommands(MainWindow& w) {
        .brief = tr("Verify…"),
        .says = tr("The same by grid and by sections, and what lies in tolerance."),
        .icon = "second",
-       .words = tr("check verify grid sections end area prismoidal tolerance as-built volume"),
-       .run = [&w] { onDepths<SecondOpinionDialog>(w); },
+       .words = tr("check verify grid sections end area prismoidal tolerance map as-built volume"),
+       .run =
+           [&w] {
+             onDepths<SecondOpinionDialog>(w, [&w](const auto& dialog, const project::Between& between) {
+               w.view().showTolerance(between, dialog.tolerance());
+             });
+           },
        .enabled = [&w] { return w.can().useChosen && w.workspace().project()->column.size() > 1; }},
       {.id = "depthBands",
        .text = tr("Bands of depth…"),

@@ -35,6 +35,7 @@ ViewState::ViewState(Workspace& workspace, QObject* parent) : QObject(parent), w
 void ViewState::alter(const std::function<void(Shown&)>& change) {
   Shown next = shown_;
   change(next);
+  if (next.mode != PlanMode::depth) next.tolerance = 0;
   if (next == shown_) return;
   if (next.compared != shown_.compared) ground_ = workspace_.chosenGround();
   shown_ = std::move(next);
@@ -42,7 +43,11 @@ void ViewState::alter(const std::function<void(Shown&)>& change) {
 }
 
 void ViewState::showDepths(Lit part, std::optional<project::Between> between) {
-  alter([&](Shown& s) { s.mode = PlanMode::depth, s.lit = part, s.compared = between; });
+  alter([&](Shown& s) { s.mode = PlanMode::depth, s.lit = part, s.compared = between, s.tolerance = 0; });
+}
+
+void ViewState::showTolerance(const project::Between& between, double tolerance) {
+  alter([&](Shown& s) { s.mode = PlanMode::depth, s.lit = Lit::all, s.compared = between, s.tolerance = tolerance; });
 }
 
 void ViewState::hideDepths() {

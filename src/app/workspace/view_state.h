@@ -38,6 +38,8 @@ struct Shown {
   SnapKinds snapKinds;
   // The two grounds whose depths are told; none: the seam into the chosen ground, or the whole.
   std::optional<project::Between> compared;
+  // m: the depth map tells only what lies lower than so much, within it, and higher; 0: depths.
+  double tolerance = 0;
   Layout layout = Layout::plan;
   std::optional<project::AreaUse> coverage;  // the use of the areas whose coverage of the site is told
   // Of the relief: levels raised by so much; the surveyed ground too, to be looked through; cut away along the section.
@@ -58,6 +60,8 @@ class ViewState : public QObject {
   // The depth map, of all depths or a part, between two grounds (none: as depthsBetween()); and the relief again.
   void showDepths(Lit part, std::optional<project::Between> between);
   void hideDepths();
+  // Where the later of two grounds lies within so many metres of the other.
+  void showTolerance(const project::Between& between, double tolerance);
 
   // The two grounds that depths are told between now: those compared, else the seam into the chosen ground, else from
   // the surveyed to the finished one.
