@@ -1,7 +1,5 @@
 #include "ledger/quantities_dialog.h"
 
-#include <QApplication>
-#include <QClipboard>
 #include <QComboBox>
 #include <QDialogButtonBox>
 #include <QHBoxLayout>
@@ -9,10 +7,9 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QTabWidget>
-#include <QTableWidget>
 #include <QVBoxLayout>
 
-#include "base/quantity.h"
+#include "ledger/table_page.h"
 
 namespace inselberg::app {
 
@@ -35,19 +32,14 @@ QuantitiesDialog::QuantitiesDialog(std::vector<report::Table> tables, std::vecto
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
   auto* copy = buttons->addButton(tr("Copy the table"), QDialogButtonBox::ActionRole);
   copy->setObjectName("copyTable");
-  connect(copy, &QPushButton::clicked, this, [this] {
-    QApplication::clipboard()->setText(
-        QString::fromStdString(report::asTabs(tables_.at(static_cast<std::size_t>(tabs_->currentIndex())))));
-  });
+  connect(copy, &QPushButton::clicked, this,
+          [this] { pages_.at(static_cast<std::size_t>(tabs_->currentIndex()))->copy(); });
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
   layout->addWidget(buttons);
 }
 
-QTableWidget* QuantitiesDialog::makePage(std::size_t table) {
-  auto* page = new QTableWidget(this);
-  page->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  page->verticalHeader()->hide();
-  page->setShowGrid(false);
+TablePage* QuantitiesDialog::makePage(std::size_t table) {
+  auto* page = new TablePage("quantitiesPage", this);
   page->horizontalHeader()->setToolTip(tr("Click a heading to sort by it"));
   connect(page->horizontalHeader(), &QHeaderView::sectionClicked, this,
           [this, table](int column) { sort(table, column); });
@@ -90,38 +82,8 @@ void QuantitiesDialog::sort(std::size_t table, int column) {
 }
 
 void QuantitiesDialog::fill(std::size_t number) {
-  const report::Table& table = tables_[number];
-  QTableWidget* page = pages_[number];
-  const bool total = table.hasTotal();
-  page->clear();
-  page->setRowCount(static_cast<int>(table.rows.size()) + (total ? 1 : 0));
-  page->setColumnCount(static_cast<int>(table.columns.size()));
-  const auto put = [&](int r, int c, const report::Cell& cell, bool bold) {
-    const int decimals = table.columns[static_cast<std::size_t>(c)].decimals;
-    auto* item =
-        new QTableWidgetItem(QString::fromStdString(cell.number ? formatNumber(*cell.number, decimals) : cell.text));
-    if (cell.number) item->setToolTip(QString::fromStdString(formatNumber(*cell.number, 6)));
-    item->setTextAlignment((cell.number ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
-    QFont font = page->font();
-    font.setBold(bold);
-    item->setFont(font);
-    page->setItem(r, c, item);
-  };
-  QStringList headings;
-  for (const report::Column& column : table.columns) headings << QString::fromStdString(column.title);
-  page->setHorizontalHeaderLabels(headings);
-  for (std::size_t r = 0; r < table.rows.size(); ++r) {
-    for (std::size_t c = 0; c < table.rows[r].size(); ++c)
-      put(static_cast<int>(r), static_cast<int>(c), table.rows[r][c], false);
-  }
-  for (int c = 0; total && c < page->columnCount(); ++c) {
-    const auto column = static_cast<std::size_t>(c);
-    if (c == 0) put(page->rowCount() - 1, c, tr("Total").toStdString(), true);
-    if (table.columns[column].summed) put(page->rowCount() - 1, c, table.total(column), true);
-  }
-  page->horizontalHeader()->setSectionResizeMode(QHeaderView::Interactive);
-  page->resizeColumnsToContents();
-  page->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  TablePage* page = pages_[number];
+  page->tell(tables_[number]);
   page->horizontalHeader()->setSortIndicatorShown(orders_[number].column >= 0);
   page->horizontalHeader()->setSortIndicator(orders_[number].column,
                                              orders_[number].falling ? Qt::DescendingOrder : Qt::AscendingOrder);

@@ -6,11 +6,11 @@
 #include "report/schedule.h"
 
 class QComboBox;
-class QTableWidget;
 class QTabWidget;
 
 namespace inselberg::app {
 
+class TablePage;
 class QuantitiesDialog : public QDialog {
   Q_OBJECT
 
@@ -20,7 +20,7 @@ class QuantitiesDialog : public QDialog {
                    QWidget* parent = nullptr);
 
  private:
-  QTableWidget* makePage(std::size_t table);
+  TablePage* makePage(std::size_t table);
   QWidget* makeSchedule();
   void fill(std::size_t table);
   // By a column; by the same one again the other way round.
@@ -34,7 +34,7 @@ class QuantitiesDialog : public QDialog {
     bool falling = false;
   };
   std::vector<Order> orders_;
-  std::vector<QTableWidget*> pages_;
+  std::vector<TablePage*> pages_;
   QTabWidget* tabs_;
 };
 

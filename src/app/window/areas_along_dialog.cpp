@@ -2,33 +2,22 @@
 
 #include <qcustomplot.h>
 
-#include <QApplication>
-#include <QClipboard>
 #include <QDialogButtonBox>
 #include <QFormLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
-#include <QTableWidget>
 
 #include "base/error.h"
 #include "base/quantity.h"
 #include "card/quantity_edit.h"
 #include "card/rows.h"
-#include "report/tables.h"
+#include "ledger/table_page.h"
 #include "section/section_view.h"
 #include "section/sheet.h"
 #include "theme/theme.h"
 #include "window/cross_sections.h"
 
 namespace inselberg::app {
-namespace {
-
-QString number(double value, int decimals) {
-  return QString::fromStdString(formatNumber(value, decimals));
-}
-
-}  // namespace
 
 AreasAlongDialog::AreasAlongDialog(Workspace& workspace, const SectionView& view, QWidget* parent)
     : QDialog(parent), workspace_(workspace), view_(view) {
@@ -57,15 +46,8 @@ AreasAlongDialog::AreasAlongDialog(Workspace& workspace, const SectionView& view
   plot_->yAxis->setNumberPrecision(1);
   plot_->setToolTip(tr("Cut (ember) above the line, fill (lagoon) below it."));
   form->addRow(plot_);
-  table_ = new QTableWidget(0, 5, this);
-  table_->setObjectName("alongTable");
-  table_->setHorizontalHeaderLabels(
-      {tr("Station m"), tr("Cut m²"), tr("Fill m²"), tr("Cut so far m³"), tr("Fill so far m³")});
-  table_->verticalHeader()->hide();
-  table_->setShowGrid(false);
-  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_ = new TablePage("alongTable", this);
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-  table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
   table_->setToolTip(tr("Double-click a row to see its section."));
   form->addRow(table_);
   note_ = new QLabel(this);
@@ -76,7 +58,7 @@ AreasAlongDialog::AreasAlongDialog(Workspace& workspace, const SectionView& view
   auto* copies = buttons->addButton(tr("Copy the table"), QDialogButtonBox::ActionRole);
   copies->setObjectName("alongCopy");
   copies->setAutoDefault(false);
-  connect(copies, &QPushButton::clicked, this, &AreasAlongDialog::copy);
+  connect(copies, &QPushButton::clicked, table_, &TablePage::copy);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
   form->addRow(buttons);
   for (QuantityEdit* edit : {spacing_, width_}) {
@@ -110,42 +92,32 @@ void AreasAlongDialog::compute() {
   }
 }
 
+// Stations stay in metres, as they are typed.
 void AreasAlongDialog::show() {
+  const Measures& measures = workspace_.project()->measures;
+  report::Table table{"Areas along the line",
+                      {{"Station (m)", 2, false},
+                       {"Cut m²", 2, false},
+                       {"Fill m²", 2, false},
+                       {"Cut so far m³", 0, false},
+                       {"Fill so far m³", 0, false}},
+                      {}};
   QVector<double> stations, cuts, fills;
-  table_->setRowCount(static_cast<int>(areas_.size()));
-  for (std::size_t i = 0; i < areas_.size(); ++i) {
-    const section::AreaAlong& a = areas_[i];
+  for (const section::AreaAlong& a : areas_) {
     stations << a.station, cuts << a.cut, fills << -a.fill;
-    int column = 0;
-    for (const QString& cell :
-         {number(a.station, 2), number(a.cut, 2), number(a.fill, 2), number(a.cutSoFar, 0), number(a.fillSoFar, 0)}) {
-      auto* item = new QTableWidgetItem(cell);
-      item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-      table_->setItem(static_cast<int>(i), column++, item);
-    }
+    table.rows.push_back({a.station, a.cut, a.fill, a.cutSoFar, a.fillSoFar});
   }
+  table_->tell(report::inMeasures(std::move(table), measures));
   plot_->graph(0)->setData(stations, cuts, true);
   plot_->graph(1)->setData(stations, fills, true);
   plot_->rescaleAxes();
   plot_->yAxis->scaleRange(1.1);
   plot_->replot();
-  note_->setText(
-      tr("By average end areas over %1 m: cut %2 m³, fill %3 m³. The ledger's volumes are exact; these depend "
-         "on the spacing and the width.")
-          .arg(number(areas_.back().station, 1), number(areas_.back().cutSoFar, 0),
-               number(areas_.back().fillSoFar, 0)));
-}
-
-void AreasAlongDialog::copy() const {
-  report::Table table{"Areas along the line",
-                      {{"Station m", 2, false},
-                       {"Cut m²", 2, false},
-                       {"Fill m²", 2, false},
-                       {"Cut so far m³", 1, false},
-                       {"Fill so far m³", 1, false}},
-                      {}};
-  for (const auto& a : areas_) table.rows.push_back({a.station, a.cut, a.fill, a.cutSoFar, a.fillSoFar});
-  QApplication::clipboard()->setText(QString::fromStdString(report::asTabs(table)));
+  note_->setText(tr("By average end areas over %1 m: cut %2, fill %3. The ledger's volumes are exact; these depend "
+                    "on the spacing and the width.")
+                     .arg(QString::fromStdString(formatNumber(areas_.back().station, 1)),
+                          workspace_.told(areas_.back().cutSoFar, Quantity::volume),
+                          workspace_.told(areas_.back().fillSoFar, Quantity::volume)));
 }
 
 }  // namespace inselberg::app

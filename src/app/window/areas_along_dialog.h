@@ -8,10 +8,10 @@
 
 class QCustomPlot;
 class QLabel;
-class QTableWidget;
 
 namespace inselberg::app {
 
+class TablePage;
 class QuantityEdit;
 class SectionView;
 
@@ -28,7 +28,6 @@ class AreasAlongDialog : public QDialog {
  private:
   void compute();
   void show();
-  void copy() const;
 
   Workspace& workspace_;
   const SectionView& view_;
@@ -37,7 +36,7 @@ class AreasAlongDialog : public QDialog {
   std::vector<plane::Vec2> wanted_;
   QuantityEdit *spacing_, *width_;
   QCustomPlot* plot_;
-  QTableWidget* table_;
+  TablePage* table_;
   QLabel* note_;
 };
 

@@ -2,32 +2,20 @@
 
 #include <qcustomplot.h>
 
-#include <QApplication>
-#include <QClipboard>
 #include <QComboBox>
 #include <QDialogButtonBox>
 #include <QFormLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
-#include <QTableWidget>
 #include <cmath>
 
 #include "base/error.h"
-#include "base/quantity.h"
 #include "card/quantity_edit.h"
 #include "card/rows.h"
-#include "report/tables.h"
+#include "ledger/table_page.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
-namespace {
-
-QString number(double value, int decimals) {
-  return QString::fromStdString(formatNumber(value, decimals));
-}
-
-}  // namespace
 
 DepthBandsDialog::DepthBandsDialog(Workspace& workspace, const project::Between& between, QWidget* parent)
     : QDialog(parent), workspace_(workspace), evaluation_(workspace.evaluation()) {
@@ -53,16 +41,8 @@ DepthBandsDialog::DepthBandsDialog(Workspace& workspace, const project::Between&
   plot_ = new QCustomPlot(this);
   dressPlot(*plot_);
   plot_->setMinimumHeight(170);
-  plot_->xAxis->setLabel(tr("cut  ·  depth, m  ·  fill"));
-  plot_->yAxis->setLabel(tr("m²"));
   form->addRow(plot_);
-  table_ = new QTableWidget(0, 3, this);
-  table_->setObjectName("bandsTable");
-  table_->setHorizontalHeaderLabels({tr("Depth"), tr("Area m²"), tr("Volume m³")});
-  table_->verticalHeader()->hide();
-  table_->setShowGrid(false);
-  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  table_ = new TablePage("bandsTable", this);
   form->addRow(table_);
   note_ = new QLabel(this);
   note_->setObjectName("bandsNote");
@@ -72,7 +52,7 @@ DepthBandsDialog::DepthBandsDialog(Workspace& workspace, const project::Between&
   auto* copies = buttons->addButton(tr("Copy the table"), QDialogButtonBox::ActionRole);
   copies->setObjectName("bandsCopy");
   copies->setAutoDefault(false);
-  connect(copies, &QPushButton::clicked, this, &DepthBandsDialog::copy);
+  connect(copies, &QPushButton::clicked, table_, &TablePage::copy);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
   form->addRow(buttons);
   connect(region_, &QComboBox::currentIndexChanged, this, &DepthBandsDialog::compute);
@@ -97,43 +77,37 @@ void DepthBandsDialog::compute() {
   }
 }
 
+// Bands are told in the project's measures, as their volumes are.
 void DepthBandsDialog::show() {
+  const Measures& measures = evaluation_->project->measures;
+  report::Table table{
+      "Depths", {{""}, {"From m", 2, false}, {"To m", 2, false}, {"Area m²", 0, true}, {"Volume m³", 0, true}}, {}};
   plot_->clearPlottables();
   double deepest = step_->value();
   for (const auto& b : bands_) deepest = std::max({deepest, -b.low, b.high});
-  table_->setRowCount(static_cast<int>(bands_.size()));
   double cut = 0, fill = 0;
-  for (std::size_t i = 0; i < bands_.size(); ++i) {
-    const quantity::DepthBand& b = bands_[i];
+  for (const quantity::DepthBand& b : bands_) {
     (b.high <= 0 ? cut : fill) += b.volume;
     const double middle = (b.low + b.high) / 2;
     auto* bar = new QCPBars(plot_->xAxis, plot_->yAxis);
-    bar->setWidth(0.92 * step_->value());
+    bar->setWidth(inUnit(0.92 * step_->value(), Quantity::length, measures));
     bar->setPen(Qt::NoPen);
     bar->setBrush(theme::depthColour(middle, deepest));
-    bar->setData({middle}, {b.area});
-    const QString text = (b.high <= 0 ? tr("cut %1 to %2 m") : tr("fill %1 to %2 m"))
-                             .arg(number(std::min(std::abs(b.low), std::abs(b.high)), 2),
-                                  number(std::max(std::abs(b.low), std::abs(b.high)), 2));
-    int c = 0;
-    for (const QString& cell : {text, number(b.area, 0), number(b.volume, 0)}) {
-      auto* item = new QTableWidgetItem(cell);
-      item->setTextAlignment((c == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
-      table_->setItem(static_cast<int>(i), c++, item);
-    }
+    bar->setData({inUnit(middle, Quantity::length, measures)}, {inUnit(b.area, Quantity::area, measures)});
+    table.rows.push_back({(b.high <= 0 ? tr("cut") : tr("fill")).toStdString(),
+                          std::min(std::abs(b.low), std::abs(b.high)), std::max(std::abs(b.low), std::abs(b.high)),
+                          b.area, b.volume});
   }
+  table_->tell(report::inMeasures(std::move(table), measures));
+  plot_->xAxis->setLabel(tr("cut  ·  depth, %1  ·  fill").arg(unitOf(Quantity::length, measures)));
+  plot_->yAxis->setLabel(unitOf(Quantity::area, measures));
   plot_->rescaleAxes();
   plot_->yAxis->setRangeLower(0);
   plot_->replot();
-  note_->setText(bands_.empty() ? tr("There is no cut or fill here.")
-                                : tr("Together cut %1 m³, fill %2 m³.").arg(number(cut, 0), number(fill, 0)));
-}
-
-void DepthBandsDialog::copy() const {
-  report::Table table{
-      "Depths", {{"From m", 2, false}, {"To m", 2, false}, {"Area m²", 1, true}, {"Volume m³", 1, true}}, {}};
-  for (const auto& b : bands_) table.rows.push_back({b.low, b.high, b.area, b.volume});
-  QApplication::clipboard()->setText(QString::fromStdString(report::asTabs(table)));
+  note_->setText(bands_.empty()
+                     ? tr("There is no cut or fill here.")
+                     : tr("Together cut %1, fill %2.")
+                           .arg(workspace_.told(cut, Quantity::volume), workspace_.told(fill, Quantity::volume)));
 }
 
 }  // namespace inselberg::app

@@ -9,10 +9,10 @@
 class QComboBox;
 class QCustomPlot;
 class QLabel;
-class QTableWidget;
 
 namespace inselberg::app {
 
+class TablePage;
 class QuantityEdit;
 
 class DepthBandsDialog : public QDialog {
@@ -25,7 +25,6 @@ class DepthBandsDialog : public QDialog {
  private:
   void compute();
   void show();
-  void copy() const;
 
   Workspace& workspace_;
   const project::EvaluationPtr evaluation_;  // the grounds and regions that were chosen among
@@ -34,7 +33,7 @@ class DepthBandsDialog : public QDialog {
   QComboBox* region_;
   QuantityEdit* step_;
   QCustomPlot* plot_;
-  QTableWidget* table_;
+  TablePage* table_;
   QLabel* note_;
 };
 

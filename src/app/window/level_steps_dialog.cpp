@@ -1,13 +1,11 @@
 #include "window/level_steps_dialog.h"
 
 #include <QDialogButtonBox>
-#include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
-#include <QTableWidget>
 #include <QVBoxLayout>
 
-#include "base/quantity.h"
+#include "ledger/table_page.h"
 
 namespace inselberg::app {
 
@@ -33,13 +31,7 @@ LevelStepsDialog::LevelStepsDialog(Workspace& workspace, QWidget* parent)
                           this);
   says->setWordWrap(true);
   rows->addWidget(says);
-  table_ = new QTableWidget(3, 4, this);
-  table_->setObjectName("levelStepsTable");
-  table_->setHorizontalHeaderLabels({tr("Ground"), tr("Cut m³"), tr("Fill m³"), tr("Fill less cut m³")});
-  table_->verticalHeader()->hide();
-  table_->setShowGrid(false);
-  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  table_ = new TablePage("levelStepsTable", this);
   rows->addWidget(table_);
   show(both);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);
@@ -55,24 +47,16 @@ LevelStepsDialog::LevelStepsDialog(Workspace& workspace, QWidget* parent)
 }
 
 void LevelStepsDialog::show(const project::SteppedAndSmooth& both) {
+  report::Table table{"Level areas", {{"Ground"}, {"Cut m³"}, {"Fill m³"}, {"Fill less cut m³"}}, {}};
+  const auto row = [&](const QString& name, double cut, double fill) {
+    table.rows.push_back({name.toStdString(), cut, fill, fill - cut});
+  };
   const auto &s = both.steppedOver, &m = both.smoothOver;
-  const struct {
-    QString name;
-    double cut, fill;
-  } lines[] = {{tr("stepped"), s.cut, s.fill},
-               {tr("smooth"), m.cut, m.fill},
-               {tr("smooth less stepped"), m.cut - s.cut, m.fill - s.fill}};
-  for (int row = 0; row < 3; ++row) {
-    const auto& [name, cut, fill] = lines[row];
-    int column = 0;
-    for (const QString& cell :
-         {name, QString::fromStdString(formatNumber(cut, 1)), QString::fromStdString(formatNumber(fill, 1)),
-          QString::fromStdString(formatNumber(fill - cut, 1))}) {
-      auto* item = new QTableWidgetItem(cell);
-      item->setTextAlignment((column == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
-      table_->setItem(row, column++, item);
-    }
-  }
+  row(tr("stepped"), s.cut, s.fill);
+  row(tr("smooth"), m.cut, m.fill);
+  row(tr("smooth less stepped"), m.cut - s.cut, m.fill - s.fill);
+  for (report::Column& column : table.columns) column.decimals = 1;
+  table_->tell(report::inMeasures(std::move(table), workspace_.project()->measures));
   table_->setVisible(surveyed_);
 }
 

@@ -6,10 +6,9 @@
 #include "project/level_steps.h"
 #include "workspace/workspace.h"
 
-class QTableWidget;
-
 namespace inselberg::app {
 
+class TablePage;
 class LevelStepsDialog : public QDialog {
   Q_OBJECT
 
@@ -25,7 +24,7 @@ class LevelStepsDialog : public QDialog {
   Workspace& workspace_;
   std::vector<project::FlatArea> areas_;
   bool surveyed_ = false;
-  QTableWidget* table_;
+  TablePage* table_;
 };
 
 }  // namespace inselberg::app

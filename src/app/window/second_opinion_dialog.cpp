@@ -3,15 +3,14 @@
 #include <QComboBox>
 #include <QDialogButtonBox>
 #include <QFormLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
-#include <QTableWidget>
 #include <cmath>
 
 #include "base/error.h"
 #include "base/quantity.h"
 #include "card/quantity_edit.h"
+#include "ledger/table_page.h"
 #include "report/ledger.h"
 
 namespace inselberg::app {
@@ -42,13 +41,7 @@ SecondOpinionDialog::SecondOpinionDialog(Workspace& workspace, const project::Be
   tolerance_ = field("opinionTolerance", 10, 0.05);
   form->addRow(tr("Cells of the grid"), cell_);
   form->addRow(tr("Between sections"), spacing_);
-  table_ = new QTableWidget(4, 4, this);
-  table_->setObjectName("opinionTable");
-  table_->setHorizontalHeaderLabels({tr("Method"), tr("Cut m³"), tr("Fill m³"), tr("Differs")});
-  table_->verticalHeader()->hide();
-  table_->setShowGrid(false);
-  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  table_->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  table_ = new TablePage("opinionTable", this);
   form->addRow(table_);
   form->addRow(tr("Tolerance"), tolerance_);
   shares_ = new QLabel(this);
@@ -106,25 +99,24 @@ void SecondOpinionDialog::compute() {
 void SecondOpinionDialog::show(const quantity::SecondOpinion& o, const quantity::Tolerance& shares) {
   cell_->setValue(o.cell), spacing_->setValue(o.spacing);
   const double moved = o.exact.cut + o.exact.fill;
-  const auto row = [&](int r, const QString& name, const quantity::Earth& e) {
+  report::Table table{"Second opinion", {{"Method"}, {"Cut m³"}, {"Fill m³"}, {"Differs"}}, {}};
+  const auto row = [&](const QString& name, const quantity::Earth& e) {
     const double off = std::max(std::abs(e.cut - o.exact.cut), std::abs(e.fill - o.exact.fill));
-    const QString differs = r == 0 ? QString() : moved > 0 ? number(100 * off / moved, 2) + " %" : tr("–");
-    int c = 0;
-    for (const QString& text : {name, number(e.cut, 0), number(e.fill, 0), differs}) {
-      auto* item = new QTableWidgetItem(text);
-      item->setTextAlignment((c == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
-      table_->setItem(r, c++, item);
-    }
+    const std::string differs = table.rows.empty() ? "" : moved > 0 ? formatNumber(100 * off / moved, 2) + " %" : "–";
+    table.rows.push_back({name.toStdString(), e.cut, e.fill, differs});
   };
-  row(0, tr("exact, triangle by triangle"), {o.exact.cut, o.exact.fill});
-  row(1, tr("grid"), o.grid);
-  row(2, tr("sections, average end areas"), o.sections.endAreas);
-  row(3, tr("sections, prismoidal"), o.sections.prismoidal);
+  row(tr("exact, triangle by triangle"), {o.exact.cut, o.exact.fill});
+  row(tr("grid"), o.grid);
+  row(tr("sections, average end areas"), o.sections.endAreas);
+  row(tr("sections, prismoidal"), o.sections.prismoidal);
+  const Measures& measures = evaluation_->project->measures;
+  table_->tell(report::inMeasures(std::move(table), measures));
   const double all = std::max(shares.within + shares.above + shares.below, 1e-9);
-  QString text = tr("%1 lies within %2 m of %3 over %4 m² (%5 %), above it over %6 m², below it over %7 m².")
-                     .arg(toName_, number(tolerance_->value(), 3), fromName_, number(shares.within, 0),
-                          number(100 * shares.within / all, 1), number(shares.above, 0), number(shares.below, 0));
-  const QString missing = QString::fromStdString(report::unmeasuredText(o.exact.unmeasured()));
+  const auto area = [&](double v) { return QString::fromStdString(inselberg::shown(v, Quantity::area, measures)); };
+  QString text = tr("%1 lies within %2 m of %3 over %4 (%5 %), above it over %6, below it over %7.")
+                     .arg(toName_, number(tolerance_->value(), 3), fromName_, area(shares.within),
+                          number(100 * shares.within / all, 1), area(shares.above), area(shares.below));
+  const QString missing = QString::fromStdString(report::unmeasuredText(o.exact.unmeasured(), measures));
   if (!missing.isEmpty()) text += " " + missing + ".";
   shares_->setText(text);
 }

@@ -9,10 +9,10 @@
 
 class QComboBox;
 class QLabel;
-class QTableWidget;
 
 namespace inselberg::app {
 
+class TablePage;
 class QuantityEdit;
 
 class SecondOpinionDialog : public QDialog {
@@ -35,7 +35,7 @@ class SecondOpinionDialog : public QDialog {
   QString fromName_, toName_;
   QComboBox* region_;
   QuantityEdit *cell_, *spacing_, *tolerance_;
-  QTableWidget* table_;
+  TablePage* table_;
   QLabel* shares_;
 };
 
