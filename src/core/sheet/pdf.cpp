@@ -15,6 +15,7 @@
 #include <cstring>
 #include <limits>
 #include <mutex>
+#include <numeric>
 
 #include "base/error.h"
 #include "sheet/geo_place.h"
@@ -56,6 +57,37 @@ std::optional<double> numberAt(const Object& array, int i) {
   if (!number.isNum() || !std::isfinite(number.getNum())) return std::nullopt;
   return number.getNum();
 }
+
+// Draws pages as they are seen; but a line with more dashes than could be told apart is drawn through, as one drawn
+// with dashes of nearly no length would keep the library busy for ever.
+class Screen final : public SplashOutputDev {
+ public:
+  using SplashOutputDev::SplashOutputDev;
+
+  void stroke(GfxState* state) override {
+    double start = 0;
+    std::vector<double> dash = state->getLineDash(&start);
+    constexpr double kMost = 100'000;  // dashes; not more for what is no number
+    if (dash.empty() || dashes(*state->getPath(), dash) <= kMost) return SplashOutputDev::stroke(state);
+    state->setLineDash({}, 0);
+    updateLineDash(state);
+    SplashOutputDev::stroke(state);
+    state->setLineDash(std::move(dash), start);
+    updateLineDash(state);
+  }
+
+ private:
+  // Along the corners of a path, and of what its curves hang on, which are no shorter.
+  static double dashes(const GfxPath& path, const std::vector<double>& dash) {
+    double length = 0;
+    for (int i = 0; i < path.getNumSubpaths(); ++i) {
+      const GfxSubpath& part = *path.getSubpath(i);
+      for (int k = 1; k < part.getNumPoints(); ++k)
+        length += std::hypot(part.getX(k) - part.getX(k - 1), part.getY(k) - part.getY(k - 1));
+    }
+    return length / std::accumulate(dash.begin(), dash.end(), 0.0) * static_cast<double>(dash.size());
+  }
+};
 
 class Pdf final : public Document {
  public:
@@ -123,7 +155,7 @@ class Pdf final : public Document {
     Bitmap bitmap{width, height, std::vector<std::uint8_t>(std::size_t(4) * width * height, 255)};
     const double acrossMm = width / part.width(), upMm = height / part.height();  // pixels per mm
     SplashColor paper{255, 255, 255, 255};
-    SplashOutputDev output(splashModeXBGR8, 4, false, paper, true, splashThinLineDefault);
+    Screen output(splashModeXBGR8, 4, false, paper, true, splashThinLineDefault);
     output.setVectorAntialias(true);
     output.setFontAntialias(true);
     output.startDoc(doc_.get());

@@ -239,6 +239,25 @@ TEST_CASE("A part of a page is drawn at any size, its places where they belong")
   CHECK_FALSE(red(200, 103));
 }
 
+TEST_CASE("Dashes too fine to be told apart are drawn through, and others as they are") {
+  auto document = openDocument(shared(pdfOf({"0 0 1 RG 8 w [0.000001 0.000001] 0 d 0 270 m 720 270 l S "
+                                             "[0.01 0.01] 0 d -10000 180 m 10000 180 l S "
+                                             "[40 40] 0 d 0 90 m 720 90 l S"})),
+                               "made.pdf");
+  const Bitmap drawn = document->draw(1, {0, 0, 254, 127}, 720, 360, {});
+  const auto blue = [&](int row) {
+    int count = 0;
+    for (int x = 0; x < 720; ++x) {
+      const std::uint8_t* p = &drawn.pixels[std::size_t(4) * (row * 720 + x)];
+      count += p[0] == 255 && p[1] < 128 && p[2] < 128 ? 1 : 0;
+    }
+    return count;
+  };
+  CHECK(blue(90) >= 718);
+  CHECK(blue(180) >= 718);
+  CHECK(blue(270) == Approx(360).margin(8));
+}
+
 TEST_CASE("A PDF that places itself tells where, in metres of its system") {
   // 200 m by 100 m on a plan of UTM zone 55 south, over the whole page.
   MadePdf made{"10 10 m 20 20 l S"};
