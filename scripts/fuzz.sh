@@ -41,7 +41,7 @@ run() {
   for file in "$@" tests/data/faulty/"$name"*; do
     [ -e "$file" ] && head -c "$length" "$file" > "$out/$name/seed-$(basename "$file")"
   done
-  "build/fuzz/bin/fuzz_$name" -max_total_time="$seconds" -max_len="$length" -timeout=20 -rss_limit_mb=3000 \
+  LSAN_OPTIONS=suppressions=fuzz/leaks.txt "build/fuzz/bin/fuzz_$name" -max_total_time="$seconds" -max_len="$length" -timeout=20 -rss_limit_mb=3000 \
     -artifact_prefix="$out/$name-found/" -print_final_stats=1 "$out/$name" > "$out/$name.log" 2>&1 \
     || echo "$name: see $out/$name.log"
 }
