@@ -146,3 +146,50 @@ TEST_CASE("sheet reads PNG and JPEG of every kind, and a world file beside them"
     CHECK(placed["scale_y"].get<double>() == Approx(0.5));
   }
 }
+
+namespace {
+
+// The sum that ends a chunk of a PNG.
+std::uint32_t sumOf(const std::string& bytes) {
+  std::uint32_t sum = ~0u;
+  for (const char c : bytes) {
+    sum ^= static_cast<unsigned char>(c);
+    for (int k = 0; k < 8; ++k) sum = (sum >> 1) ^ (0xedb88320u & (0u - (sum & 1)));
+  }
+  return ~sum;
+}
+std::string big(std::uint32_t value, int bytes) {
+  std::string out;
+  for (int i = bytes - 1; i >= 0; --i) out += static_cast<char>(value >> 8 * i & 0xff);
+  return out;
+}
+
+}  // namespace
+
+TEST_CASE("sheet turns JPEG and PNG as their EXIF says, so that its size is of what is seen") {
+  const Scratch s;
+  const std::string tiff = picture(s, 0);  // 200 by 100
+  for (const int turn : {1, 3, 6, 8}) {
+    CAPTURE(turn);
+    // One entry: the turn.
+    const std::string exif = "MM" + big(42, 2) + big(8, 4) + big(1, 2) + big(274, 2) + big(3, 2) + big(1, 4) +
+                             big(static_cast<std::uint32_t>(turn), 2) + big(0, 2) + big(0, 4);
+    for (const std::string kind : {"PNG", "JPEG"}) {
+      const std::string plain = s / ("plain." + kind), turned = "turned." + kind;
+      REQUIRE(std::system(
+                  ("gdal_translate -q -of " + kind + " '" + tiff + "' '" + plain + "' >/dev/null 2>&1").c_str()) == 0);
+      std::string bytes = contentOf(plain);
+      if (kind == "PNG") {
+        const std::string chunk = "eXIf" + exif;
+        bytes.insert(33, big(static_cast<std::uint32_t>(exif.size()), 4) + chunk + big(sumOf(chunk), 4));
+      } else {
+        const std::string body = std::string("Exif\0\0", 6) + exif;
+        bytes.insert(2, "\xff\xe1" + big(static_cast<std::uint32_t>(body.size() + 2), 2) + body);
+      }
+      const std::string file = s.file(turned, bytes);
+      const json page = jsonFrom(runCli("sheet '" + file + "' --list --json"))["pages"][0];
+      CHECK(page["width_px"] == (turn >= 5 ? 100 : 200));
+      CHECK(page["height_px"] == (turn >= 5 ? 200 : 100));
+    }
+  }
+}
