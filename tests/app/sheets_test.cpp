@@ -6,8 +6,10 @@
 #include <QRadioButton>
 #include <QSlider>
 #include <QTableWidget>
+#include <atomic>
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <thread>
 
 #include "card/quantity_edit.h"
 #include "plane/boxes.h"
@@ -18,6 +20,7 @@
 #include "support/driver.h"
 #include "support/sheets.h"
 #include "window/bring_sheet.h"
+#include "workspace/open_sheet.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
@@ -508,4 +511,36 @@ TEST_CASE("Quantities traced off the demo's scan are those of the demo within th
   const auto wanted = reportOf(demo("tolwin.inselberg"))["total"];
   CHECK(here.cut == Approx(wanted["cut_m3"].get<double>()).epsilon(0.03));
   CHECK(here.fill == Approx(wanted["fill_m3"].get<double>()).epsilon(0.03));
+}
+
+TEST_CASE("A file of a sheet is open once, whoever holds it, and used by one after the other") {
+  const auto bytes = [](const char* content) { return std::make_shared<const std::string>(pdfOf({content})); };
+  const auto one = project::makePlanSheet({}, {}, bytes("10 10 m 90 10 l S"), "");
+  const auto same = project::makePlanSheet({}, {}, bytes("10 10 m 90 10 l S"), "");
+  const auto other = project::makePlanSheet({}, {}, bytes("10 10 m 90 90 l S"), "");
+  const auto open = app::OpenSheet::of(*one);
+  CHECK(app::OpenSheet::of(*same) == open);
+  CHECK(app::OpenSheet::of(*other) != open);
+  sheet::Document* first = open->use([](sheet::Document& document) { return &document; });
+  CHECK(app::OpenSheet::of(*same)->use([](sheet::Document& document) { return &document; }) == first);
+  std::atomic<int> inside = 0;
+  std::atomic<bool> together = false;
+  std::vector<std::thread> users;
+  for (int i = 0; i < 4; ++i) {
+    users.emplace_back([&] {
+      for (int k = 0; k < 50; ++k) {
+        app::OpenSheet::of(*one)->use([&](sheet::Document& document) {
+          if (++inside > 1) together = true;
+          if (document.pages() != 1) together = true;
+          --inside;
+        });
+      }
+    });
+  }
+  for (std::thread& user : users) user.join();
+  CHECK_FALSE(together);
+  // What cannot be opened says so to everyone who asks.
+  const auto damaged = project::makePlanSheet({}, {}, std::make_shared<const std::string>("%PDF-1.4 no more"), "");
+  const auto broken = app::OpenSheet::of(*damaged);
+  for (int i = 0; i < 2; ++i) CHECK_THROWS_AS(broken->use([](sheet::Document&) {}), Error);
 }

@@ -35,19 +35,6 @@ QImage pagePicture(sheet::Document& document, int page, const plane::Box& part, 
   return QImage(bitmap.pixels.data(), bitmap.width, bitmap.height, 4 * bitmap.width, QImage::Format_RGB32).copy();
 }
 
-sheet::Document* SheetLayer::documentOf(const project::PlanSheet& sheet) {
-  Open& open = open_[sheet.hash];
-  if (open.bytes != sheet.bytes) {
-    open = {sheet.bytes, nullptr};
-    try {
-      open.document = sheet::openDocument(sheet.bytes, sheet.file, sheet.world);
-    } catch (const Error&) {
-      // Told when it was brought in; here it only cannot be seen.
-    }
-  }
-  return open.document.get();
-}
-
 const SheetLayer::Drawn* SheetLayer::drawn(const project::PlanSheet& sheet, const plane::Box& seen,
                                            double pixelsPerUnit, const Progress& progress) {
   Drawn& kept = drawn_[sheet.id];
@@ -55,15 +42,16 @@ const SheetLayer::Drawn* SheetLayer::drawn(const project::PlanSheet& sheet, cons
   if (same && plane::holds(kept.part, seen) && kept.pixelsPerUnit >= kTooCoarse * pixelsPerUnit &&
       kept.pixelsPerUnit <= kTooFine * pixelsPerUnit)
     return &kept;
-  sheet::Document* document = documentOf(sheet);
-  if (!document) return nullptr;
   const plane::Box part =
       plane::common(seen.grown(kBeyond * std::max(seen.width(), seen.height())), project::shownPart(sheet));
   double fine = pixelsPerUnit;
   fine = std::min(fine, std::sqrt(kMostPixels / (part.width() * part.height())));
   const QSize pixels(std::max(1, int(std::lround(part.width() * fine))),
                      std::max(1, int(std::lround(part.height() * fine))));
-  QImage image = pagePicture(*document, sheet.page, part, pixels, progress);
+  std::shared_ptr<OpenSheet>& open = open_[sheet.hash];
+  if (!open) open = OpenSheet::of(sheet);
+  QImage image =
+      open->use([&](sheet::Document& document) { return pagePicture(document, sheet.page, part, pixels, progress); });
   if (sheet.grey) image = image.convertToFormat(QImage::Format_Grayscale8).convertToFormat(QImage::Format_RGB32);
   kept = {sheet.page, sheet.hash, sheet.grey, part, fine < pixelsPerUnit ? pixelsPerUnit : fine, std::move(image)};
   return &kept;
@@ -114,6 +102,7 @@ const QImage& SheetLayer::of(const std::vector<project::PlanSheetPtr>& sheets, c
     try {
       paint(painter, *sheet, view, pixelRatio, progress);
     } catch (const Error&) {
+      // Told when it was brought in; here it only cannot be seen.
     }
   }
   if (theme::current() == theme::Theme::dark) turnDark(layer);

@@ -10,6 +10,7 @@
 #include "base/progress.h"
 #include "canvas/view_transform.h"
 #include "project/plan_sheet.h"
+#include "workspace/open_sheet.h"
 
 namespace inselberg::app {
 
@@ -25,11 +26,6 @@ class SheetLayer {
                    const Progress& progress);
 
  private:
-  // Pages of one file share it.
-  struct Open {
-    std::shared_ptr<const std::string> bytes;
-    std::unique_ptr<sheet::Document> document;  // null: it cannot be opened
-  };
   struct Drawn {
     int page = 0;
     Hash file;
@@ -38,13 +34,12 @@ class SheetLayer {
     double pixelsPerUnit = 0;  // of the page's unit
     QImage image;
   };
-  sheet::Document* documentOf(const project::PlanSheet& sheet);
   const Drawn* drawn(const project::PlanSheet& sheet, const plane::Box& seen, double pixelsPerUnit,
                      const Progress& progress);
   void paint(QPainter& painter, const project::PlanSheet& sheet, const ViewTransform& view, double pixelRatio,
              const Progress& progress);
 
-  std::map<Hash, Open> open_;
+  std::map<Hash, std::shared_ptr<OpenSheet>> open_;  // pages of one file share it
   std::map<project::SheetId, Drawn> drawn_;
   std::vector<project::PlanSheetPtr> sheets_;  // that the layer is of
   ViewTransform view_;

@@ -16,12 +16,11 @@ std::optional<SheetTracer::Traced> SheetTracer::follow(plane::Vec2 from, plane::
     constexpr double kFinestMm = 0.15;
     std::optional<sheet::Followed> followed;
     workspace_.doLong(QCoreApplication::translate("SheetTracer", "Reading the sheet"), [&](const Progress& progress) {
-      if (!document_ || file_ != sheet.hash) {
-        document_ = sheet::openDocument(sheet.bytes, sheet.file, sheet.world);
-        file_ = sheet.hash;
-      }
-      followed = sheet::follow(*document_, sheet.page, back(from), back(to), reach / metresPerUnit,
-                               sheet.picture ? 1 : kFinestMm, progress);
+      open_ = OpenSheet::of(sheet);
+      followed = open_->use([&](sheet::Document& document) {
+        return sheet::follow(document, sheet.page, back(from), back(to), reach / metresPerUnit,
+                             sheet.picture ? 1 : kFinestMm, progress);
+      });
     });
     if (!followed) return std::nullopt;
     Traced traced{{}, followed->closeness};

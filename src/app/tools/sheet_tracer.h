@@ -4,6 +4,7 @@
 #include <optional>
 
 #include "sheet/follow.h"
+#include "workspace/open_sheet.h"
 #include "workspace/workspace.h"
 
 namespace inselberg::app {
@@ -22,8 +23,7 @@ class SheetTracer {
 
  private:
   Workspace& workspace_;
-  Hash file_;
-  std::unique_ptr<sheet::Document> document_;  // the last one that was needed
+  std::shared_ptr<OpenSheet> open_;  // the last one that was needed
 };
 
 }  // namespace inselberg::app
