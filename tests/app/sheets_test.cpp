@@ -1,5 +1,6 @@
 // Plan sheets in the window: brought in, placed, shown, and quantities taken off them, with real events.
 #include <QCheckBox>
+#include <QInputDialog>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -299,11 +300,21 @@ TEST_CASE("The list of sheets shows what is doubtful, and alters how a sheet is 
   dialogOf(d, [&](app::SheetsDialog& dialog) {
     CHECK(dialog.findChild<QListWidget*>("sheetList")->item(0)->text().contains("doubtful"));
     CHECK(dialog.findChild<QLabel*>("sheetDoubts")->text().contains("differ by"));
+    const project::PlanSheet before = *d.project().sheets.front();
+    d.whenDialog<QInputDialog>([](QInputDialog& ask) {
+      ask.setDoubleValue(90);
+      ask.accept();
+    });
+    dialog.findChild<QPushButton*>("sheetTurn")->click();
+    const project::PlanSheet& turned = *d.project().sheets.front();
+    CHECK(turned.placement.rotation() == Approx(before.placement.rotation() + 90));
+    CHECK(plane::distance(project::boundsOf(turned).centre(), project::boundsOf(before).centre()) < 1e-6);
     dialog.findChild<QCheckBox*>("sheetGrey")->click();
     dialog.findChild<QCheckBox*>("sheetLocked")->click();
     dialog.findChild<QSlider*>("sheetOpacity")->setValue(40);
     dialog.findChild<QPushButton*>("sheetCrop")->click();
     CHECK_FALSE(dialog.findChild<QPushButton*>("sheetPlace")->isEnabled());
+    CHECK_FALSE(dialog.findChild<QPushButton*>("sheetTurn")->isEnabled());
   });
   const project::PlanSheet& sheet = *d.project().sheets.front();
   CHECK(sheet.grey);

@@ -109,6 +109,8 @@ QWidget* SheetsDialog::makeRight() {
     return made;
   };
   place_ = button("sheetPlace", tr("Place anew…"), [this] { Q_EMIT placeWanted(marked()->id); });
+  turn_ = button("sheetTurn", tr("Turn…"), [this] { turn(); });
+  turn_->setToolTip(tr("A sheet that was scanned aslant or on its side; one placed by known points lies as they say"));
   rename_ = button("sheetRename", tr("Rename…"), [this] {
     bool given = false;
     const QString name = QInputDialog::getText(this, tr("Rename"), tr("Name of the sheet"), QLineEdit::Normal,
@@ -184,6 +186,17 @@ void SheetsDialog::refresh() {
   showMarked();
 }
 
+// About its middle, as it is shown.
+void SheetsDialog::turn() {
+  const project::PlanSheet& sheet = *marked();
+  bool given = false;
+  const double by = QInputDialog::getDouble(this, tr("Turn %1").arg(QString::fromStdString(sheet.name)),
+                                            tr("Degrees anticlockwise (minus: clockwise)"), 90, -360, 360, 3, &given);
+  if (!given || by == 0) return;
+  const plane::Vec2 about = project::boundsOf(sheet).centre();
+  alter(tr("turn a sheet"), [&](project::SheetInfo& info) { info.placement = info.placement.turned(by, about); });
+}
+
 void SheetsDialog::showMarked() {
   if (refreshing_) return;
   refreshing_ = true;
@@ -192,6 +205,8 @@ void SheetsDialog::showMarked() {
   for (QWidget* w : std::initializer_list<QWidget*>{opacity_, shown_, grey_, locked_, rename_, remove_})
     w->setEnabled(may);
   place_->setEnabled(may && !sheet->locked);
+  turn_->setEnabled(may && !sheet->locked &&
+                    (sheet->placedBy == project::PlacedBy::scale || sheet->placedBy == project::PlacedBy::lengths));
   crop_->setEnabled(may);
   whole_->setEnabled(may && sheet->crop);
   higher_->setEnabled(may && list_->currentRow() > 0);

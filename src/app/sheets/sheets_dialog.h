@@ -32,6 +32,7 @@ class SheetsDialog : public QDialog {
   void alter(const QString& what, const std::function<void(project::SheetInfo&)>& change);
   void move(int by);
   void crop();
+  void turn();
 
   Workspace& workspace_;
   const plane::Box view_;
@@ -40,7 +41,7 @@ class SheetsDialog : public QDialog {
   QLabel *says_, *doubts_;
   QSlider* opacity_;
   QCheckBox *shown_, *grey_, *locked_;
-  QPushButton *place_, *rename_, *crop_, *whole_, *higher_, *lower_, *remove_;
+  QPushButton *place_, *turn_, *rename_, *crop_, *whole_, *higher_, *lower_, *remove_;
 };
 
 }  // namespace inselberg::app

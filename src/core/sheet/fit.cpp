@@ -91,6 +91,17 @@ double Placement::metresY() const {
   return std::hypot(b, e);
 }
 
+Placement Placement::turned(double degrees, Vec2 about) const {
+  // Quarters exactly, so that four of them are none.
+  const double quarters = degrees / 90;
+  const bool even = quarters == std::round(quarters);
+  const double angle = degrees * std::numbers::pi / 180;
+  const double co = even ? std::round(std::cos(angle)) : std::cos(angle),
+               si = even ? std::round(std::sin(angle)) : std::sin(angle);
+  return {co * a - si * d, co * b - si * e, about.x + co * (c - about.x) - si * (f - about.y),
+          si * a + co * d, si * b + co * e, about.y + si * (c - about.x) + co * (f - about.y)};
+}
+
 double Placement::rotation() const {
   const double degrees = std::atan2(d, a) * 180 / std::numbers::pi;
   return degrees <= -180 ? 180 : degrees + 0.0;

@@ -23,6 +23,8 @@ struct Placement {
   double metresY() const;
   // Of the page's x axis, degrees anticlockwise from east, in (-180, 180].
   double rotation() const;
+  // Turned so many degrees anticlockwise about a place of the ground.
+  Placement turned(double degrees, Vec2 about) const;
 };
 
 // The lower left corner at (0, 0), by denominators along both axes (1:500 is 500). REQUIRES: positive.

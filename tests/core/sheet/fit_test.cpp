@@ -106,3 +106,26 @@ TEST_CASE("Scales that are unlike, sides that are not square and mirrored sheets
   CHECK(byScale(500, 250, {1, 1})({100, 100}) == Vec2{50, 25});
   CHECK(Placement{-1, 0, 0, 0, -1, 0}.rotation() == 180);
 }
+
+TEST_CASE("A turned placement turns every place about the one that stays, and keeps its scales") {
+  const Placement start{0.5, 0.02, 100, -0.01, 0.4, -30};
+  const Vec2 about{120, 80};
+  for (const double degrees : {1.5, -37.0, 90.0, 180.0, -270.0}) {
+    CAPTURE(degrees);
+    const Placement turned = start.turned(degrees, about);
+    CHECK(turned.metresX() == Approx(start.metresX()));
+    CHECK(turned.metresY() == Approx(start.metresY()));
+    CHECK(turned.determinant() == Approx(start.determinant()));
+    const double angle = degrees * std::acos(-1.0) / 180;
+    for (const Vec2 p : {Vec2{0, 0}, Vec2{300, 10}, Vec2{-20, 90}}) {
+      const Vec2 was = start(p) - about, is = turned(p) - about;
+      CHECK(is.x == Approx(std::cos(angle) * was.x - std::sin(angle) * was.y).margin(1e-9));
+      CHECK(is.y == Approx(std::sin(angle) * was.x + std::cos(angle) * was.y).margin(1e-9));
+    }
+  }
+  const Vec2 stays = start.inverse()(about);
+  CHECK(plane::distance(start.turned(33, about)(stays), about) < 1e-9);
+  Placement four = start;
+  for (int i = 0; i < 4; ++i) four = four.turned(90, {0, 0});
+  CHECK(four == start);
+}
