@@ -295,7 +295,7 @@ QString styleSheet() {
              "QPushButton { background: %1; border: 1px solid %3; }"
              "QPushButton:hover, QToolButton:hover { background: %1; border-color: %3; }"
              "QPushButton:pressed, QToolButton:pressed { background: %3; }"
-             "QPushButton:disabled, QToolButton:disabled { color: %11; }"
+             "QPushButton:disabled, QToolButton:disabled, QLineEdit:disabled { color: %11; }"
              "QPushButton:focus, QToolButton:focus, QLineEdit:focus, QComboBox:focus { border-color: %6; }"
              "QToolButton:checked { background: %1; border-color: %6; }"
              "QToolButton[popupMode=\"1\"] { padding-right: 20px; } QToolButton::menu-button { border: none; width: "
