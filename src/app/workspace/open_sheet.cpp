@@ -2,6 +2,8 @@
 
 #include <map>
 
+#include "base/error.h"
+
 namespace inselberg::app {
 
 std::shared_ptr<OpenSheet> OpenSheet::of(const project::PlanSheet& sheet) {
@@ -13,6 +15,17 @@ std::shared_ptr<OpenSheet> OpenSheet::of(const project::PlanSheet& sheet) {
   auto open = known.lock();
   if (!open) known = open = std::make_shared<OpenSheet>(sheet.bytes, sheet.file, sheet.world);
   return open;
+}
+
+void OpenSheet::open() {
+  if (cannot_) std::rethrow_exception(cannot_);
+  if (document_) return;
+  try {
+    document_ = sheet::openDocument(bytes_, name_, world_);
+  } catch (const Error&) {
+    cannot_ = std::current_exception();
+    throw;
+  }
 }
 
 }  // namespace inselberg::app

@@ -2,6 +2,7 @@
 // it.
 #pragma once
 
+#include <exception>
 #include <memory>
 #include <mutex>
 
@@ -19,7 +20,7 @@ class OpenSheet {
   template <class F>
   auto use(F&& f) {
     std::lock_guard lock(mutex_);
-    if (!document_) document_ = sheet::openDocument(bytes_, name_, world_);
+    open();
     return f(*document_);
   }
 
@@ -27,10 +28,13 @@ class OpenSheet {
       : bytes_(std::move(bytes)), name_(std::move(name)), world_(std::move(world)) {}
 
  private:
+  void open();
+
   const std::shared_ptr<const std::string> bytes_;
   const std::string name_, world_;
   std::mutex mutex_;
   std::unique_ptr<sheet::Document> document_;
+  std::exception_ptr cannot_;  // why it cannot be opened, once that was tried
 };
 
 }  // namespace inselberg::app
