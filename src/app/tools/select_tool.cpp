@@ -8,6 +8,7 @@
 #include "base/quantity.h"
 #include "plane/place_text.h"
 #include "theme/theme.h"
+#include "tools/grab.h"
 #include "works/transform.h"
 
 namespace inselberg::app {
@@ -16,16 +17,11 @@ namespace {
 using plane::Vec2;
 using works::Grip;
 
-constexpr double kGrab = 9;       // pixels
 constexpr double kRoom = 44;      // pixels across that corners and the level handle need to lie apart
 constexpr double kSideRoom = 40;  // pixels of a side that has a handle of its own
 
 QString tr(const char* text) {
   return QCoreApplication::translate("SelectTool", text);
-}
-
-double pixels(QPointF a, QPointF b) {
-  return std::hypot(a.x() - b.x(), a.y() - b.y());
 }
 
 double reachOf(Grip grip) {

@@ -2,26 +2,20 @@
 
 #include <QCoreApplication>
 #include <QPainter>
-#include <cmath>
 
 #include "base/error.h"
 #include "project/stage_paths.h"
 #include "project/stage_place.h"
 #include "theme/theme.h"
+#include "tools/grab.h"
 
 namespace inselberg::app {
 namespace {
 
 using plane::Vec2;
 
-constexpr double kGrab = 9;  // pixels
-
 QString tr(const char* text) {
   return QCoreApplication::translate("StageCorners", text);
-}
-
-double pixels(QPointF a, QPointF b) {
-  return std::hypot(a.x() - b.x(), a.y() - b.y());
 }
 
 }  // namespace

@@ -1,0 +1,15 @@
+// How near the pointer must come to take hold of something.
+#pragma once
+
+#include <QPointF>
+#include <cmath>
+
+namespace inselberg::app {
+
+inline constexpr double kGrab = 9;  // pixels
+
+inline double pixels(QPointF a, QPointF b) {
+  return std::hypot(a.x() - b.x(), a.y() - b.y());
+}
+
+}  // namespace inselberg::app
