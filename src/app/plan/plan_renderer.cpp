@@ -230,26 +230,20 @@ class Labels {
     }
   }
 
-  // Where it is so steep that it would cover other contours, only when this one has no other place.
   void place(const ground::Contour& line, double interval) {
     const double half = metres(widthOf(line.level) / 2), height = metres(painter_.fontMetrics().height());
     const ground::LabelSpacing spacing{half, metres(2.5), metres(60), metres(600), metres(12)};
-    bool any = false;
-    const auto takes = [&](const ground::ContourLabel& label, double most) {
+    ground::labelContour(line, *request_.shown, height, interval, spacing, [&](const auto& label) {
       if (!request_.view.visible().contains(label.at)) return false;
       for (const double t : {-1.0, 0.0, 1.0}) {
         const Vec2 p = label.at + (t * half) * label.along;
         if (onBatter(p) || (request_.pending && request_.pending->locate(p) != kNone)) return false;
       }
-      if (!ground::liesOn(*request_.shown, label, half, height, most) || overEdge(label, half, height) ||
-          !places_.take(label.at, label.along, half + metres(10), height + metres(8)))
+      if (overEdge(label, half, height) || !places_.take(label.at, label.along, half + metres(10), height + metres(8)))
         return false;
       write(label);
-      return any = true;
-    };
-    for (const double most : {interval, std::numeric_limits<double>::infinity()}) {
-      if (!any) ground::labelContour(line, spacing, [&](const auto& label) { return takes(label, most); });
-    }
+      return true;
+    });
   }
 
   void place(const ground::ContourLabel& label) {
@@ -264,10 +258,9 @@ class Labels {
 
   // Whether the window's edge would cut it.
   bool overEdge(const ground::ContourLabel& label, double half, double height) const {
-    const Vec2 along = half * label.along, up = 0.5 * height * plane::rightOf(label.along);
-    int seen = 0;
-    for (const Vec2 p : {label.at - along - up, label.at - along + up, label.at + along - up, label.at + along + up})
-      seen += request_.window.contains(p) ? 1 : 0;
+    const auto corners = ground::cornersOf(label, half, height);
+    const auto seen =
+        std::count_if(corners.begin(), corners.end(), [&](Vec2 p) { return request_.window.contains(p); });
     return seen % 4 != 0;
   }
 

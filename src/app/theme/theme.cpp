@@ -217,7 +217,7 @@ QColor depthColour(double depth, double greatest) {
 }
 
 QColor beyondTolerance(double depth) {
-  return depthColour(0.7 * depth / std::abs(depth), 1);
+  return depthColour(depth < 0 ? -0.7 : 0.7, 1);
 }
 
 namespace {

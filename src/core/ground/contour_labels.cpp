@@ -1,6 +1,7 @@
 #include "ground/contour_labels.h"
 
 #include <cmath>
+#include <limits>
 #include <optional>
 
 #include "plane/polygon.h"
@@ -64,13 +65,29 @@ void labelContour(const Contour& c, const LabelSpacing& spacing,
   }
 }
 
-bool liesOn(const Tin& tin, const ContourLabel& label, double half, double height, double most) {
+std::array<Vec2, 4> cornersOf(const ContourLabel& label, double half, double height) {
   const Vec2 along = half * label.along, up = 0.5 * height * plane::rightOf(label.along);
-  for (const Vec2 p : {label.at - along - up, label.at - along + up, label.at + along - up, label.at + along + up}) {
+  return {label.at - along - up, label.at - along + up, label.at + along - up, label.at + along + up};
+}
+
+bool liesOn(const Tin& tin, const ContourLabel& label, double half, double height, double most) {
+  for (const Vec2 p : cornersOf(label, half, height)) {
     const auto level = tin.bounds().contains(p) ? tin.levelAt(p) : std::nullopt;
     if (!level || std::abs(*level - label.level) > most) return false;
   }
   return true;
+}
+
+void labelContour(const Contour& contour, const Tin& tin, double height, double interval, const LabelSpacing& spacing,
+                  const std::function<bool(const ContourLabel&)>& takes) {
+  bool any = false;
+  for (const double most : {interval, std::numeric_limits<double>::infinity()}) {
+    if (any) return;
+    labelContour(contour, spacing, [&](const ContourLabel& label) {
+      if (!liesOn(tin, label, spacing.half, height, most) || !takes(label)) return false;
+      return any = true;
+    });
+  }
 }
 
 }  // namespace inselberg::ground

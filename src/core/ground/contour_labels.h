@@ -1,6 +1,7 @@
 // Where the levels of contours are written.
 #pragma once
 
+#include <array>
 #include <functional>
 #include <span>
 #include <vector>
@@ -31,9 +32,17 @@ struct LabelSpacing {
 void labelContour(const Contour& contour, const LabelSpacing& spacing,
                   const std::function<bool(const ContourLabel&)>& takes);
 
+// The corners of the plate of a label, so long to either side and so high in all.
+std::array<Vec2, 4> cornersOf(const ContourLabel& label, double half, double height);
+
 // Whether a label of so much length to either side and so much height in all lies wholly on the ground, so that its
 // edge does not cut it, and nowhere more than `most` above or below its contour: within the interval it covers no other
 // one.
 bool liesOn(const Tin& tin, const ContourLabel& label, double half, double height, double most);
+
+// Labels so high in all, that lie wholly on the ground; where it is so steep that they cover other contours, so far
+// apart in level, only on a contour that has no other place.
+void labelContour(const Contour& contour, const Tin& tin, double height, double interval, const LabelSpacing& spacing,
+                  const std::function<bool(const ContourLabel&)>& takes);
 
 }  // namespace inselberg::ground

@@ -294,7 +294,7 @@ class Drafting {
     }
   }
 
-  // Off the batters, and where it is so steep that they cover other contours only on those without any.
+  // Off the batters.
   void contourLabels(const std::vector<ground::Contour>& lines, Taken& taken) {
     PlanLayer& texts = layer("contour labels", Pen{kContour, 0.2});
     const int decimals = ground::decimalsOf(plan_.interval);
@@ -304,20 +304,16 @@ class Drafting {
       PlanText text{{0, 0, c.level}, formatNumber(c.level, decimals), 1.9, 0, true};
       const double half = taken.halfWidth(text);
       const ground::LabelSpacing spacing{half, 0.8 * mm(), 0.25 * kLabelEvery * mm(), kLabelEvery * mm(), 4 * mm()};
-      bool any = false;
-      const auto takes = [&](const ground::ContourLabel& label, double most) {
+      ground::labelContour(c, *ground_.tin, text.height * mm(), plan_.interval, spacing, [&](const auto& label) {
         for (const double t : {-1.0, 0.0, 1.0}) {
           if (onBatter(label.at + (t * half) * label.along)) return false;
         }
         text.at.x = label.at.x, text.at.y = label.at.y;
         text.turned = std::atan2(label.along.y, label.along.x) * 180 / std::numbers::pi;
-        if (!ground::liesOn(*ground_.tin, label, half, text.height * mm(), most) || !taken.take(text)) return false;
+        if (!taken.take(text)) return false;
         texts.texts.push_back(text);
-        return any = true;
-      };
-      for (const double most : {plan_.interval, std::numeric_limits<double>::infinity()}) {
-        if (!any) ground::labelContour(c, spacing, [&](const auto& label) { return takes(label, most); });
-      }
+        return true;
+      });
     }
   }
 
