@@ -28,6 +28,8 @@ namespace inselberg::testing {
 
 class Driver {
  public:
+  static constexpr int kDialogLimit = 60000;  // ms
+
   Driver() {
     window.resize(1280, 800);
     window.show();
@@ -116,16 +118,29 @@ class Driver {
     return found;
   }
   // Once the next dialog is up and takes keys, calls `use` with it; what opens it runs until it is closed again. The
-  // box that tells how far long work is comes up on a slow machine only: it is waited out.
+  // box that tells how far long work is comes up on a slow machine only: it is waited out. Where no such dialog comes,
+  // the test fails, and what stands in the way is closed.
   template <class Dialog>
   void whenDialog(const std::function<void(Dialog&)>& use) {
     auto* timer = new QTimer(&window);
-    QObject::connect(timer, &QTimer::timeout, &window, [timer, use] {
-      auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
-      if (!dialog || !dialog->isActiveWindow() || qobject_cast<QProgressDialog*>(static_cast<QWidget*>(dialog))) return;
+    QElapsedTimer waited;
+    waited.start();
+    QObject::connect(timer, &QTimer::timeout, &window, [timer, use, waited] {
+      auto* up = QApplication::activeModalWidget();
+      auto* dialog = qobject_cast<Dialog*>(up);
+      if (qobject_cast<QProgressDialog*>(up)) dialog = nullptr;
+      // Whatever else opens a window on this screen may have taken the keys.
+      if (dialog && !dialog->isActiveWindow()) {
+        dialog->activateWindow();
+        dialog = nullptr;
+      }
+      if (!dialog && waited.elapsed() < kDialogLimit) return;
       timer->stop();
       timer->deleteLater();
-      use(*dialog);
+      if (dialog) return use(*dialog);
+      FAIL_CHECK("no " << Dialog::staticMetaObject.className() << ", but "
+                       << (up ? up->metaObject()->className() : "no dialog"));
+      if (up) up->close();
     });
     timer->start(20);
   }
