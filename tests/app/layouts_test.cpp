@@ -136,12 +136,24 @@ TEST_CASE("The section of now goes on a layout, and all layouts into one file") 
   const Scratch scratch;
   const plane::Vec2 middle = plane::boundsOf(works::outlineOf(d.works(0).shape)).centre();
   d.window.view().takeSection({middle - plane::Vec2{60, 10}, middle + plane::Vec2{60, 10}});
+  d.workspace().commit(
+      project::withSectionLines(d.project(), {{"A", {middle - plane::Vec2{50, 20}, middle + plane::Vec2{50, 20}}}}),
+      "keep a line");
   d.settle();
   std::size_t written = 0;
   d.whenDialog<app::LayoutsDialog>([&](app::LayoutsDialog& dialog) {
     press(dialog, "layoutAdd");
-    part<QCheckBox>(dialog, "layoutSection").click();
+    auto& lines = part<QComboBox>(dialog, "layoutSection");
+    REQUIRE(lines.count() == 3);  // none, the kept one, that of now
+    lines.setCurrentIndex(2);
+    Q_EMIT lines.activated(2);
     CHECK(showsText(dialog, "along, 1 :"));
+    CHECK_FALSE(showsText(dialog, "Section A"));
+    REQUIRE(lines.currentText() == "Along the line of now");
+    lines.setCurrentIndex(1);
+    Q_EMIT lines.activated(1);
+    CHECK(showsText(dialog, "Section A"));
+    CHECK(lines.currentText() == "A");
     press(dialog, "layoutCopy");
     QObject::disconnect(&dialog, &app::LayoutsDialog::writeWanted, nullptr, nullptr);
     QObject::connect(&dialog, &app::LayoutsDialog::writeWanted, &dialog,

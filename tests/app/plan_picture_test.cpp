@@ -1,5 +1,6 @@
 // The picture of the plan, pixel by pixel where that tells something.
 #include <QImage>
+#include <QPainter>
 #include <catch2/catch.hpp>
 
 #include "canvas/ground_colours.h"
@@ -120,6 +121,67 @@ TEST_CASE("Levels and steepness have the colours of their bands, and the bands a
   CHECK(sum({96, 50}) > sum({75, 50}));
   for (const auto colour : {app::theme::levelColour, app::theme::steepnessColour}) {
     for (int i = 0; i < 10; ++i) CHECK(qGray(colour(i / 10.0).rgb()) != qGray(colour((i + 1) / 10.0).rgb()));
+  }
+}
+
+TEST_CASE("Works have colours of their own, the later over the earlier, and the legend names them") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  d.act("worksColours");
+  d.settle();
+  const auto& grounds = d.workspace().evaluation()->grounds;
+  const auto tints = app::worksTints(*d.workspace().evaluation(), d.project().finished());
+  REQUIRE(tints.size() == 7);
+  for (std::size_t i = 0; i < tints.size(); ++i) CHECK(tints[i].colour == app::theme::worksColour(i));
+  CHECK(app::worksTints(*d.workspace().evaluation(), grounds.front().id).empty());
+  app::ShownLegend legend;
+  CHECK(legend.of(d.window.view(), 1)->names.front() == "Silo pad");
+  // Hidden, it is left out, and the others keep their colours.
+  auto hidden = d.works(0);
+  hidden.hidden = true;
+  d.workspace().commit(project::withWorks(d.project(), hidden), "hide");
+  d.settle();
+  const auto fewer = app::worksTints(*d.workspace().evaluation(), d.project().finished());
+  REQUIRE(fewer.size() == 6);
+  CHECK(fewer[0].colour == tints[1].colour);
+  CHECK(fewer[0].name == tints[1].name);
+
+  // Pixel by pixel, on grounds made for it.
+  app::PlanRenderer renderer;
+  const auto square = [](double from, double size) {
+    return gridGround(
+        size, 2, [](double, double) { return 10; }, from, from);
+  };
+  auto r = requestOf(square(0, 100), nullptr);
+  const QColor plain = at(renderer.render(r, {}).image, r.view, {40, 40});
+  r.mode = PlanMode::works;
+  r.tints = {{square(20, 30), QColor(200, 0, 0), "a"}, {square(35, 30), QColor(0, 0, 200), "b"}};
+  const QImage image = renderer.render(r, {}).image;
+  CHECK(at(image, r.view, {25, 25}).red() > at(image, r.view, {25, 25}).blue() + 60);
+  CHECK(at(image, r.view, {60, 60}).blue() > at(image, r.view, {60, 60}).red() + 60);
+  CHECK(near(at(image, r.view, {40, 40}), at(image, r.view, {60, 60})));
+  CHECK(near(at(image, r.view, {10, 10}), plain));
+}
+
+TEST_CASE("A legend of many names tells as many as there is room for, and how many more") {
+  std::vector<app::WorksTint> many;
+  for (int i = 0; i < 60; ++i) many.push_back({nullptr, app::theme::worksColour(i), QString("works %1").arg(i)});
+  const app::Legend legend = app::worksLegend(many);
+  for (const QSize size : {QSize(800, 700), QSize(400, 240), QSize(300, 120)}) {
+    QImage image(size, QImage::Format_RGB32);
+    image.fill(Qt::magenta);
+    QPainter painter(&image);
+    legend.paint(painter, size);
+    painter.end();
+    int top = size.height();
+    for (int y = size.height() - 1; y >= 0; --y) {
+      for (int x = 0; x < size.width(); ++x) {
+        if (image.pixel(x, y) != QColor(Qt::magenta).rgb()) top = y;
+      }
+    }
+    CHECK(top > 20);  // it leaves the head of the view alone
+    CHECK(top < size.height() - 30);
+    CHECK(image.pixelColor(5, size.height() - 5) == QColor(Qt::magenta));
   }
 }
 

@@ -95,6 +95,17 @@ TEST_CASE("Colours of the relief are those of the plan: depth, levels, steepness
   r.mode = app::PlanMode::steepness;
   picture = renderer.render(r, {});
   CHECK(colourAt(picture, {39, 50, 11.5}).lightness() + 40 < colourAt(picture, {20, 50, 13}).lightness());
+  // A works in its own colour where it lies, the land as it is elsewhere.
+  r.mode = app::PlanMode::works;
+  const QColor plain = colourAt(renderer.render(r, {}), {20, 50, 13});
+  r.tints = {{gridGround(
+                  30, 3, [](double, double) { return 13; }, 5, 35),
+              QColor(200, 0, 0), "pad"}};
+  picture = renderer.render(r, {});
+  CHECK(colourAt(picture, {20, 50, 13}).red() > colourAt(picture, {20, 50, 13}).green() + 60);
+  CHECK(near(colourAt(picture, {20, 80, 13}), plain) < 40);
+  r.tints[0].colour = QColor(0, 0, 200);  // another colour, another picture
+  CHECK(colourAt(renderer.render(r, {}), {20, 50, 13}).blue() > 100);
   // From below the same place is there, in another light.
   r.mode = app::PlanMode::relief, r.camera.tilt = -60;
   picture = renderer.render(r, {});
@@ -118,11 +129,61 @@ TEST_CASE("What stands before the section is cut away, and the ground before is 
   const auto middle = plain.camera.toScreen({50, 50, 10})->toPoint();
   CHECK(plain.image.pixel(middle) != glass.image.pixel(middle));
   CHECK(glass.placeAt(middle)->z == Approx(10).margin(0.5));  // the pointer is on the solid one
-  r.cut = ReliefRequest::Cut{{50, 0}, {0, 1}};
+  r.cut = app::ReliefCut{{50, 0}, {0, 1}};
   const ReliefPicture cut = renderer.render(r, {});
   CHECK_FALSE(cut.placeAt(*cut.camera.toScreen({30, 50, 10})));
   CHECK(cut.placeAt(*cut.camera.toScreen({70, 50, 10})));
   renderer.release();
+}
+
+TEST_CASE("Where the relief is cut away the land stands in its colour, and what was filled in another") {
+  const auto land = gridGround(100, 10, [](double, double) { return 10; });
+  const auto made = gridGround(100, 10, [](double x, double) { return x < 50 ? 14 : 7; });
+  app::ReliefRenderer renderer;
+  ReliefRequest r = requestOf(made, land);
+  r.camera.tilt = 15, r.camera.bearing = 0;  // from the south
+  r.cut = app::ReliefCut{{0, 50}, {-1, 0}};
+  REQUIRE(r.cut->away(r.camera.eye().plan()));
+  const auto colourAt = [](const ReliefPicture& picture, Vec3 place) -> std::optional<QRgb> {
+    const auto pixel = picture.camera.toScreen(picture.raised(place));
+    if (!pixel || !picture.placeAt(*pixel)) return std::nullopt;
+    return picture.image.pixel(pixel->toPoint());
+  };
+  CHECK_FALSE(colourAt(renderer.render(r, {}), {25, 50, 5.5}));  // open
+  r.steps = {{land, app::theme::earth()}, {made, app::theme::filled()}};
+  for (const double raise : {1.0, 2.0}) {
+    r.raise = raise;
+    const ReliefPicture picture = renderer.render(r, {});
+    CHECK(colourAt(picture, {25, 50, 12}) == app::theme::filled().rgb());
+    CHECK(colourAt(picture, {25, 50, 9}) == app::theme::earth().rgb());
+    CHECK(colourAt(picture, {75, 50, 6.5}) == app::theme::earth().rgb());
+    CHECK(colourAt(picture, {75, 50, 8}) != app::theme::filled().rgb());  // dug out
+    // The face is a place like any other of the relief.
+    CHECK(picture.placeAt(*picture.camera.toScreen(picture.raised({25, 50, 12})))->y == Approx(50).margin(0.5));
+  }
+  // Another line, another face.
+  r.raise = 1, r.cut = app::ReliefCut{{0, 20}, {-1, 0}};
+  CHECK(colourAt(renderer.render(r, {}), {25, 20, 12}) == app::theme::filled().rgb());
+  renderer.release();
+}
+
+TEST_CASE("The face at the cut goes as far as the grounds, and a line beside them has none") {
+  const auto land = gridGround(100, 10, [](double, double) { return 10; });
+  const app::CutFace face = app::cutFaceOf({{30, 40}, {1, 0}}, {{land, Qt::red}});
+  REQUIRE(face.layers.size() == 1);
+  plane::Box box;
+  double low = 100, high = 0;
+  for (const Vec3& p : face.layers[0].triangles) {
+    box.add(p.plan());
+    low = std::min(low, p.z), high = std::max(high, p.z);
+  }
+  CHECK(box.minX == Approx(0).margin(1e-6));
+  CHECK(box.maxX == Approx(100));
+  CHECK(box.height() < 1e-6);
+  CHECK(high == 10);
+  CHECK(low == 9);
+  CHECK(app::cutFaceOf({{30, 140}, {1, 0}}, {{land, Qt::red}}).layers[0].triangles.empty());
+  CHECK(app::cutFaceOf({{30, 140}, {1, 0}}, {}).layers.empty());
 }
 
 TEST_CASE("Pending facets take the ground's place where they lie, below it too") {

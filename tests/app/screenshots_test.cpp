@@ -78,7 +78,9 @@ TEST_CASE("pictures", "[.]") {
     shoot("section");
     d.whenDialog<app::LayoutsDialog>([](app::LayoutsDialog& dialog) {
       dialog.findChild<QPushButton*>("layoutAdd")->click();
-      dialog.findChild<QCheckBox*>("layoutSection")->click();
+      auto* lines = dialog.findChild<QComboBox*>("layoutSection");
+      lines->setCurrentIndex(1);
+      Q_EMIT lines->activated(1);
       auto* fields = dialog.findChild<QTableWidget*>("layoutFields");
       for (const auto& [row, text] :
            {std::pair{0, "Tolwin Grain"}, {1, "C-101"}, {2, "M. Ode"}, {3, "2026-11-29"}, {5, "A"}}) {

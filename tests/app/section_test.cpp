@@ -6,15 +6,19 @@
 #include <QInputDialog>
 #include <QLabel>
 #include <QLineEdit>
+#include <QListWidget>
+#include <QMenu>
 #include <QTableWidget>
 
 #include "card/quantity_edit.h"
 #include "exchange/text_file.h"
 #include "support/driver.h"
 #include "window/areas_along_dialog.h"
+#include "window/section_lines_dialog.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
+using plane::Vec2;
 
 namespace {
 
@@ -166,6 +170,76 @@ TEST_CASE("Sections along works are written as drawing and table, and square one
   const std::string csv = exchange::readText(scratch / "c.csv");
   CHECK(csv.starts_with("section,station,easting,northing,existing,"));
   CHECK(csv.find("\n17.000000,0.000000,") != std::string::npos);
+}
+
+TEST_CASE("A section's line is kept by its letter, shown again, renamed, and in the file") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  const Scratch scratch;
+  auto* button = d.find<QToolButton>("sectionKept");
+  const std::vector<Vec2> first{{-40, 0}, {40, 10}}, second{{0, -40}, {10, 30}, {20, 40}};
+  const auto keep = [&](const QString& expected, const QString& typed) {
+    d.whenDialog<QInputDialog>([&](QInputDialog& dialog) {
+      CHECK(dialog.textValue() == expected);
+      dialog.setTextValue(typed);
+      dialog.accept();
+    });
+    d.act("keepSection");
+  };
+  CHECK_FALSE(d.window.findChild<QAction*>("keepSection")->isEnabled());
+  CHECK_FALSE(d.window.findChild<QAction*>("keptSections")->isEnabled());
+  d.window.view().takeSection(first);
+  d.settle();
+  CHECK(button->text() == "Lines");
+  keep("A", "A");
+  CHECK(button->text() == "A");
+  d.window.view().takeSection(second);
+  CHECK(button->text() == "Lines");
+  keep("B", "B");
+  REQUIRE(d.project().sectionLines.size() == 2);
+  // The button leads from one to the other.
+  Q_EMIT button->menu()->aboutToShow();
+  REQUIRE(button->menu()->actions().size() == 4);  // with a line between, and the way to keep another
+  CHECK(button->menu()->actions()[1]->isChecked());
+  button->menu()->actions()[0]->trigger();
+  CHECK(d.window.view().sectionLine() == first);
+  CHECK(button->text() == "A");
+  // Under a name that is there it takes its place; undone in one step.
+  d.window.view().takeSection({{-10, 0}, {30, 10}});
+  keep("C", "B");
+  REQUIRE(d.project().sectionLines.size() == 2);
+  CHECK(d.project().sectionLines[1].line.size() == 2);
+  d.act("undo");
+  CHECK(d.project().sectionLines[1].line == second);
+  // Renamed, never to a name that is taken; shown; removed.
+  d.whenDialog<app::SectionLinesDialog>([&](app::SectionLinesDialog& dialog) {
+    auto* list = dialog.findChild<QListWidget*>("sectionLines");
+    REQUIRE(list->count() == 2);
+    list->setCurrentRow(1);
+    d.whenDialog<QInputDialog>([](QInputDialog& ask) {
+      ask.setTextValue("A");
+      ask.accept();
+    });
+    QTest::mouseClick(dialog.findChild<QPushButton*>("sectionLineRename"), Qt::LeftButton);
+    CHECK(d.project().sectionLines[1].name == "A 2");
+    QTest::mouseClick(dialog.findChild<QPushButton*>("sectionLineShow"), Qt::LeftButton);
+  });
+  d.act("keptSections");
+  CHECK(d.window.view().sectionLine() == second);
+  const auto kept = d.project().sectionLines;
+  REQUIRE(d.window.saveProject(QString::fromStdString(scratch / "p.inselberg")));
+  REQUIRE(d.window.openProject(QString::fromStdString(scratch / "p.inselberg")));
+  d.settle();
+  CHECK(d.project().sectionLines == kept);
+  d.whenDialog<app::SectionLinesDialog>([&](app::SectionLinesDialog& dialog) {
+    for (int k = 0; k < 2; ++k) QTest::mouseClick(dialog.findChild<QPushButton*>("sectionLineRemove"), Qt::LeftButton);
+    CHECK_FALSE(dialog.findChild<QPushButton*>("sectionLineRemove")->isEnabled());
+    dialog.reject();
+  });
+  d.act("keptSections");
+  CHECK(d.project().sectionLines.empty());
+  d.act("undo");
+  CHECK(d.project().sectionLines.size() == 1);
 }
 
 TEST_CASE("Cut and fill along a run are drawn and listed, and a row leads to its section") {

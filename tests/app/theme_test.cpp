@@ -120,6 +120,28 @@ TEST_CASE("Meanings that lie side by side can be told apart without each kind of
   }
 }
 
+TEST_CASE("The colours of eight works in turn can be told apart without each kind of cones") {
+  for (const Sight* sight : {&kAll, &kNoLong, &kNoMiddle, &kNoShort}) {
+    for (std::size_t i = 0; i < 8; ++i) {
+      for (std::size_t k = 0; k < i; ++k) {
+        CAPTURE(i, k);
+        CHECK(apart(theme::worksColour(i), theme::worksColour(k), *sight) > 25);
+      }
+    }
+  }
+  CHECK(theme::worksColour(8) == theme::worksColour(0));
+  const Restored restored;
+  for (const Theme which : {Theme::light, Theme::dark}) {
+    theme::choose(which);
+    // What an upright cut shows, one beside the other.
+    for (const Sight* sight : {&kAll, &kNoLong, &kNoMiddle, &kNoShort}) {
+      CHECK(apart(theme::earth(), theme::filled(), *sight) > 15);
+      CHECK(apart(theme::builtUp(), theme::filled(), *sight) > 15);
+      CHECK(apart(theme::builtUp(), theme::earth(), *sight) > 15);
+    }
+  }
+}
+
 TEST_CASE("The depth map goes one way from paper on each side, so that greys tell how deep") {
   const Restored restored;
   for (const Theme which : {Theme::light, Theme::dark}) {

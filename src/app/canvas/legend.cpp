@@ -81,12 +81,24 @@ Legend steepnessLegend(const std::vector<double>& areas) {
   return legend;
 }
 
+Legend worksLegend(const std::vector<WorksTint>& works) {
+  Legend legend;
+  for (const WorksTint& w : works) {
+    legend.cells.push_back(w.colour);
+    legend.names << w.name;
+  }
+  return legend;
+}
+
 std::optional<Legend> ShownLegend::of(const ViewState& state, double greatestDepth) {
   const auto* shown = state.shownGround();
   if (!shown) return std::nullopt;
   const auto beneath = state.beneath();
   switch (state.shown().mode) {
     case PlanMode::relief:
+      break;
+    case PlanMode::works:
+      if (auto works = worksTints(state.evaluation(), shown->id); !works.empty()) return worksLegend(works);
       break;
     case PlanMode::depth:
       if (beneath && state.shown().tolerance > 0) return toleranceLegend(state.shown().tolerance);
@@ -108,6 +120,7 @@ void Legend::paint(QPainter& painter, QSize view) const {
   QFont font = painter.font();
   font.setPixelSize(theme::pixels(11));
   painter.setFont(font);
+  if (!names.isEmpty()) return paintNames(painter, view);
   const int n = static_cast<int>(cells.size());
   const int top = above.isEmpty() ? 18 : 32;
   const double across = std::max(n * cell + 30, painter.fontMetrics().horizontalAdvance(left) + 30);
@@ -134,6 +147,37 @@ void Legend::paint(QPainter& painter, QSize view) const {
   painter.drawText(head, Qt::AlignLeft | Qt::AlignVCenter, left);
   painter.setPen(rightInk);
   painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, right);
+}
+
+void Legend::paintNames(QPainter& painter, QSize view) const {
+  constexpr int kCell = 14, kMostAcross = 170;
+  const QFontMetrics metrics = painter.fontMetrics();
+  const int row = metrics.height() + 3;
+  // As many as there is room for below the plan's head, the last row telling how many more.
+  const int room = std::max(2, (view.height() - 160) / row), all = static_cast<int>(names.size());
+  QStringList rows = names.mid(0, all > room ? room - 1 : all);
+  const int told = static_cast<int>(rows.size());
+  if (told < all) rows << QCoreApplication::translate("Legend", "and %n more", nullptr, all - told);
+  int across = 0;
+  for (QString& name : rows) {
+    name = metrics.elidedText(name, Qt::ElideRight, kMostAcross);
+    across = std::max(across, metrics.horizontalAdvance(name));
+  }
+  const int high = row * static_cast<int>(rows.size());
+  const QRectF plate(view.width() - across - kCell - 34, view.height() - high - 22, across + kCell + 24, high + 12);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(theme::faded(theme::paper(), 230));
+  painter.drawRoundedRect(plate, 3, 3);
+  for (int i = 0; i < rows.size(); ++i) {
+    const QRectF line(plate.left() + 8, plate.top() + 6 + i * row, plate.width() - 16, row);
+    if (i < told) {
+      painter.setPen(QPen(theme::rule(), 0.5));
+      painter.setBrush(cells[static_cast<std::size_t>(i)]);
+      painter.drawRect(QRectF(line.left(), line.center().y() - 5, kCell, 10));
+    }
+    painter.setPen(theme::ink());
+    painter.drawText(line.adjusted(kCell + 6, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, rows[i]);
+  }
 }
 
 }  // namespace inselberg::app

@@ -7,6 +7,7 @@
 #include <optional>
 #include <vector>
 
+#include "canvas/works_tint.h"
 #include "ground/tin.h"
 #include "workspace/view_state.h"
 
@@ -15,6 +16,7 @@ class QPainter;
 namespace inselberg::app {
 
 struct Legend {
+  QStringList names;  // one below the other, each beside its cell; none: the cells stand side by side
   std::vector<QColor> cells;
   QStringList between;  // one more than cells; may be empty texts
   QStringList above;    // none, or one for each cell
@@ -25,6 +27,9 @@ struct Legend {
 
   // At the bottom right of a view of this size.
   void paint(QPainter& painter, QSize view) const;
+
+ private:
+  void paintNames(QPainter& painter, QSize view) const;
 };
 
 Legend depthLegend(double greatestDepth);
@@ -33,6 +38,8 @@ Legend toleranceLegend(double tolerance);
 Legend levelLegend(const ground::Tin& ground);
 // From the plan area in each band of steepness.
 Legend steepnessLegend(const std::vector<double>& areas);
+
+Legend worksLegend(const std::vector<WorksTint>& works);
 
 // The legend of what is on show.
 class ShownLegend {

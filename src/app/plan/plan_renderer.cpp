@@ -376,6 +376,17 @@ void drawBandLines(QImage& image, const std::vector<std::int16_t>& bands) {
   }
 }
 
+// Of works in colours of their own; null without any.
+QImage tintsOf(const PlanRequest& r) {
+  if (r.tints.empty()) return {};
+  QImage image(pixelWidth(r), pixelHeight(r), QImage::Format_ARGB32_Premultiplied);
+  image.setDevicePixelRatio(r.pixelRatio);
+  image.fill(Qt::transparent);
+  QPainter painter(&image);
+  paintTints(painter, r.tints, r.view);
+  return image;
+}
+
 // How a triangle is painted.
 struct Shade {
   Index number = kNone;
@@ -441,6 +452,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
   const Shading shading{r.mode, lowest, relief, perPixel};
   const Vec2 corner = r.view.toPlan({0, 0});
   const double left = corner.x, upper = corner.y;
+  const QImage tinted = tintsOf(r);
   const double band = depthBand(greatest);
   constexpr double kSame = 1e-5;  // m: where depths are at the edge of a band all over, rounding draws no line
   std::vector<std::int16_t> bands(depth ? static_cast<std::size_t>(width) * height : 0, kNoBand);
@@ -448,6 +460,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
     Shade now;
     for (int y = static_cast<int>(top); y < static_cast<int>(bottom); ++y) {
       QRgb* row = reinterpret_cast<QRgb*>(image.scanLine(y));
+      const QRgb* tintRow = tinted.isNull() ? nullptr : reinterpret_cast<const QRgb*>(tinted.constScanLine(y));
       const QRgb* lineRow = lines ? reinterpret_cast<const QRgb*>(lines->constScanLine(y)) : nullptr;
       for (int x = 0; x < width; ++x) {
         const Index over = pending ? pending->at(x, y) : kNone;
@@ -476,6 +489,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
                 static_cast<std::int16_t>(std::clamp(std::floor((d + kSame) / band), -3e4, 3e4));
           }
         }
+        if (tintRow) out = over8(tintRow[x], out);
         if (lineRow && over == kNone) out = over8(lineRow[x], out);
         row[x] = out;
       }

@@ -10,6 +10,7 @@
 #include "base/progress.h"
 #include "canvas/sheet_layer.h"
 #include "canvas/view_transform.h"
+#include "canvas/works_tint.h"
 #include "ground/contour_labels.h"
 #include "ground/contours.h"
 #include "ground/tin.h"
@@ -38,6 +39,7 @@ struct PlanRequest {
   std::vector<project::SourcePtr> sources;           // drawn over the ground; empty: not shown
   std::vector<project::PlanSheetPtr> sheets;         // laid over the ground, under all lines of the program's own
   std::vector<project::PlacedWorks> works;           // whose hachures are wanted
+  std::vector<WorksTint> tints;                      // of works in colours of their own
   ViewTransform view;                                // of the image to make, in logical pixels
   plane::Box window;                                 // what is seen of it now: no label lies over its edge; empty: all
   double pixelRatio = 1;

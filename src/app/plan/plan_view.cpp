@@ -162,6 +162,8 @@ void PlanView::requestPicture() {
   r.interval = shown.interval;
   r.greatestDepth = state_.greatestDepth();
   r.tolerance = shown.tolerance;
+  if (shown.mode == PlanMode::works && r.shown)
+    r.tints = worksTints(*workspace_.evaluation(), state_.shownGround()->id);
   r.labelLines = workspace_.project()->labelLines;
   if (showsSources()) r.sources = workspace_.project()->sources;
   r.sheets = workspace_.project()->sheets;
@@ -383,8 +385,9 @@ void PlanView::paintDepths(QPainter& painter) {
   }
 }
 
-// The section's line, and the place that is pointed at in it.
+// The kept section lines, the section's line, and the place that is pointed at in it.
 void PlanView::paintSection(QPainter& painter) {
+  for (const project::SectionLine& kept : workspace_.project()->sectionLines) paintKeptLine(painter, kept, view_);
   if (!state_.hasSection()) return;
   paintSectionLine(painter, state_.sectionLine(), view_);
   if (pointer_ || !state_.pointer()) return;

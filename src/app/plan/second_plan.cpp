@@ -114,6 +114,7 @@ void SecondPlan::request() {
   const Shown& shown = state_.shown();
   // Depths are told between two grounds, not of one.
   r.mode = shown.mode == PlanMode::depth ? PlanMode::relief : shown.mode;
+  if (r.mode == PlanMode::works) r.tints = worksTints(e, *ground_);
   r.contours = shown.contours, r.triangles = shown.triangles, r.interval = shown.interval;
   r.view = view_;
   r.pixelRatio = devicePixelRatioF();

@@ -3,6 +3,7 @@
 #include <QOffscreenSurface>
 #include <QOpenGLContext>
 #include <QOpenGLExtraFunctions>
+#include <QPainter>
 #include <algorithm>
 #include <array>
 #include <chrono>
@@ -50,7 +51,7 @@ in vec3 at;
 in vec3 smoothNormal;
 in float difference;
 out vec4 colour;
-uniform int mode;               // 0 grass, 1 depth, 2 levels, 3 steepness
+uniform int mode;               // 0 grass, 1 depth, 2 levels, 3 steepness, 4 works
 uniform sampler2D scale;
 uniform vec2 levels;            // the lowest, and the range to the highest
 uniform float bands;            // of levels
@@ -66,6 +67,8 @@ uniform vec4 glass;             // colour and how much of it; 0: solid
 uniform vec3 below;             // the colour of what is seen from beneath
 uniform sampler2D covered;      // in plan, where something else takes the ground's place
 uniform vec4 coveredBox;        // its south-west corner, and one over its extents; 0: nothing does
+uniform sampler2D tints;        // in plan, colours of works, times how much of them
+uniform vec4 tintBox;           // as coveredBox
 void main() {
   if (cutting && dot(at.xy - cut.xy, cut.zw) > 0.0) discard;
   if (coveredBox.z > 0.0) {
@@ -96,7 +99,12 @@ void main() {
     for (int i = 0; i < 7; ++i) band += steep >= limits[i] ? 1 : 0;
     along = (float(band) + 0.5) / 8.0;
   }
-  vec3 paint = texture(scale, vec2(along, row == 0 ? 0.25 : 0.75)).rgb * light;
+  vec3 paint = texture(scale, vec2(along, row == 0 ? 0.25 : 0.75)).rgb;
+  if (mode == 4 && tintBox.z > 0.0) {
+    vec4 tint = texture(tints, vec2(0.0, 1.0) + vec2(1.0, -1.0) * (at.xy - tintBox.xy) * tintBox.zw);
+    paint = tint.rgb + (1.0 - tint.a) * paint;
+  }
+  paint *= light;
   if (contours.x > 0.0) {
     float v = (at.z + contours.y) / contours.x;
     float width = fwidth(v);
@@ -110,16 +118,17 @@ void main() {
 }
 )";
 
-// Lines lie on the ground, and are drawn a hair nearer.
+// Lines lie on the ground, and are drawn a hair `nearer`.
 constexpr const char* kLineVertex = R"(#version 330 core
 layout(location = 0) in vec3 place;
 uniform mat4 matrix;
 uniform float raise;
+uniform float nearer;
 out vec2 at;
 void main() {
   at = place.xy;
   gl_Position = matrix * vec4(place.xy, place.z * raise, 1.0);
-  gl_Position.z -= 0.0006 * gl_Position.w;
+  gl_Position.z -= nearer * gl_Position.w;
 }
 )";
 constexpr const char* kLineFragment = R"(#version 330 core
@@ -193,14 +202,14 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     initializeOpenGLFunctions();
     ground_ = program(kGroundVertex, kGroundFragment);
     line_ = program(kLineVertex, kLineFragment);
-    glGenTextures(1, &scale_);
+    glGenTextures(1, &scale_), glGenTextures(1, &tints_);
     makeMask();
   }
   ~Graphics() {
     context_.makeCurrent(&surface_);
     for (Held& held : held_) drop(held);
     dropTargets();
-    glDeleteTextures(1, &scale_), glDeleteTextures(1, &mask_);
+    glDeleteTextures(1, &scale_), glDeleteTextures(1, &mask_), glDeleteTextures(1, &tints_);
     glDeleteFramebuffers(1, &maskFrame_);
     glDeleteProgram(ground_), glDeleteProgram(line_);
     context_.doneCurrent();
@@ -236,13 +245,14 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
       near = static_cast<float>(r.camera.nearest()), far = static_cast<float>(r.camera.farthest(reach));
       const QMatrix4x4 matrix = r.camera.matrix(r.middle, reach);
       picture.greatestDepth = r.greatestDepth.value_or(std::max(0.5, shown.mesh.greatestDepth));
+      drapeTints(r);
       setGround(r, matrix, picture.greatestDepth);
       picture.triangles += draw(shown, r);
       if (covers) {
         glUniform4f(uniform(ground_, "coveredBox"), 0, 0, 0, 0);
         picture.triangles += draw(hold(r.pending, r.beneath, r.middle, progress), r);
       }
-      drawLines(r, matrix);
+      drawFlat(r, matrix);
       if (r.glass && r.glass != r.shown && !r.glass->empty()) {
         const Held& glass = hold(r.glass, nullptr, r.middle, progress);
         setGround(r, matrix, picture.greatestDepth);
@@ -481,6 +491,40 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     const bool covers = r.pending && !r.pending->empty();
     const auto box = covers ? maskBox(r) : std::array<float, 4>{};
     glUniform4f(uniform(ground_, "coveredBox"), box[0], box[1], box[2], box[3]);
+    glActiveTexture(GL_TEXTURE2);
+    glBindTexture(GL_TEXTURE_2D, tints_);
+    glUniform1i(uniform(ground_, "tints"), 2);
+    glUniform4f(uniform(ground_, "tintBox"), tintBox_[0], tintBox_[1], tintBox_[2], tintBox_[3]);
+  }
+  // The works' colours as a picture to be laid over the ground: fine enough to have clean edges from near by.
+  void drapeTints(const ReliefRequest& r) {
+    constexpr double kMost = 2048, kFinest = 0.05;  // pixels across; m
+    if (tinted_ == r.tints && tintMiddle_ == r.middle && tintTheme_ == theme::current()) return;
+    tinted_ = r.tints, tintMiddle_ = r.middle, tintTheme_ = theme::current();
+    tintBox_ = {};
+    plane::Box box;
+    for (const WorksTint& tint : r.tints) box.add(tint.facets->bounds());
+    if (box.empty()) return;
+    box = box.grown(std::max(box.width(), box.height()) / 100 + 1);
+    const double metres = std::max(kFinest, std::max(box.width(), box.height()) / kMost);
+    ViewTransform view{box.centre(), 1 / metres,
+                       QSizeF(std::ceil(box.width() / metres), std::ceil(box.height() / metres))};
+    QImage image(view.size.toSize(), QImage::Format_RGBA8888_Premultiplied);
+    image.fill(Qt::transparent);
+    QPainter painter(&image);
+    paintTints(painter, r.tints, view);
+    painter.end();
+    const plane::Box all = view.visible();
+    const auto f = [](double v) { return static_cast<float>(v); };
+    tintBox_ = {f(all.minX - r.middle.x), f(all.minY - r.middle.y), f(1 / all.width()), f(1 / all.height())};
+    glActiveTexture(GL_TEXTURE2);
+    glBindTexture(GL_TEXTURE_2D, tints_);
+    glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, image.width(), image.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE,
+                 image.constBits());
+    for (const GLenum side : {GL_TEXTURE_MIN_FILTER, GL_TEXTURE_MAG_FILTER})
+      glTexParameteri(GL_TEXTURE_2D, side, GL_LINEAR);
+    for (const GLenum side : {GL_TEXTURE_WRAP_S, GL_TEXTURE_WRAP_T})
+      glTexParameteri(GL_TEXTURE_2D, side, GL_CLAMP_TO_EDGE);
   }
 
   std::size_t draw(const Held& held, const ReliefRequest& r) {
@@ -534,7 +578,8 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     return triangles;
   }
 
-  void drawLines(const ReliefRequest& r, const QMatrix4x4& matrix) {
+  // What has one colour in any light: what stands at the cut, and lines.
+  void drawFlat(const ReliefRequest& r, const QMatrix4x4& matrix) {
     glUseProgram(line_);
     setMatrix(line_, r, matrix);
     GLuint array = 0, buffer = 0;
@@ -544,20 +589,33 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     glBindBuffer(GL_ARRAY_BUFFER, buffer);
     glEnableVertexAttribArray(0);
     glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 0, nullptr);
-    for (const ReliefRequest::Line& line : r.lines) {
+    const auto draw = [&](const std::vector<Vec3>& points, const QColor& colour, GLenum how) {
       std::vector<float> places;
-      for (const Vec3& p : line.points) {
+      for (const Vec3& p : points) {
         for (const double v : {p.x - r.middle.x, p.y - r.middle.y, p.z - r.middle.z})
           places.push_back(static_cast<float>(v));
       }
       glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(places.size() * sizeof(float)), places.data(),
                    GL_STREAM_DRAW);
-      const QVector3D ink = vectorOf(line.colour);
+      const QVector3D ink = vectorOf(colour);
       glUniform3f(uniform(line_, "ink"), ink.x(), ink.y(), ink.z());
-      glDrawArrays(GL_LINE_STRIP, 0, static_cast<GLsizei>(line.points.size()));
+      glDrawArrays(how, 0, static_cast<GLsizei>(points.size()));
+    };
+    glUniform1f(uniform(line_, "nearer"), 0.0006F);
+    for (const ReliefRequest::Line& line : r.lines) draw(line.points, line.colour, GL_LINE_STRIP);
+    if (r.cut) {
+      glUniform1f(uniform(line_, "nearer"), 0);
+      glUniform1i(uniform(line_, "cutting"), 0);
+      for (const CutFace::Layer& layer : faceOf(r).layers) draw(layer.triangles, layer.colour, GL_TRIANGLES);
     }
     glDeleteBuffers(1, &buffer);
     glDeleteVertexArrays(1, &array);
+  }
+
+  const CutFace& faceOf(const ReliefRequest& r) {
+    if (faceCut_ != r.cut || faceSteps_ != r.steps) face_ = cutFaceOf(*r.cut, r.steps);
+    faceCut_ = r.cut, faceSteps_ = r.steps;
+    return face_;
   }
 
   // The picture, and how deep everything in it lies.
@@ -578,13 +636,20 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
 
   QOffscreenSurface& surface_;
   QOpenGLContext context_;
-  GLuint ground_ = 0, line_ = 0, scale_ = 0, mask_ = 0, maskFrame_ = 0;
+  GLuint ground_ = 0, line_ = 0, scale_ = 0, mask_ = 0, maskFrame_ = 0, tints_ = 0;
   Target plain_, even_;
   int width_ = 0, height_ = 0;
   std::uint64_t round_ = 0;
   double share_ = 1;    // of the pixels across, while moving
   bool fresh_ = false;  // a ground was handed over in this round
   std::vector<Held> held_;
+  std::vector<WorksTint> tinted_;  // what `tints_` holds
+  Vec3 tintMiddle_;
+  theme::Theme tintTheme_ = theme::Theme::light;
+  std::array<float, 4> tintBox_{};
+  CutFace face_;  // of these
+  std::optional<ReliefCut> faceCut_;
+  std::vector<EarthStep> faceSteps_;
 };
 
 ReliefRenderer::ReliefRenderer() : surface_(std::make_unique<QOffscreenSurface>()) {

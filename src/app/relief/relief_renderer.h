@@ -9,8 +9,10 @@
 #include <vector>
 
 #include "base/progress.h"
+#include "canvas/works_tint.h"
 #include "ground/tin.h"
 #include "relief/camera.h"
+#include "relief/cut_face.h"
 #include "workspace/view_state.h"
 
 class QOffscreenSurface;
@@ -32,13 +34,10 @@ struct ReliefRequest {
     QColor colour;
   };
   std::vector<Line> lines;
-  // What lies to the left of the line through a place is cut away.
-  struct Cut {
-    plane::Vec2 at, along;
-    bool away(plane::Vec2 p) const { return plane::cross(along, p - at) > 0; }
-  };
-  std::optional<Cut> cut;
-  plane::Vec3 middle;  // near the ground: what single precision is relative to
+  std::optional<ReliefCut> cut;
+  std::vector<EarthStep> steps;  // what stands at the cut, in order of work; none: it is open
+  std::vector<WorksTint> tints;  // of works in colours of their own
+  plane::Vec3 middle;            // near the ground: what single precision is relative to
   double raise = 1;
   Camera camera;
   double pixelRatio = 1;

@@ -200,12 +200,35 @@ std::vector<ReliefRequest::Line> ReliefView::lines() const {
   return all;
 }
 
-std::optional<ReliefRequest::Cut> ReliefView::cutAway() const {
+std::optional<ReliefCut> ReliefView::cutAway() const {
   const auto& line = state_.sectionLine();
   if (!state_.shown().cutAway || line.size() < 2 || line.front() == line.back()) return std::nullopt;
-  ReliefRequest::Cut cut{line.front(), line.back() - line.front()};
+  ReliefCut cut{line.front(), line.back() - line.front()};
   if (!cut.away(camera_.eye().plan())) cut.along = -1.0 * cut.along;
   return cut;
+}
+
+std::vector<EarthStep> ReliefView::earthSteps() const {
+  const auto* shown = state_.shownGround();
+  if (!shown) return {};
+  const project::Project& project = *workspace_.evaluation()->project;
+  const project::Role last = project.ground(shown->id)->role;
+  std::vector<EarthStep> steps;
+  bool formed = false;
+  for (const auto& [role, word] : project::kRoleWords) {
+    const project::Ground* ground = project::isStage(role) && role <= last ? project.withRole(role) : nullptr;
+    const auto* made = ground ? workspace_.evaluation()->ground(ground->id) : nullptr;
+    if (!made || !made->tin) continue;
+    steps.push_back({made->tin, steps.empty() ? theme::earth() : formed ? theme::builtUp() : theme::filled()});
+    formed |= role == project::Role::formation;
+  }
+  // A ground for comparing stands on what it is told from.
+  if (!project::isStage(last)) {
+    steps.clear();
+    if (const auto beneath = state_.beneath()) steps.push_back({beneath, theme::earth()});
+    steps.push_back({shown->tin, steps.empty() ? theme::earth() : theme::filled()});
+  }
+  return steps;
 }
 
 ReliefRequest ReliefView::wanted(bool moving) const {
@@ -221,6 +244,8 @@ ReliefRequest ReliefView::wanted(bool moving) const {
   if (r.shown && shown.contours) r.interval = shown.interval > 0 ? shown.interval : ground::proposedInterval(*r.shown);
   r.lines = lines_;
   r.cut = cutAway();
+  if (r.cut) r.steps = earthSteps();
+  if (r.mode == PlanMode::works && r.shown) r.tints = worksTints(*workspace_.evaluation(), state_.shownGround()->id);
   r.middle = middle_;
   r.raise = shown.raise;
   r.camera = camera_;

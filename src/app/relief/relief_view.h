@@ -57,7 +57,9 @@ class ReliefView : public QWidget {
   ReliefRequest wanted(bool moving) const;
   std::vector<ReliefRequest::Line> lines() const;
   // What stands between the eye and the section; nothing when that is not wanted.
-  std::optional<ReliefRequest::Cut> cutAway() const;
+  std::optional<ReliefCut> cutAway() const;
+  // The grounds up to the one on show, in order of work.
+  std::vector<EarthStep> earthSteps() const;
   ground::TinPtr shownTin() const;
   // Of what is on show, pending facets included.
   std::optional<double> levelAt(plane::Vec2 p) const;

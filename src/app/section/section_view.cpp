@@ -1,6 +1,7 @@
 #include "section/section_view.h"
 
 #include <QKeyEvent>
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QToolButton>
@@ -35,6 +36,23 @@ SectionView::SectionView(Workspace& workspace, ViewState& state, QWidget* parent
   setFocusPolicy(Qt::StrongFocus);
   fit_ = viewButton(this, "sectionFit", tr("Fit"), tr("All of the section (Home)"));
   true_ = viewButton(this, "sectionTrue", tr("True scale"), tr("Levels at the scale of lengths (1)"));
+  lines_ = viewButton(this, "sectionKept", {}, tr("Kept section lines, and to keep this one"));
+  auto* menu = new QMenu(lines_);
+  lines_->setMenu(menu);
+  lines_->setPopupMode(QToolButton::InstantPopup);
+  connect(menu, &QMenu::aboutToShow, this, [this, menu] {
+    menu->clear();
+    for (const project::SectionLine& kept : workspace_.project()->sectionLines) {
+      QAction* action = menu->addAction(QString::fromStdString(kept.name));
+      action->setCheckable(true);
+      action->setChecked(kept.line == state_.sectionLine());
+      connect(action, &QAction::triggered, this, [this, line = kept.line] { state_.takeSection(line); });
+    }
+    menu->addSeparator();
+    QAction* keep = menu->addAction(tr("Keep this line…"));
+    keep->setEnabled(!workspace_.readOnly());
+    connect(keep, &QAction::triggered, this, &SectionView::keepWanted);
+  });
   close_ = viewButton(this, "sectionClose", QStringLiteral("×"), tr("Put the section away"));
   connect(fit_, &QToolButton::clicked, this, &SectionView::fit);
   connect(true_, &QToolButton::clicked, this, &SectionView::trueScale);
@@ -42,6 +60,7 @@ SectionView::SectionView(Workspace& workspace, ViewState& state, QWidget* parent
   connect(&state_, &ViewState::sectionChanged, this, &SectionView::take);
   connect(&state_, &ViewState::pointed, this, [this] { update(); });
   connect(&workspace_, &Workspace::evaluationChanged, this, &SectionView::take);
+  connect(&workspace_, &Workspace::projectChanged, this, &SectionView::nameLine);
   hide();
 }
 
@@ -59,6 +78,7 @@ void SectionView::take() {
     ids_.push_back(ground.id), roles_.push_back(evaluation.project->ground(ground.id)->role);
   }
   section_ = along(state_.sectionLine());
+  nameLine();
   low_ = std::numeric_limits<double>::infinity(), high_ = -low_;
   for (const auto& spans : section_.grounds) {
     for (const auto& span : spans) {
@@ -129,16 +149,27 @@ std::optional<section::CutFill> SectionView::areas() const {
   return section::between(section_, *from, *to);
 }
 
+void SectionView::nameLine() {
+  const auto& kept = workspace_.project()->sectionLines;
+  const std::string name = project::nameOfLine(kept, state_.sectionLine());
+  lines_->setText(name.empty() ? tr("Lines") : QString::fromStdString(name));
+  placeButtons();
+}
+
 void SectionView::resizeEvent(QResizeEvent*) {
   axes_.area =
       QRectF(kLeft, kHead, std::max(10.0, width() - kLeft - kRight), std::max(10.0, height() - kHead - kBelow));
+  placeButtons();
+  if (!fitted_) fit();
+}
+
+void SectionView::placeButtons() {
   int x = width() - 6;
-  for (QToolButton* b : {close_, true_, fit_}) {
+  for (QToolButton* b : {close_, true_, fit_, lines_}) {
     b->adjustSize();
     x -= b->width();
     b->move(x, 2);
   }
-  if (!fitted_) fit();
 }
 
 std::optional<SectionView::Grip> SectionView::gripAt(QPointF at) const {

@@ -34,6 +34,9 @@ class SectionView : public QWidget {
   QSize sizeHint() const override { return {640, 230}; }
   QSize minimumSizeHint() const override { return {320, 150}; }
 
+ signals:
+  void keepWanted();  // the line on show, under a name
+
  protected:
   void paintEvent(QPaintEvent*) override;
   void resizeEvent(QResizeEvent*) override;
@@ -54,6 +57,9 @@ class SectionView : public QWidget {
   };
 
   void take();
+  // The kept lines, and which of them is on show.
+  void nameLine();
+  void placeButtons();
   std::optional<std::size_t> ofRole(project::Role role) const;
   std::optional<Grip> gripAt(QPointF at) const;
   void drag(QPointF at);
@@ -79,7 +85,7 @@ class SectionView : public QWidget {
   bool fitted_ = false;  // by hand: what was chosen stays
   std::optional<QPointF> panFrom_;
   std::optional<Grip> grip_;
-  QToolButton *fit_, *true_, *close_;
+  QToolButton *lines_, *fit_, *true_, *close_;
 };
 
 }  // namespace inselberg::app

@@ -216,6 +216,22 @@ QColor depthColour(double depth, double greatest) {
   return between(paper(), depth < 0 ? cut() : fill(), 0.12 + 0.88 * t);
 }
 
+QColor worksColour(std::size_t index) {
+  static const QColor colours[] = {{0x62, 0x62, 0xDB}, {0xAB, 0xDB, 0x62}, {0xC1, 0x57, 0x81}, {0x62, 0xDB, 0x92},
+                                   {0x66, 0x2D, 0x2D}, {0xCE, 0x99, 0xDB}, {0x76, 0x84, 0x3B}, {0x39, 0x2D, 0x66}};
+  return colours[index % std::size(colours)];
+}
+
+QColor earth() {
+  return between(paper(), loam(), 0.65);
+}
+QColor filled() {
+  return depthColour(0.75, 1);
+}
+QColor builtUp() {
+  return between(paper(), ink(), 0.9);
+}
+
 QColor beyondTolerance(double depth) {
   return depthColour(depth < 0 ? -0.7 : 0.7, 1);
 }

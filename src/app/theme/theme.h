@@ -88,6 +88,12 @@ QColor groundTint(int index, int count);
 // Depth of cut (negative) or fill (positive) on the diverging scale ember-paper-lagoon; `greatest` takes the full
 // colour.
 QColor depthColour(double depth, double greatest);
+// Of works `index` where each has a colour of its own; eight of them, then anew.
+QColor worksColour(std::size_t index);
+// Of what an upright cut shows: the land as it was, what was filled, layers built up on that.
+QColor earth();
+QColor filled();
+QColor builtUp();
 // Of what lies lower (below 0) or higher than a tolerance allows.
 QColor beyondTolerance(double depth);
 

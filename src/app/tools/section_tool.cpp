@@ -135,4 +135,27 @@ void paintSectionLine(QPainter& painter, const std::vector<Vec2>& line, const Vi
   tick(shown.back(), shown.back() - shown[shown.size() - 2]);
 }
 
+void paintKeptLine(QPainter& painter, const project::SectionLine& line, const ViewTransform& view) {
+  QPolygonF shown;
+  for (const Vec2 p : line.line) shown << view.toScreen(p);
+  painter.setBrush(Qt::NoBrush);
+  painter.setPen(QPen(theme::muted(), 1.1, Qt::DashDotLine));
+  painter.drawPolyline(shown);
+  const QString name = QString::fromStdString(line.name);
+  const QSizeF size(painter.fontMetrics().horizontalAdvance(name) + 8, painter.fontMetrics().height() + 2);
+  const auto beyond = [&](QPointF end, QPointF next) {
+    const double length = std::hypot(end.x() - next.x(), end.y() - next.y());
+    if (!(length > 0)) return;
+    QRectF plate({}, size);
+    plate.moveCenter(end + (end - next) * ((4 + std::max(size.width(), size.height()) / 2) / length));
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme::faded(theme::paper(), 210));
+    painter.drawRoundedRect(plate, 3, 3);
+    painter.setPen(theme::ink());
+    painter.drawText(plate, Qt::AlignCenter, name);
+  };
+  beyond(shown.front(), shown[1]);
+  beyond(shown.back(), shown[shown.size() - 2]);
+}
+
 }  // namespace inselberg::app

@@ -39,5 +39,7 @@ class SectionTool : public Tool {
 
 // The line with a tick at either end towards the side it is seen from.
 void paintSectionLine(QPainter& painter, const std::vector<plane::Vec2>& line, const ViewTransform& view);
+// One that is kept, with its name beyond either end.
+void paintKeptLine(QPainter& painter, const project::SectionLine& line, const ViewTransform& view);
 
 }  // namespace inselberg::app

@@ -222,13 +222,31 @@ void LayoutsDialog::makeContent(QFormLayout& form, QWidget* parent) {
   grid_ = check("layoutGrid", tr("Grid of coordinates"), &project::Layout::grid);
   legend_ = check("layoutLegend", tr("Legend"), &project::Layout::legend);
   figures_ = check("layoutFigures", tr("Quantities"), &project::Layout::figures);
-  section_ = new QCheckBox(tr("Section along the line of now"), parent);
+  section_ = new QComboBox(parent);
   section_->setObjectName("layoutSection");
-  form.addRow(section_);
-  connect(section_, &QCheckBox::toggled, this, [this](bool on) {
-    alter(tr("change the section of a layout"),
-          [&](project::Layout& l) { l.section = on ? now_.section : std::vector<plane::Vec2>(); });
+  form.addRow(tr("Section"), section_);
+  connect(section_, &QComboBox::activated, this, [this](int row) {
+    const auto i = static_cast<std::size_t>(row);
+    if (i >= sections_.size()) return;
+    alter(tr("change the section of a layout"), [&](project::Layout& l) { l.section = sections_[i]; });
   });
+}
+
+// None, the kept lines, the one on show, and the layout's own where it is none of these.
+void LayoutsDialog::listSections(const project::Layout& layout) {
+  section_->clear(), sections_.clear();
+  const auto offer = [&](const QString& name, const std::vector<plane::Vec2>& line) {
+    if (std::find(sections_.begin(), sections_.end(), line) != sections_.end()) return;
+    section_->addItem(name);
+    sections_.push_back(line);
+  };
+  offer(tr("None"), {});
+  for (const project::SectionLine& kept : workspace_.project()->sectionLines)
+    offer(QString::fromStdString(kept.name), kept.line);
+  if (now_.section.size() > 1) offer(tr("Along the line of now"), now_.section);
+  offer(tr("Along a line of its own"), layout.section);
+  section_->setCurrentIndex(
+      static_cast<int>(std::find(sections_.begin(), sections_.end(), layout.section) - sections_.begin()));
 }
 
 const project::Layout* LayoutsDialog::marked() const {
@@ -304,8 +322,9 @@ void LayoutsDialog::showMarked() {
     w->setEnabled(may);
   for (QPushButton* b : {print_, write_, writeAll_}) b->setEnabled(layout != nullptr);
   const project::Layout& l = layout ? *layout : none;
-  section_->setEnabled(may && (!l.section.empty() || now_.section.size() > 1));
-  section_->setToolTip(section_->isEnabled() ? QString() : tr("Draw a section on the plan first (X)."));
+  listSections(l);
+  section_->setEnabled(may && section_->count() > 1);
+  section_->setToolTip(section_->count() > 1 ? QString() : tr("Draw a section on the plan first (X)."));
   name_->setText(QString::fromStdString(l.name));
   paper_->setCurrentIndex(static_cast<int>(l.paper));
   upright_->setChecked(l.upright);
@@ -322,7 +341,6 @@ void LayoutsDialog::showMarked() {
   grid_->setChecked(l.grid);
   legend_->setChecked(l.legend);
   figures_->setChecked(l.figures);
-  section_->setChecked(!l.section.empty());
   const bool more = layout && l.fields.size() < project::kMostLayoutFields;
   fields_->setRowCount(static_cast<int>(l.fields.size()) + (more ? 1 : 0));
   for (int row = 0; row < fields_->rowCount(); ++row) {

@@ -45,6 +45,7 @@ class LayoutsDialog : public QDialog {
   void makePaper(QFormLayout& form, QWidget* parent);
   void makeContent(QFormLayout& form, QWidget* parent);
   const project::Layout* marked() const;
+  void listSections(const project::Layout& layout);
   void alter(const QString& what, const std::function<void(project::Layout&)>& change);
   void commit(std::vector<project::Layout> layouts, const QString& what, int mark);
   void rename();
@@ -65,7 +66,9 @@ class LayoutsDialog : public QDialog {
   LayoutPreview* preview_;
   QLineEdit* name_;
   QComboBox *paper_, *ground_, *scale_;
-  QCheckBox *upright_, *shade_, *sheets_, *grid_, *legend_, *figures_, *section_;
+  QCheckBox *upright_, *shade_, *sheets_, *grid_, *legend_, *figures_;
+  QComboBox* section_;
+  std::vector<std::vector<plane::Vec2>> sections_;  // what it offers
   QuantityEdit *interval_, *depths_;
   QTableWidget* fields_;
   QLabel* says_;

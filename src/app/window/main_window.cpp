@@ -198,6 +198,7 @@ void MainWindow::connectViews() {
   connect(plan_, &PlanView::importWanted, this, &MainWindow::import);
   connect(plan_, &PlanView::moved, second_, &SecondPlan::follow);
   connect(second_, &SecondPlan::moved, plan_, &PlanView::look);
+  connect(section_, &SectionView::keepWanted, this, [this] { actions_["keepSection"]->trigger(); });
   connect(card_, &CardPanel::placeWanted, plan_, &PlanView::showPlace);
   connect(card_, &CardPanel::otherWanted, this, [this](const QString& what, const WithOtherLine& then) {
     auto pick = std::make_unique<EditLineTool>(*plan_);

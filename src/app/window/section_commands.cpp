@@ -3,6 +3,7 @@
 #include <QDialogButtonBox>
 #include <QFileInfo>
 #include <QFormLayout>
+#include <QInputDialog>
 
 #include "base/error.h"
 #include "card/quantity_edit.h"
@@ -14,6 +15,7 @@
 #include "window/cross_sections.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
+#include "window/section_lines_dialog.h"
 
 namespace inselberg::app {
 namespace {
@@ -43,6 +45,25 @@ void takeAlong(MainWindow& w) {
   auto line = chosenLine(w);
   if (line.size() < 2) return w.messages().say(tr("Choose a line or works first, or draw the section (X)."), true);
   w.view().takeSection(std::move(line));
+}
+
+// Under a name, in place of the one that has it.
+void keepLine(MainWindow& w) {
+  auto lines = w.workspace().project()->sectionLines;
+  bool given = false;
+  const QString name = QInputDialog::getText(&w, tr("Keep the section's line"), tr("Its name"), QLineEdit::Normal,
+                                             QString::fromStdString(project::nextLineName(lines)), &given)
+                           .trimmed();
+  if (!given || name.isEmpty()) return;
+  project::SectionLine kept{name.toStdString(), w.view().sectionLine()};
+  const auto same = std::find_if(lines.begin(), lines.end(), [&](const auto& l) { return l.name == kept.name; });
+  if (same != lines.end()) {
+    *same = std::move(kept);
+  } else {
+    lines.push_back(std::move(kept));
+  }
+  w.workspace().commit(project::withSectionLines(*w.workspace().project(), std::move(lines)),
+                       tr("keep the section line %1").arg(name));
 }
 
 void writeTo(MainWindow& w, const QString& path, const std::vector<section::Section>& sections,
@@ -134,6 +155,18 @@ Commands sectionCommands(MainWindow& w) {
        .words = tr("long profile run road alignment"),
        .run = [&w] { takeAlong(w); },
        .enabled = reads},
+      {.id = "keepSection",
+       .text = tr("Keep the section's line…"),
+       .menu = "&View",
+       .words = tr("save name letter profile remember"),
+       .run = [&w] { keepLine(w); },
+       .enabled = [&w] { return w.can().write && w.view().hasSection(); }},
+      {.id = "keptSections",
+       .text = tr("Kept section lines…"),
+       .menu = "&View",
+       .words = tr("list show open rename remove profile letter"),
+       .run = [&w] { SectionLinesDialog(w.workspace(), w.view(), &w).exec(); },
+       .enabled = [&w] { return w.can().read && !w.workspace().project()->sectionLines.empty(); }},
       {.id = "sectionAway",
        .text = tr("Put the section away"),
        .menu = "&View",

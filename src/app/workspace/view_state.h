@@ -11,7 +11,7 @@
 namespace inselberg::app {
 
 // What the plan's colours tell.
-enum class PlanMode { relief, depth, levels, steepness };
+enum class PlanMode { relief, depth, levels, steepness, works };
 // Which part of the depth map is lit up.
 enum class Lit { all, cut, fill };
 
@@ -55,6 +55,7 @@ class ViewState : public QObject {
   explicit ViewState(Workspace& workspace, QObject* parent = nullptr);
 
   const Shown& shown() const { return shown_; }
+  const project::Evaluation& evaluation() const { return *workspace_.evaluation(); }
   void alter(const std::function<void(Shown&)>& change);
 
   // The depth map, of all depths or a part, between two grounds (none: as depthsBetween()); and the relief again.

@@ -142,7 +142,8 @@ bool sameContent(const Project& a, const Project& b) {
   return a.name == b.name && a.origin == b.origin && a.hasOrigin == b.hasOrigin && same(a.sources, b.sources) &&
          same(a.column, b.column) && a.compared == b.compared && a.accepted == b.accepted && a.system == b.system &&
          a.stages == b.stages && a.limits == b.limits && a.measures == b.measures && same(a.kept, b.kept) &&
-         same(a.sheets, b.sheets) && a.labelLines == b.labelLines && a.layouts == b.layouts && a.sections == b.sections;
+         same(a.sheets, b.sheets) && a.labelLines == b.labelLines && a.sectionLines == b.sectionLines &&
+         a.layouts == b.layouts && a.sections == b.sections;
 }
 
 ProjectPtr withName(const Project& project, std::string name) {
@@ -243,6 +244,11 @@ ProjectPtr withStages(const Project& project, Stages stages) {
 ProjectPtr withLayouts(const Project& project, std::vector<Layout> layouts) {
   auto next = std::make_shared<Project>(project);
   next->layouts = std::move(layouts);
+  return next;
+}
+ProjectPtr withSectionLines(const Project& project, std::vector<SectionLine> lines) {
+  auto next = std::make_shared<Project>(project);
+  next->sectionLines = std::move(lines);
   return next;
 }
 ProjectPtr withKept(const Project& project, KeptResult kept) {

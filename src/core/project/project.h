@@ -15,6 +15,7 @@
 #include "project/layout.h"
 #include "project/limits.h"
 #include "project/plan_sheet.h"
+#include "project/section_line.h"
 #include "project/source.h"
 #include "project/stages.h"
 #include "quantity/combine.h"
@@ -121,6 +122,7 @@ struct Project {
   std::vector<KeptPtr> kept;
   std::vector<PlanSheetPtr> sheets;                  // as they lie, the lowest first
   std::vector<Layout> layouts;                       // sheets to print, in their order
+  std::vector<SectionLine> sectionLines;             // that sections are taken along
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled where they cross these; none: as fits
   std::uint64_t nextId = 1;
 
@@ -158,6 +160,8 @@ ProjectPtr withName(const Project& project, std::string name);
 // Says what coordinate system the positions are in; nothing is moved.
 ProjectPtr withSystem(const Project& project, std::string system);
 ProjectPtr withLabelLines(const Project& project, std::vector<std::vector<plane::Vec2>> lines);
+// REQUIRES: every one has a name of its own.
+ProjectPtr withSectionLines(const Project& project, std::vector<SectionLine> lines);
 ProjectPtr withLimits(const Project& project, const Limits& limits);
 ProjectPtr withMeasures(const Project& project, const Measures& measures);
 // With these strips, undercuts, build-ups, regions, materials and accuracies. The column gets the grounds that they

@@ -196,6 +196,8 @@ class Laying {
       if (g.id == evaluation_.project->finished()) rules.later = named.size();
       named.push_back({info->name, g.tin});
     }
+    const std::string name = project::nameOfLine(evaluation_.project->sectionLines, layout_.section);
+    if (!name.empty()) rules.title = "Section " + name;
     const Box within{kMargin + 3, kMargin + kFoot + 2, page_.width - kMargin - 3, kMargin + kFoot + kSection - 2};
     section::addSection(page_, within, section::sectionAlong(named, layout_.section), rules);
     line({kMargin, kMargin + kFoot + kSection}, {page_.width - kMargin, kMargin + kFoot + kSection}, 0.5);
@@ -207,6 +209,17 @@ class Laying {
       for (const plane::Vec3& p : part.points) path.points.push_back(onPage(p.plan()));
       page_.items.push_back(std::move(path));
     }
+    if (name.empty()) return;
+    // Its letter beyond either end.
+    const auto beyond = [&](Vec2 end, Vec2 next) {
+      if (!window_.contains(end)) return;
+      const Vec2 at = onPage(end) + 3.2 * plane::unit(end - next) - Vec2{0, kSmall / 2};
+      plate({at.x - drawing::widthOf(name, kSmall) / 2 - 0.5, at.y - 0.6,
+             at.x + drawing::widthOf(name, kSmall) / 2 + 0.5, at.y + kSmall + 0.6});
+      text(at, name, kSmall, Anchor::middle, true);
+    };
+    beyond(layout_.section.front(), layout_.section[1]);
+    beyond(layout_.section.back(), layout_.section[layout_.section.size() - 2]);
   }
 
   // From left to right: legend, figures, title block.

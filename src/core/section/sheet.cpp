@@ -239,6 +239,10 @@ std::vector<Page> sheetsOf(std::span<const Section> sections, const SheetRules& 
 void addSection(Page& page, const plane::Box& within, const Section& section, const SheetRules& rules) {
   constexpr double kKeys = 5;
   double x = within.minX;
+  if (!rules.title.empty()) {
+    page.items.push_back(Text{{x, within.maxY - 2.8}, rules.title, 2.4, kInk, Anchor::begin, 0, true});
+    x += drawing::widthOf(rules.title, 2.4) + 6;
+  }
   for (std::size_t g = 0; g < section.names.size(); ++g) {
     page.items.push_back(Path{{{x, within.maxY - 2}, {x + 8, within.maxY - 2}}, false, Panel::penOf(rules, g)});
     page.items.push_back(Text{{x + 10, within.maxY - 2.8}, section.names[g], 2.4, kInk});

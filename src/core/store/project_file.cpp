@@ -61,6 +61,9 @@ json projectJson(const project::Project& project, const std::string& session) {
     sections.push_back({{"name", s.name}, {"legs", works::toJson(s.legs)}});
   json labelLines = json::array();
   for (const auto& line : project.labelLines) labelLines.push_back(plane::placesToJson(line));
+  json sectionLines = json::array();
+  for (const project::SectionLine& line : project.sectionLines)
+    sectionLines.push_back({{"name", line.name}, {"line", plane::placesToJson(line.line)}});
   json layouts = json::array();
   for (const project::Layout& layout : project.layouts) layouts.push_back(toJson(layout));
   return {{"name", project.name},
@@ -68,6 +71,7 @@ json projectJson(const project::Project& project, const std::string& session) {
           {"has_origin", project.hasOrigin},
           {"system", project.system},
           {"label_lines", labelLines},
+          {"section_lines", sectionLines},
           {"next_id", project.nextId},
           {"accepted", accepted},
           {"sections", sections},
@@ -255,6 +259,8 @@ class Reading {
     project_->system = j.value("system", std::string());  // since version 2
     for (const json& line : j.value("label_lines", json::array()))
       project_->labelLines.push_back(plane::placesFromJson(line));
+    for (const json& line : j.value("section_lines", json::array()))  // since version 11
+      project_->sectionLines.push_back({line.at("name").get<std::string>(), plane::placesFromJson(line.at("line"))});
     project_->nextId = j.at("next_id").get<std::uint64_t>();
     for (const json& a : j.value("accepted", json::array())) {  // since version 2
       if (const auto kind = ground::doubtKindOf(a.at("kind").get<std::string>()))
