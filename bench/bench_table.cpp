@@ -1,7 +1,9 @@
 // Measures the promises of docs/performance.md and prints them as its table. Every row is a ratio to a yardstick
 // measured in the same run, or a time or size on a ground of a million triangles. Run on an idle machine:
+
 // scripts/bench.sh [PART]
 #include <fmt/format.h>
+#include <malloc.h>
 #include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
@@ -45,11 +47,15 @@
 #include "works/pad.h"
 #ifdef INSELBERG_BENCH_APP
 #include <QApplication>
+#include <QBuffer>
+#include <QMouseEvent>
 #include <QTemporaryDir>
 #include <QWheelEvent>
 
 #include "plan/plan_view.h"
 #include "relief/relief_renderer.h"
+#include "relief/relief_view.h"
+#include "section/section_view.h"
 #include "tools/edit_line_tool.h"
 #include "window/main_window.h"
 #endif
@@ -192,6 +198,128 @@ void sections() {
       fmt::format("{:.1f} ms", 1000 * t), "20 ms");
 }
 
+#ifdef INSELBERG_BENCH_APP
+// Frames of a plan that is moved, each by an event and a repaint, with the picture being drawn anew behind all the
+// while.
+void movedFrames(app::PlanView& plan, const char* what, const std::function<void(int)>& move) {
+  double slowest = 0, total = 0;
+  constexpr int kFrames = 90;
+  for (int i = 0; i < kFrames; ++i) {
+    const auto start = std::chrono::steady_clock::now();
+    move(i);
+    plan.repaint();
+    const double t = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+    slowest = std::max(slowest, t), total += t;
+    QApplication::processEvents();
+  }
+  row(what, fmt::format("{:.1f} ms (worst {:.0f} ms)", 1000 * total / kFrames, 1000 * slowest), "16.7 ms");
+}
+
+// What the views take of a ground of a million triangles, beyond the ground. Needs a display with OpenGL, as the
+// relief.
+void viewMemory() {
+  if (QGuiApplication::platformName() == "offscreen") return;
+  const auto empty = project::emptyProject("bench");
+  const auto projectOf = [&](std::size_t points) {
+    project::SourceData data;
+    data.points = survey(points, 0, 3).points;
+    return project::withSource(*empty, {"survey", ""}, std::move(data), empty->surveyed());
+  };
+  const auto until = [](const auto& done) {
+    do QApplication::processEvents(QEventLoop::AllEvents, 20);
+    while (!done());
+  };
+  app::Workspace workspace;
+  app::ViewState state(workspace);
+  const auto take = [&](const project::ProjectPtr& project) {
+    workspace.commit(project, "bench");
+    until([&] { return workspace.upToDate(); });
+  };
+  // What the graphics take for pictures of this size is there before.
+  take(projectOf(100));
+  app::ReliefView relief(workspace, state);
+  relief.resize(1280, 800);
+  state.alter([](app::Shown& shown) { shown.layout = app::Layout::both; });
+  relief.show();
+  until([&] { return relief.settled(); });
+  relief.hide();
+  take(projectOf(500'000));
+  malloc_trim(0);
+  long before = nowKilobytes();
+  const auto told = [&](const char* what) {
+    malloc_trim(0);
+    const long now = nowKilobytes();
+    row(what, fmt::format("{} MB", (now - before) / 1024), "200 MB for all views");
+    before = now;
+  };
+  app::PlanView plan(workspace, state);
+  plan.resize(1280, 800);
+  plan.show();
+  until([&] { return plan.settled(); });
+  told("Memory of the plan of 1 000 000 triangles at 1280 x 800, contours shown");
+  app::SectionView section(workspace, state);
+  section.resize(1280, 230);
+  const plane::Box box = workspace.evaluation()->surveyed()->tin->bounds();
+  state.takeSection({{box.minX, box.minY}, {box.maxX, box.maxY}});
+  section.grab();
+  told("Of a section across all of it");
+  relief.show();
+  until([&] { return relief.settled(); });
+  told("Of the relief, with what the software renderer takes for the ground");
+}
+
+// A scan of A0 at 300 dpi on the plan, dragged across the window at its full size.
+void panning() {
+  QImage scan(14'043, 9'933, QImage::Format_Grayscale8);
+  scan.fill(250);
+  for (int y = 0; y < scan.height(); ++y) {
+    for (int x = y % 97; x < scan.width(); x += 97) scan.scanLine(y)[x] = 40;
+  }
+  QByteArray png;
+  QBuffer buffer(&png);
+  scan.save(&buffer, "PNG");
+  project::SheetInfo info;
+  info.name = "scan", info.file = "scan.png", info.picture = true;
+  info.size = {14'043, 9'933};
+  info.placement = sheet::byScale(50, 50, {1, 1});
+  scan = {};
+  app::Workspace workspace;
+  app::ViewState state(workspace);
+  app::PlanView plan(workspace, state);
+  plan.resize(828, 729);
+  plan.show();
+  workspace.commit(project::withSheet(*project::emptyProject("bench"), info,
+                                      std::make_shared<const std::string>(png.toStdString()), ""),
+                   "bench");
+  const auto settle = [&] {
+    do QApplication::processEvents(QEventLoop::AllEvents, 20);
+    while (!plan.settled());
+  };
+  settle();
+  app::ViewTransform closer = plan.view();
+  closer.centre = {350, 250}, closer.scale = 20;  // a pixel of the scan to one of the screen
+  plan.look(closer);
+  settle();
+  QPointF at(400, 350);
+  const auto mouse = [&](QEvent::Type type) {
+    QMouseEvent event(type, at, at, type == QEvent::MouseMove ? Qt::NoButton : Qt::MiddleButton, Qt::MiddleButton, {});
+    QApplication::sendEvent(&plan, &event);
+  };
+  mouse(QEvent::MouseButtonPress);
+  const plane::Vec2 from = plan.view().centre;
+  movedFrames(plan, "One frame of panning over a scan of A0 at 300 dpi", [&](int i) {
+    at += QPointF(i % 30 < 15 ? 12 : -12, 5);
+    mouse(QEvent::MouseMove);
+  });
+  if (plane::distance(from, plan.view().centre) < 1) throw std::logic_error("the plan did not move");
+  settle();
+  const QImage shown = plan.grab().toImage();
+  int dark = 0;
+  for (int x = 0; x < shown.width(); ++x) dark += qGray(shown.pixel(x, shown.height() / 2)) < 150 ? 1 : 0;
+  if (dark < shown.width() / 150) throw std::logic_error("the plan does not show the scan");
+}
+#endif
+
 plane::Ring twelveCorners(Vec2 centre) {
   plane::Ring ring;
   for (int i = 0; i < 12; ++i) {
@@ -268,20 +396,11 @@ void dragging() {
   plan.show();
   workspace.commit(project, "bench");
   while (!plan.settled()) QApplication::processEvents(QEventLoop::AllEvents, 20);
-  double slowest = 0, total = 0;
-  constexpr int kFrames = 90;
-  for (int i = 0; i < kFrames; ++i) {
+  movedFrames(plan, "One frame of zooming, from the kept picture", [&](int i) {
     const QPointF at(300 + i, 350);
     QWheelEvent wheel(at, at, {}, {0, i % 20 < 10 ? 30 : -30}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
-    const auto start = std::chrono::steady_clock::now();
     QApplication::sendEvent(&plan, &wheel);
-    plan.repaint();
-    const double t = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
-    slowest = std::max(slowest, t), total += t;
-    QApplication::processEvents();
-  }
-  row("One frame of zooming, from the kept picture",
-      fmt::format("{:.1f} ms (worst {:.0f} ms)", 1000 * total / kFrames, 1000 * slowest), "16.7 ms");
+  });
 #endif
 }
 
@@ -885,6 +1004,8 @@ int main(int argc, char** argv) {
   if (wanted("growth")) growth();
   if (wanted("sheets")) sheets();
 #ifdef INSELBERG_BENCH_APP
+  if (wanted("panning")) panning();
+  if (wanted("views")) viewMemory();
   if (wanted("relief")) relief();
 #endif
 }

@@ -7,5 +7,7 @@ install_packages "${packages_run[@]}" xvfb xauth
 cmake --preset bench >/dev/null
 cmake --build --preset bench >/dev/null
 build/bench/bin/bench_table "$@"
-# The relief needs a display.
-[ $# -gt 0 ] && [ "$1" != relief ] || QT_QPA_PLATFORM=xcb xvfb-run -a -s "-screen 0 1280x800x24 -noreset" build/bench/bin/bench_table relief
+# What draws with OpenGL needs a display.
+for part in relief views; do
+  [ $# -gt 0 ] && [ "$1" != "$part" ] || QT_QPA_PLATFORM=xcb xvfb-run -a -s "-screen 0 1280x800x24 -noreset" build/bench/bin/bench_table "$part"
+done

@@ -319,6 +319,7 @@ void PlanView::paintEvent(QPaintEvent*) {
   pictures_.paint(painter, view_);
   painter.setRenderHint(QPainter::Antialiasing);
   plates_.clear();
+  paintSection(painter);  // names stand over it
   const auto use = covering();
   const project::Coverage* coverage = use ? &workspace_.coverage(*use) : nullptr;
   if (hasPicture()) {
@@ -332,7 +333,6 @@ void PlanView::paintEvent(QPaintEvent*) {
   const bool showSources = showsSources();
   if (showSources) paintFeatures(painter, *workspace_.project(), view_, workspace_.chosenFeatures());
   if (state_.shown().mode == PlanMode::depth) paintDepths(painter);
-  paintSection(painter);
   tool_->paint(painter);
   plateTop_ = 12 + covered_;
   if (const QString hint = tool_->hint();
