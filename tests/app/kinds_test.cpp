@@ -279,3 +279,38 @@ TEST_CASE("A works that names a section that is not there says so, and is not ba
     told |= doubt.text.find("nowhere") != std::string::npos;
   CHECK(told);
 }
+
+TEST_CASE(
+    "A ramp that is drawn from the middle of a pad begins at its edge, cuts nothing off it and follows its level") {
+  Driver d;
+  d.openDemo();
+  const auto doubts = d.workspace().evaluation()->doubtCount();
+  const plane::Vec2 inside = d.inside(0);
+  d.act("draw-ramp");
+  d.clickPlan(d.at(inside));
+  d.clickPlan(d.at(inside - plane::Vec2{12, 75}));
+  d.key(Qt::Key_Return);
+  d.settle();
+  const auto ramp = d.project().works(d.workspace().chosenWorks()).works;
+  REQUIRE(ramp);
+  const auto* shape = ramp->shape.as<works::Ramp>();
+  REQUIRE(shape);
+  const auto pad = works::outlineOf(d.works(0).shape);
+  double near = 1e9;
+  for (std::size_t k = 0; k < pad.size(); ++k)
+    near = std::min(near, plane::nearestOnSegment(shape->axis.front(), pad[k], pad[(k + 1) % pad.size()]).distance);
+  CHECK(near < 2e-3);
+  CHECK(d.workspace().evaluation()->doubtCount() == doubts);
+  const auto from = [&] {
+    for (const auto& f : d.workspace().evaluation()->works(ramp->id)->placement->figures) {
+      if (std::string(f.name) == "from_level_m") return f.value;
+    }
+    return 0.0;
+  };
+  CHECK(from() == Approx(*works::levelOf(d.works(0).shape)).margin(1e-6));
+  auto raised = d.works(0);
+  raised.shape = works::atLevel(raised.shape, *works::levelOf(raised.shape) + 0.4);
+  d.workspace().commit(project::withWorks(d.project(), raised), "raise it");
+  d.settle();
+  CHECK(from() == Approx(*works::levelOf(raised.shape)).margin(1e-6));
+}

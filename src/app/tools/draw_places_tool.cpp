@@ -13,6 +13,7 @@
 #include "ground/line_edit.h"
 #include "plane/bearing.h"
 #include "plane/place_text.h"
+#include "project/between_tops.h"
 #include "project/level_steps.h"
 #include "theme/theme.h"
 
@@ -51,7 +52,9 @@ ToDraw worksToDraw(Canvas& canvas, const works::Kind& kind) {
     const project::Project& project = *workspace.project();
     const GroundId onto = project.finished();
     const auto* ground = workspace.evaluation()->ground(onto);
-    works::Shape shape = works::begun(kind, points, project.origin);
+    const bool joins = kind.name == "ramp";
+    works::Shape shape =
+        works::begun(kind, joins ? project::betweenTops(*project.ground(onto), points) : points, project.origin);
     const bool typed = level.has_value();
     if (flat && !level) level = project::levelBetweenContours(project, works::outlineOf(shape));
     if (!flat || !level) {

@@ -70,7 +70,7 @@ void MeasureTool::press(const Pointed& at, Qt::KeyboardModifiers) {
     return findCatchment(at.plan);
   }
   if (kind_ == Measuring::water) {
-    if (const auto* ground = tin()) water_ = ground::waterPath(*ground, at.plan, {});
+    if (const auto* ground = tin()) water_ = ground::waterLegs(*ground, at.plan, {});
     from_ = at.plan;
     return;
   }
@@ -109,19 +109,27 @@ QString MeasureTool::reading() const {
   const auto* ground = tin();
   if (!from_ || !ground) return {};
   if (kind_ == Measuring::catchment) {
-    if (catchment_.cells.empty()) return tr("No water comes here.");
-    const QString area = catchment_.area < 1e4 ? tr("%1 m²").arg(number(catchment_.area, 0))
-                                               : tr("%1 ha").arg(number(catchment_.area / 1e4, 2));
-    return tr("%1 drain here, found in cells of %2 m").arg(area, number(catchment_.cell, 1));
+    if (catchment_.cells.empty() && catchment_.cellsOver.empty()) return tr("No water comes here.");
+    const auto told = [](double area) {
+      return area < 1e4 ? tr("%1 m²").arg(number(area, 0)) : tr("%1 ha").arg(number(area / 1e4, 2));
+    };
+    QString text = tr("%1 drain here").arg(told(catchment_.area));
+    if (catchment_.areaOver > 0)
+      text += tr(", %1 once the hollows on the way are full").arg(told(catchment_.area + catchment_.areaOver));
+    return text + tr(", found in cells of %1 m").arg(number(catchment_.cell, 1));
   }
   if (kind_ == Measuring::water) {
-    if (water_.way.empty()) return tr("There is no ground there.");
+    if (water_.empty()) return tr("There is no ground there.");
+    const ground::WaterPath& first = water_.front();
     double length = 0;
-    for (std::size_t i = 1; i < water_.way.size(); ++i)
-      length += plane::distance(water_.way[i - 1].plan(), water_.way[i].plan());
-    return tr("%1 m, falling %2 m, to %3")
-        .arg(number(length, 1), number(water_.way.front().z - water_.way.back().z, 2),
-             water_.end == ground::WaterPath::End::border ? tr("the edge of the ground") : tr("a hollow"));
+    for (std::size_t i = 1; i < first.way.size(); ++i)
+      length += plane::distance(first.way[i - 1].plan(), first.way[i].plan());
+    const bool off = first.end == ground::WaterPath::End::border;
+    QString text = tr("%1 m, falling %2 m, to %3")
+                       .arg(number(length, 1), number(first.way.front().z - first.way.back().z, 2),
+                            off ? tr("the edge of the ground") : tr("a hollow"));
+    if (water_.size() > 1) text += tr("; on at %1 once that is full").arg(number(water_[1].way.front().z, 2));
+    return text;
   }
   const auto end = to_ ? to_ : pointer_;
   if (!end) return {};
@@ -142,16 +150,26 @@ void MeasureTool::paint(QPainter& painter) {
   painter.setBrush(Qt::NoBrush);
   QPolygonF line;
   if (kind_ == Measuring::catchment) {
-    QColor shade = theme::fill();
-    shade.setAlpha(80);
     const double side = catchment_.cell * view.scale;
-    for (const Vec2 p : catchment_.cells) {
-      const QPointF at = view.toScreen(p);
-      painter.fillRect(QRectF(at.x() - side / 2, at.y() - side / 2, side, side), shade);
-    }
+    const auto shade = [&](const std::vector<Vec2>& cells, const QBrush& brush) {
+      for (const Vec2 p : cells) {
+        const QPointF at = view.toScreen(p);
+        painter.fillRect(QRectF(at.x() - side / 2, at.y() - side / 2, side, side), brush);
+      }
+    };
+    shade(catchment_.cells, theme::faded(theme::fill(), 80));
+    shade(catchment_.cellsOver, QBrush(theme::faded(theme::fill(), 130), Qt::BDiagPattern));
     line << view.toScreen(*from_);
   } else if (kind_ == Measuring::water) {
-    for (const auto& p : water_.way) line << view.toScreen(p.plan());
+    painter.setPen(QPen(theme::fill(), 1.8, Qt::DashLine, Qt::RoundCap, Qt::RoundJoin));
+    for (std::size_t k = 1; k < water_.size(); ++k) {
+      QPolygonF on{{view.toScreen(water_[k - 1].way.back().plan())}};
+      for (const auto& p : water_[k].way) on << view.toScreen(p.plan());
+      painter.drawPolyline(on);
+    }
+    if (!water_.empty()) {
+      for (const auto& p : water_.front().way) line << view.toScreen(p.plan());
+    }
     painter.setPen(QPen(theme::fill(), 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
   } else {
     line << view.toScreen(*from_) << view.toScreen(to_ ? *to_ : pointer_.value_or(*from_));

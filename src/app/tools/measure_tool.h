@@ -3,6 +3,7 @@
 
 #include "canvas/canvas.h"
 #include "ground/catchment.h"
+#include "ground/water_legs.h"
 
 namespace inselberg::app {
 
@@ -29,7 +30,7 @@ class MeasureTool : public Tool {
   Canvas& canvas_;
   Measuring kind_;
   std::optional<plane::Vec2> from_, to_, pointer_;
-  ground::WaterPath water_;
+  std::vector<ground::WaterPath> water_;  // its way down, then past full hollows
   ground::Catchment catchment_;
 };
 

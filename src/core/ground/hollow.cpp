@@ -37,13 +37,14 @@ struct Way {
   double level = 0;  // that water has to reach
   Index to = kNone;  // a triangle; kNone: off the ground
   Vec2 over;
+  std::size_t from = 0;  // the triangle it leaves, by the order in which they became wet
   bool operator>(const Way& other) const { return level > other.level; }
 };
 Way wayOver(const Tin& tin, Index t, int k) {
   constexpr double kBeyond = 1e-4;  // m
   const Triangle& c = tin.triangles()[t];
   Vec3 a = tin.points()[c[next(k)]], b = tin.points()[c[before(k)]];
-  Way way{0, tin.neighbours()[t][k], {}};
+  Way way{0, tin.neighbours()[t][k], {}, 0};
   if (way.to == kNone) {
     const double length = plane::distance(a.plan(), b.plan());
     if (length > 0) {
@@ -73,30 +74,49 @@ std::optional<Hollow> hollowFrom(const Tin& tin, Index start, const Progress& pr
   const Triangle& first = tin.triangles()[start];
   const Index lowest =
       *std::min_element(first.begin(), first.end(), [&](Index a, Index b) { return level(a) < level(b); });
-  Hollow hollow{start, level(lowest), level(lowest), tin.plan(lowest)};
+  Hollow hollow{start, level(lowest), level(lowest), tin.plan(lowest), {}, false};
   std::priority_queue<Way, std::vector<Way>, std::greater<>> ways;
-  ways.push({hollow.bottom, start, tin.plan(lowest)});
+  ways.push({hollow.bottom, start, tin.plan(lowest), 0});
   std::unordered_set<Index> wet;
+  struct Step {
+    double level;  // the highest so far on the way to it
+    Vec2 over;
+    std::size_t from;
+  };
+  std::vector<Step> steps;  // how each triangle became wet, and at last how the water left
   bool leaves = false;
   for (std::size_t done = 1; !leaves && !ways.empty(); ++done) {
     if ((done & 0xfff) == 0) progress.check();
-    const auto [at, t, over] = ways.top();
+    const auto [at, t, over, from] = ways.top();
     ways.pop();
     if (t != kNone && !wet.insert(t).second) continue;
-    if (at > hollow.rim) hollow.rim = at, hollow.spill = over;
+    hollow.rim = std::max(hollow.rim, at);
+    const std::size_t step = steps.size();
+    steps.push_back({at, over, from});
     if (t == kNone) {
-      leaves = true;
+      leaves = hollow.off = true;
       break;
     }
     const Triangle& c = tin.triangles()[t];
     for (int k = 0; k < 3; ++k) {
-      leaves |= level(c[k]) < hollow.bottom - kLower;
       Way way = wayOver(tin, t, k);
-      way.level = std::max(way.level, at);
+      way.level = std::max(way.level, at), way.from = step;
       ways.push(way);
     }
+    const Index low = *std::min_element(c.begin(), c.end(), [&](Index a, Index b) { return level(a) < level(b); });
+    if (level(low) < hollow.bottom - kLower) {
+      leaves = true;
+      steps.push_back({at, tin.plan(low), step});
+    }
   }
-  return leaves && hollow.rim > hollow.bottom + kLower ? std::optional(hollow) : std::nullopt;
+  if (!leaves || hollow.rim <= hollow.bottom + kLower) return std::nullopt;
+  // Back from where it left to where it came over the rim.
+  for (std::size_t k = steps.size() - 1; steps[k].level >= hollow.rim; k = steps[k].from) {
+    hollow.spill = steps[k].over;
+    if (hollow.on.empty() || !(hollow.on.back() == hollow.spill)) hollow.on.push_back(hollow.spill);
+  }
+  std::reverse(hollow.on.begin(), hollow.on.end());
+  return hollow;
 }
 
 std::vector<Index> underWater(const Tin& tin, const Hollow& hollow, double level) {
