@@ -72,7 +72,9 @@ TEST_CASE("pictures", "[.]") {
     d.window.showStep("Measure");
     d.workspace().chooseWorks(d.works(0).id);
     const plane::Vec2 middle = plane::boundsOf(works::outlineOf(d.works(0).shape)).centre();
-    d.window.view().takeSection({middle - plane::Vec2{110, 40}, middle + plane::Vec2{70, 30}});
+    const std::vector<plane::Vec2> across{middle - plane::Vec2{110, 40}, middle + plane::Vec2{70, 30}};
+    d.workspace().commit(project::withSectionLines(d.project(), {{"A", across}}), "keep a section's line");
+    d.window.view().takeSection(across);
     d.settle();
     d.movePlan(d.at(middle - plane::Vec2{-20, 15}));
     shoot("section");
@@ -92,20 +94,22 @@ TEST_CASE("pictures", "[.]") {
       dialog.reject();
     });
     d.act("layouts");
-    d.act("sectionAway");
     d.workspace().chooseWorks({});
     d.act("reliefAlone");
-    d.act("depth");
-    d.window.view().alter([&](app::Shown& shown) {
-      shown.raise = 2;
-      shown.compared = project::Between{d.project().surveyed(), d.project().finished()};
-    });
+    d.act("worksColours");
+    d.window.view().alter([&](app::Shown& shown) { shown.raise = 2, shown.cutAway = true; });
     d.settle();
     d.window.relief().fit();
+    app::Camera closer = d.window.relief().camera();
+    closer.bearing = 350, closer.tilt = 30;
+    closer.zoom(1.5, {middle.x, middle.y, closer.target.z});
+    d.window.relief().lookFrom(closer);
     Driver::waitFor([&] { return d.window.relief().settled(); });
     shoot("relief");
-    d.act("depth");
+    d.window.view().alter([&](app::Shown& shown) { shown.cutAway = false; });
+    d.act("worksColours");
     d.act("reliefAlone");
+    d.act("sectionAway");
     d.whenDialog<app::QuantitiesDialog>([](app::QuantitiesDialog& dialog) {
       QTest::qWait(200);
       shoot("quantities");
