@@ -22,7 +22,7 @@ constexpr double kMostSections = 10'000;
 
 struct Asked {
   std::vector<std::string> files, grounds;
-  std::string line, spacing, width, out;
+  std::string line, kept, spacing, width, out;
   bool json = false;
 };
 
@@ -30,13 +30,14 @@ struct Grounds {
   std::string title;
   exchange::Georeference place;
   std::vector<section::Named> list;
+  std::vector<project::SectionLine> kept;  // by a project
 };
 
 // All grounds of a project, in the order of their stages, or those named.
 Grounds groundsOfProject(const std::string& path, const std::vector<std::string>& wanted) {
   const auto evaluation = evaluated(path);
   const project::Project& project = *evaluation->project;
-  Grounds grounds{project.name, {project.origin, project.system}, {}};
+  Grounds grounds{project.name, {project.origin, project.system}, {}, project.sectionLines};
   std::vector<std::string> names = wanted;
   if (names.empty()) {
     for (const auto& ground : project.column) names.push_back(ground->name);
@@ -67,6 +68,17 @@ Grounds groundsOf(const Asked& asked) {
   return grounds;
 }
 
+std::vector<plane::Vec2> lineOf(const Asked& asked, const Grounds& grounds) {
+  if (asked.kept.empty()) return exchange::readOneLine(asked.line, grounds.place.system, grounds.place.origin);
+  std::string names;
+  for (const project::SectionLine& line : grounds.kept) {
+    if (line.name == asked.kept) return line.line;
+    names += (names.empty() ? "" : ", ") + line.name;
+  }
+  throw Error(fmt::format("no section line \"{}\" is kept", asked.kept), {asked.files.front()},
+              names.empty() ? "keep one in the window, or give --line FILE" : "give one of: " + names);
+}
+
 nlohmann::ordered_json figuresJson(const Section& section) {
   nlohmann::ordered_json j{{"length_m", section.length()}};
   if (section.grounds.size() < 2) return j;
@@ -79,10 +91,11 @@ void takeSections(const Asked& asked) {
   const double spacing = asked.spacing.empty() ? 0 : positiveOf("--spacing", asked.spacing);
   const double width = asked.width.empty() ? 0 : positiveOf("--width", asked.width);
   const Grounds grounds = groundsOf(asked);
-  const auto line = exchange::readOneLine(asked.line, grounds.place.system, grounds.place.origin);
+  const auto line = lineOf(asked, grounds);
   std::vector<Section> sections{section::sectionAlong(grounds.list, line)};
   if (!sections.front().covered())
-    throw Error("the line lies wholly off the ground", {asked.line}, "check that both are of the same place and unit");
+    throw Error("the line lies wholly off the ground", {asked.kept.empty() ? asked.line : asked.kept},
+                "check that both are of the same place and unit");
   std::vector<section::CrossLine> cross;
   if (spacing > 0) {
     const double count = sections.front().length() / spacing + 1;
@@ -116,7 +129,9 @@ void addSection(CLI::App& app) {
   const auto asked = std::make_shared<Asked>();
   auto* call = app.add_subcommand("section", "Grounds along a line, or in sections square to it");
   call->add_option("FILE", asked->files, "A project, or grounds from the earlier to the later")->required();
-  call->add_option("--line", asked->line, "A file with one line")->required();
+  auto* line = call->add_option_group("line")->require_option(1);
+  line->add_option("--line", asked->line, "A file with one line");
+  line->add_option("--kept", asked->kept, "A section line that the project keeps, by its name");
   call->add_option("--ground", asked->grounds, "A ground of the project; may repeat (all)")->expected(1)->take_all();
   auto* spacing =
       call->add_option("--spacing", asked->spacing, "Sections square to the line so far from each other, m");

@@ -167,6 +167,25 @@ TEST_CASE("Where the relief is cut away the land stands in its colour, and what 
   renderer.release();
 }
 
+TEST_CASE("Contours of the relief stand out from the ground in light colours and in dark ones") {
+  const auto slope = gridGround(100, 10, [](double x, double) { return 10 + x / 5; });
+  app::ReliefRenderer renderer;
+  ReliefRequest r = requestOf(slope);
+  r.camera.tilt = 80, r.interval = 5;
+  for (const auto which : {app::theme::Theme::light, app::theme::Theme::dark}) {
+    app::theme::choose(which);
+    const QImage image = renderer.render(r, {}).image;
+    int darkest = 255, lightest = 0;  // across the contours, within the ground
+    for (int x = 150; x < 250; ++x) {
+      darkest = std::min(darkest, qGray(image.pixel(x, 150)));
+      lightest = std::max(lightest, qGray(image.pixel(x, 150)));
+    }
+    CHECK(lightest - darkest > 40);
+  }
+  app::theme::choose(app::theme::Theme::light);
+  renderer.release();
+}
+
 TEST_CASE("The face at the cut goes as far as the grounds, and a line beside them has none") {
   const auto land = gridGround(100, 10, [](double, double) { return 10; });
   const app::CutFace face = app::cutFaceOf({{30, 40}, {1, 0}}, {{land, Qt::red}});

@@ -473,3 +473,28 @@ TEST_CASE("volume gives a second opinion and the area within a tolerance when as
   CHECK(runCli(both + "--second-opinion --cell 0").code == 1);
   CHECK(runCli(both + "--cell 1").code == 2);
 }
+
+TEST_CASE("section goes along a line that the project keeps, by its name") {
+  const Scratch scratch;
+  const auto project = store::open(demo("depot.inselberg")).project;
+  const plane::Vec2 middle = works::middleOf(project->column.back()->works.front()->shape);
+  const std::vector<plane::Vec2> line{middle - plane::Vec2{60, 20}, middle, middle + plane::Vec2{50, 30}};
+  const std::string file = scratch / "p.inselberg";
+  store::save(*project::withSectionLines(*project, {{"A", {{0, 0}, {1, 1}}}, {"B 2", line}}), file);
+  json places = json::array();
+  for (const plane::Vec2 p : line) places.push_back({p.x + project->origin.easting, p.y + project->origin.northing});
+  const std::string along = scratch.file("l.geojson", json{{"type", "LineString"}, {"coordinates", places}}.dump());
+  const std::string call = "section '" + file + "' --ground existing --ground finished --json ";
+  const json kept = jsonFrom(runCli(call + "--kept 'B 2'")), drawn = jsonFrom(runCli(call + "--line '" + along + "'"));
+  CHECK(kept["length_m"].get<double>() == Approx(drawn["length_m"].get<double>()).margin(1e-6));
+  CHECK(kept["cut_m2"].get<double>() == Approx(drawn["cut_m2"].get<double>()).margin(1e-5));
+  CHECK(kept["fill_m2"].get<double>() > 1);
+  const Ran unknown = runCli(call + "--kept C");
+  CHECK(unknown.code == 1);
+  CHECK(unknown.err.find("A, B 2") != std::string::npos);
+  CHECK(std::count(unknown.err.begin(), unknown.err.end(), '\n') == 1);
+  // One of the two, not none and not both; grounds keep no lines.
+  CHECK(runCli(call).code == 2);
+  CHECK(runCli(call + "--kept 'B 2' --line '" + along + "'").code == 2);
+  CHECK(runCli("section '" + levelSquare(scratch) + "' --kept A").code == 1);
+}

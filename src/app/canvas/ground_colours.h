@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "ground/tin.h"
+#include "theme/theme.h"
 
 namespace inselberg::app {
 
@@ -26,8 +27,15 @@ struct LevelBands {
 };
 LevelBands levelBands(const ground::Tin& tin);
 
-// Red, green and blue, 0..255, of a paper that goes from grass (0, the lowest level) to dry grass (1), in plain light.
-constexpr std::array<std::array<double, 2>, 3> kGrass{{{206, 250}, {212, 240}, {186, 214}}};
+// A paper that goes from grass (0, the lowest level) to dry grass (1); `light` is 1 on level land.
+inline QRgb grass(double along, double light) {
+  constexpr std::array<std::array<double, 2>, 3> kParts{{{206, 250}, {212, 240}, {186, 214}}};
+  const double shade = light * theme::palette().ground;
+  const auto mix = [&](const std::array<double, 2>& part) {
+    return std::clamp(static_cast<int>((part[0] + along * (part[1] - part[0])) * shade), 0, 255);
+  };
+  return qRgb(mix(kParts[0]), mix(kParts[1]), mix(kParts[2]));
+}
 
 // How much slopes are raised for the light, so that a gentle field and a steep hillside both read: the mean slope of a
 // sample of triangles is brought to about 12 degrees.

@@ -42,10 +42,7 @@ Legend toleranceLegend(double tolerance) {
   const QString bound = QString::fromStdString(formatNumber(tolerance, tolerance < 0.1 ? 3 : 2));
   legend.cell = 64;
   // Within it the ground has its own colour.
-  const auto grass = [](int part) {
-    return static_cast<int>((kGrass[part][0] + kGrass[part][1]) / 2 * theme::palette().ground);
-  };
-  legend.cells = {theme::beyondTolerance(-1), QColor(grass(0), grass(1), grass(2)), theme::beyondTolerance(1)};
+  legend.cells = {theme::beyondTolerance(-1), QColor(grass(0.5, 1)), theme::beyondTolerance(1)};
   legend.above << QString() << tr("within") << QString();
   legend.between << QString() << "−" + bound << "+" + bound << QString();
   legend.left = tr("lower, m"), legend.right = tr("higher, m");

@@ -143,15 +143,6 @@ QRgb lit(const QColor& colour, double light) {
   return qRgb(part(colour.red()), part(colour.green()), part(colour.blue()));
 }
 
-// A paper that goes from grass to dry grass with the level.
-QRgb reliefColour(double tone, double light) {
-  const double shade = light * theme::palette().ground;
-  const auto mix = [&](const std::array<double, 2>& part) {
-    return std::clamp(static_cast<int>((part[0] + tone * (part[1] - part[0])) * shade), 0, 255);
-  };
-  return qRgb(mix(kGrass[0]), mix(kGrass[1]), mix(kGrass[2]));
-}
-
 void drawPath(QPainter& painter, const ground::Contour& line, const ViewTransform& view) {
   QPolygonF points;
   points.reserve(static_cast<int>(line.points.size()) + 1);
@@ -399,9 +390,7 @@ struct Shading {
   PlanMode mode;
   double lowest, relief, perPixel;  // m
 
-  QRgb grass(double level, double light) const {
-    return reliefColour(std::clamp((level - lowest) / relief, 0.0, 1.0), light);
-  }
+  QRgb land(double level, double light) const { return grass(std::clamp((level - lowest) / relief, 0.0, 1.0), light); }
   Shade of(const Tin& tin, Index t, const std::array<float, 3>& light) const {
     constexpr double kEven = 6;  // pixels; smaller ones do not show how light changes over them
     const auto corners = tin.corners(t);
@@ -412,7 +401,7 @@ struct Shading {
       shade.colour = theme::steepnessColour(static_cast<double>(steep) / kSteepness.size()).rgb();
     } else if (mode != PlanMode::levels && area < kEven * perPixel * perPixel) {
       shade.even = true;
-      shade.colour = grass(shade.plane.level, (light[0] + light[1] + light[2]) / 3.0);
+      shade.colour = land(shade.plane.level, (light[0] + light[1] + light[2]) / 3.0);
     } else {
       shade.light = lightOver(corners, light);
     }
@@ -475,7 +464,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
         if (r.mode == PlanMode::levels) {
           out = lit(tints[static_cast<std::size_t>(levels.at(now.plane(p)))], now.light(p));
         } else if (!now.even) {
-          out = shading.grass(now.plane(p), now.light(p));
+          out = shading.land(now.plane(p), now.light(p));
         }
         if (const Index u = depth ? beneath->at(x, y) : kNone; u != kNone) {
           const double d = now.plane(p) - ground::planeOf(r.beneath->corners(u))(p);

@@ -61,6 +61,7 @@ uniform int lit;                // 0 all, 1 cut, 2 fill
 uniform float slopes;
 uniform float limits[7];        // of steepness
 uniform vec2 contours;          // the interval (0: none), and the middle's level above a multiple of five of it
+uniform vec3 contourInk;
 uniform bool cutting;
 uniform vec4 cut;               // a place of the line, and a direction square to it
 uniform vec4 glass;             // colour and how much of it; 0: solid
@@ -111,7 +112,7 @@ void main() {
     float from = abs(fract(v - 0.5) - 0.5) / max(width, 1e-6);
     bool index = abs(fract(v / 5.0 + 0.5) - 0.5) < 0.1;
     float line = (1.0 - clamp(from - (index ? 0.3 : -0.1), 0.0, 1.0)) * (1.0 - smoothstep(0.25, 0.5, width));
-    paint = mix(paint, vec3(0.357, 0.294, 0.227), line * (index ? 0.75 : 0.45));
+    paint = mix(paint, contourInk, line * (index ? 0.75 : 0.45));
   }
   if (!gl_FrontFacing) paint = mix(paint, below * light, 0.65);
   colour = glass.a > 0.0 ? vec4(mix(paint, glass.rgb * light, 0.6), glass.a) : vec4(paint, 1.0);
@@ -152,10 +153,7 @@ QImage scaleOf(const ReliefRequest& r, int bands) {
   QImage image(kScale, 2, QImage::Format_RGB32);
   for (int i = 0; i < kScale; ++i) {
     const double along = (i + 0.5) / kScale;
-    const auto part = [&](const std::array<double, 2>& p) {
-      return static_cast<int>((p[0] + along * (p[1] - p[0])) * theme::palette().ground);
-    };
-    image.setPixel(i, 0, qRgb(part(kGrass[0]), part(kGrass[1]), part(kGrass[2])));
+    image.setPixel(i, 0, grass(along, 1));
     QColor told = theme::depthColour(2 * along - 1, 1);
     if (r.mode == PlanMode::levels) told = theme::levelColour(std::floor(along * bands) / std::max(bands - 1, 1));
     if (r.mode == PlanMode::steepness) told = theme::steepnessColour(std::floor(along * 8) / kSteepness.size());
@@ -476,6 +474,8 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     const double five = 5 * r.interval;
     const double over = five > 0 ? r.middle.z - std::floor(r.middle.z / five) * five : 0;
     glUniform2f(uniform(ground_, "contours"), f(r.interval), f(over));
+    const QVector3D contour = vectorOf(theme::contour());
+    glUniform3f(uniform(ground_, "contourInk"), contour.x(), contour.y(), contour.z());
     glUniform4f(uniform(ground_, "glass"), 0, 0, 0, 0);
     const QVector3D below = vectorOf(theme::loam());
     glUniform3f(uniform(ground_, "below"), below.x(), below.y(), below.z());

@@ -149,7 +149,13 @@ QString SelectTool::hint() const {
     return tr(
         "Drag a corner; a double-click on a side adds one, Delete removes the one under the pointer. Esc lets go.");
   const auto works = chosen();
-  if (!works) return tr("Click works to choose them. Drag the ground to move the plan, turn the wheel to zoom.");
+  if (!works) {
+    const auto& column = canvas_.workspace().project()->column;
+    const bool any =
+        std::any_of(column.begin(), column.end(), [](const auto& ground) { return !ground->works.empty(); });
+    const QString move = tr("Drag the ground to move the plan, turn the wheel to zoom.");
+    return any ? tr("Click works to choose them. ") + move : move;
+  }
   if (legDrag_ || hoveredLeg_)
     return tr("Drag the leg's end: its width, or the slope that meets the ground at the pointer.");
   const auto handle = drag_ ? std::optional(drag_->handle) : hovered_;
