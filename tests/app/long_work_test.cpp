@@ -39,6 +39,40 @@ TEST_CASE("While long work is done the window lives, and clicks and keys do noth
   CHECK(d.window.ledger().isOpen());
 }
 
+TEST_CASE("What is computed meanwhile comes after long work, which sees the grounds as they were") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  auto raised = d.works(0);
+  raised.shape = works::atLevel(raised.shape, *works::levelOf(raised.shape) + 1);
+  d.workspace().commit(project::withWorks(d.project(), raised), "raise it");
+  const project::EvaluationPtr before = d.workspace().evaluation();
+  REQUIRE(before->project != d.workspace().project());
+  bool same = true;
+  d.workspace().doLong("Testing", [&](const Progress&) {
+    for (int i = 0; i < 300; ++i) {
+      std::this_thread::sleep_for(std::chrono::milliseconds(10));
+      same &= d.workspace().evaluation() == before;
+    }
+  });
+  CHECK(same);
+  d.settle();
+  CHECK(d.workspace().evaluation() != before);
+  // So is a level that was looked for, also when the work is stopped.
+  d.workspace().balance(d.works(0).id);
+  const auto now = d.workspace().project();
+  CHECK_THROWS_AS(d.workspace().doLong("Testing",
+                                       [&](const Progress&) {
+                                         for (int i = 0; i < 300; ++i) {
+                                           std::this_thread::sleep_for(std::chrono::milliseconds(10));
+                                           same &= d.workspace().project() == now;
+                                         }
+                                         throw Cancelled();
+                                       }),
+                  Cancelled);
+  CHECK(same);
+  CHECK(Driver::waitFor([&] { return d.workspace().project() != now; }));
+}
+
 TEST_CASE("A box tells how far long work is, and stops it") {
   Driver d;
   bool told = false;

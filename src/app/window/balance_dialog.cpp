@@ -113,18 +113,18 @@ void BalanceDialog::tellNow() {
 }
 
 void BalanceDialog::balance() {
+  const project::ProjectPtr now = workspace_.project();
   const balance::SiteWish wish{checked(), surplus_->value(), within_->value() / 100, most_->value()};
   std::optional<balance::SiteBalance> found;
   try {
-    workspace_.doLong(tr("Balancing"), [&](const Progress& progress) {
-      found = balance::balanceSite(workspace_.project(), wish, progress);
-    });
+    workspace_.doLong(tr("Balancing"),
+                      [&](const Progress& progress) { found = balance::balanceSite(now, wish, progress); });
   } catch (const Cancelled&) {
     return result_->setText(tr("Stopped. Nothing was changed."));
   } catch (const Error& e) {
     return result_->setText(QString::fromUtf8(e.what()));
   }
-  if (found->project != workspace_.project()) workspace_.commit(found->project, tr("balance the site"));
+  if (found->project != now) workspace_.commit(found->project, tr("balance the site"));
   const QString by = found->shift == 0  ? tr("Nothing had to be shifted")
                      : found->shift > 0 ? tr("Raised by %1 m").arg(number(found->shift, 3))
                                         : tr("Lowered by %1 m").arg(number(-found->shift, 3));

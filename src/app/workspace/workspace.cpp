@@ -109,6 +109,32 @@ void Workspace::dropTransient() {
 
 void Workspace::whenAtRest(std::function<void()> edit) {
   waiting_.push_back(std::move(edit));
+  if (!transient_ && longRuns_ == 0) comeToRest();
+}
+
+void Workspace::whenFree(std::function<void()> change) {
+  if (longRuns_ == 0) return change();
+  held_.push_back(std::move(change));
+}
+
+// Not before who asked for the work has taken what it found.
+void Workspace::doLong(const QString& what, const std::function<void(const Progress&)>& work) {
+  const auto over = [this] {
+    if (--longRuns_ == 0) QMetaObject::invokeMethod(this, &Workspace::goOn, Qt::QueuedConnection);
+  };
+  ++longRuns_;
+  try {
+    longWork_(what, work);
+  } catch (...) {
+    over();
+    throw;
+  }
+  over();
+}
+
+void Workspace::goOn() {
+  if (longRuns_ > 0) return;
+  for (const auto& change : std::exchange(held_, {})) change();
   if (!transient_) comeToRest();
 }
 
@@ -254,7 +280,7 @@ void Workspace::show(project::ProjectPtr start, const QString& path) {
   history_ = project::History(start);
   ++shown_;
   transient_ = nullptr;
-  waiting_.clear();
+  waiting_.clear(), held_.clear();
   saved_ = kept_ = start;
   path_ = path;
   chosenWorks_ = chosenStage_ = {};
@@ -392,9 +418,11 @@ void Workspace::evaluate() {
       QMetaObject::invokeMethod(
           this,
           [this, evaluation = std::move(evaluation)] {
-            evaluation_ = evaluation->whole ? evaluation : withMissingFrom(*evaluation, *evaluation_);
-            if (evaluation->whole) Q_EMIT busy({}, -1);
-            Q_EMIT evaluationChanged();
+            whenFree([this, evaluation] {
+              evaluation_ = evaluation->whole ? evaluation : withMissingFrom(*evaluation, *evaluation_);
+              if (evaluation->whole) Q_EMIT busy({}, -1);
+              Q_EMIT evaluationChanged();
+            });
           },
           Qt::QueuedConnection);
     };

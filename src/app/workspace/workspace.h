@@ -79,10 +79,11 @@ class Workspace : public QObject {
   const project::Coverage& coverage(project::AreaUse use) { return coverages_.of(*project(), use); }
 
   // How long work is done: by default at once. Given the work and what it is called, it does the work and throws what
-  // that throws.
+  // that throws. The project and the evaluation stay as they are until it is over, so that the work may read them from
+  // its own thread; what is computed meanwhile comes soon after.
   using LongWork = std::function<void(const QString& what, const std::function<void(const Progress&)>& work)>;
   void doLongWorkBy(LongWork by) { longWork_ = std::move(by); }
-  void doLong(const QString& what, const std::function<void(const Progress&)>& work) { longWork_(what, work); }
+  void doLong(const QString& what, const std::function<void(const Progress&)>& work);
 
   // Files. Throw Error, and Cancelled when stopped; what was open stays open then.
   void startNew();
@@ -144,6 +145,9 @@ class Workspace : public QObject {
   // What other work found is set in when nothing is being dragged, so that neither edit is lost.
   void whenAtRest(std::function<void()> edit);
   void comeToRest();
+  // What would change the evaluation waits for the end of long work; and goes on then.
+  void whenFree(std::function<void()> change);
+  void goOn();
 
   LongWork longWork_ = [](const QString&, const auto& work) { work(Progress()); };
   project::History history_;
@@ -157,7 +161,9 @@ class Workspace : public QObject {
   bool readOnly_ = false;
   store::FileLock lock_;                        // of the file at path_
   store::FileState onDisk_;                     // that file as it was read or written last
-  std::vector<std::function<void()>> waiting_;  // for the end of a drag
+  std::vector<std::function<void()>> waiting_;  // for the end of a drag, and of long work
+  std::vector<std::function<void()>> held_;     // for the end of long work
+  int longRuns_ = 0;
   WorksId chosenWorks_;
   std::optional<Spill> spill_;
   GroundId chosenGround_;
