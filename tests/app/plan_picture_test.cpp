@@ -1,8 +1,11 @@
 // The picture of the plan, pixel by pixel where that tells something.
 #include <QImage>
+#include <QInputDialog>
 #include <QPainter>
+#include <QSettings>
 #include <catch2/catch.hpp>
 
+#include "base/error.h"
 #include "canvas/ground_colours.h"
 #include "canvas/legend.h"
 #include "ground/contours.h"
@@ -122,6 +125,62 @@ TEST_CASE("Levels and steepness have the colours of their bands, and the bands a
   for (const auto colour : {app::theme::levelColour, app::theme::steepnessColour}) {
     for (int i = 0; i < 10; ++i) CHECK(qGray(colour(i / 10.0).rgb()) != qGray(colour((i + 1) / 10.0).rgb()));
   }
+}
+
+TEST_CASE("Limits of steepness are typed in percent or as ratios, from gentle to steep") {
+  const auto limits = app::steepnessLimits("0.5 %, 2;  10 3:1");
+  REQUIRE(limits.size() == 4);
+  CHECK(limits[0] == Approx(0.005));
+  CHECK(limits[2] == Approx(0.1));
+  CHECK(limits[3] == Approx(1.0 / 3));
+  for (const char* wrong : {"", "0", "-1", "5 2", "2 2", "oxen", "3:", "0:1", "1:2:3", "1 2 3 4 5 6 7 8"}) {
+    CAPTURE(wrong);
+    CHECK_THROWS_AS(app::steepnessLimits(wrong), Error);
+  }
+  const auto again = app::steepnessLimits(app::steepnessText(app::kUsualSteepness));
+  REQUIRE(again.size() == app::kUsualSteepness.size());
+  for (std::size_t i = 0; i < again.size(); ++i) CHECK(again[i] == Approx(app::kUsualSteepness[i]).epsilon(1e-3));
+}
+
+TEST_CASE("Other limits of steepness colour plan and legend by themselves, and are remembered") {
+  app::PlanRenderer renderer;
+  const auto slope = gridGround(100, 10, [](double x, double) { return 0.15 * x; });
+  auto r = requestOf(slope, nullptr);
+  r.mode = PlanMode::steepness;
+  r.steepness = {0.10, 0.20};
+  CHECK(near(at(renderer.render(r, {}).image, r.view, {50, 50}), app::theme::steepnessColour(0.5)));
+  r.steepness = {0.20};
+  CHECK(near(at(renderer.render(r, {}).image, r.view, {50, 50}), app::theme::steepnessColour(0)));
+  r.steepness = {0.10};
+  CHECK(near(at(renderer.render(r, {}).image, r.view, {50, 50}), app::theme::steepnessColour(1)));
+
+  const auto type = [](Driver& d, const QString& text) {
+    d.whenDialog<QInputDialog>([&](QInputDialog& dialog) {
+      dialog.setTextValue(text);
+      dialog.accept();
+    });
+    d.act("steepnessLimits");
+  };
+  {
+    Driver d;
+    d.openDemo();
+    type(d, "2 30");
+    CHECK(d.window.view().shown().mode == PlanMode::steepness);
+    d.settle();
+    app::ShownLegend legend;
+    const auto told = legend.of(d.window.view(), 1);
+    REQUIRE(told);
+    CHECK(told->cells.size() == 3);
+    CHECK(told->between[1] == "2 %");
+    type(d, "30 2");
+    CHECK(d.window.messages().text().contains("\"2\" is not steeper"));
+    CHECK(d.window.view().shown().steepness.size() == 2);
+    Driver other;
+    CHECK(other.window.view().shown().steepness == app::SteepnessLimits{0.02, 0.3});
+    type(d, "");
+    CHECK(d.window.view().shown().steepness == app::kUsualSteepness);
+  }
+  QSettings().remove("steepness");
 }
 
 TEST_CASE("Works have colours of their own, the later over the earlier, and the legend names them") {

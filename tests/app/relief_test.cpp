@@ -95,6 +95,11 @@ TEST_CASE("Colours of the relief are those of the plan: depth, levels, steepness
   r.mode = app::PlanMode::steepness;
   picture = renderer.render(r, {});
   CHECK(colourAt(picture, {39, 50, 11.5}).lightness() + 40 < colourAt(picture, {20, 50, 13}).lightness());
+  // By other limits the steps are in the last of two bands.
+  r.steepness = {0.02};
+  picture = renderer.render(r, {});
+  CHECK(near(colourAt(picture, {39, 50, 11.5}), app::theme::steepnessColour(1)) < 100);
+  r.steepness = app::kUsualSteepness;
   // A works in its own colour where it lies, the land as it is elsewhere.
   r.mode = app::PlanMode::works;
   const QColor plain = colourAt(renderer.render(r, {}), {20, 50, 13});

@@ -10,10 +10,6 @@
 
 namespace inselberg::app {
 
-// The limits between the bands of steepness, m of rise per m: even steps for drainage and traffic, then 1 in 3 and
-// 1 in 2, at which earth is mown and stands.
-inline constexpr std::array kSteepness{0.01, 0.02, 0.05, 0.10, 0.20, 1.0 / 3, 0.50};
-
 // The depth bands of the map: their width in metres, so that the greatest depth takes about four.
 double depthBand(double greatestDepth);
 constexpr double kLeastDepth = 0.002;  // m; less is neither cut nor fill to the eye

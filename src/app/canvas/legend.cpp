@@ -62,15 +62,17 @@ Legend levelLegend(const ground::Tin& ground) {
   return legend;
 }
 
-Legend steepnessLegend(const std::vector<double>& areas) {
+Legend steepnessLegend(const SteepnessLimits& limits, const std::vector<double>& areas) {
   Legend legend;
   legend.cell = 44;
   const double all = std::max(1e-9, std::accumulate(areas.begin(), areas.end(), 0.0));
-  for (std::size_t i = 0; i <= kSteepness.size(); ++i) {
-    legend.cells.push_back(theme::steepnessColour(static_cast<double>(i) / kSteepness.size()));
+  for (std::size_t i = 0; i <= limits.size(); ++i) {
+    legend.cells.push_back(theme::steepnessColour(static_cast<double>(i) / static_cast<double>(limits.size())));
     const double share = 100 * areas[i] / all;
     legend.above << (share > 0 && share < 0.5 ? tr("<1 %") : tr("%1 %").arg(number(share, 0)));
-    legend.between << (i == 0 ? QString() : tr("%1 %").arg(number(100 * kSteepness[i - 1], 0)));
+    const double limit = i == 0 ? 0 : 100 * limits[i - 1];
+    const bool whole = limit >= 10 || std::abs(limit - std::round(limit)) < 0.05;
+    legend.between << (i == 0 ? QString() : tr("%1 %").arg(number(limit, whole ? 0 : 1)));
   }
   legend.between << QString();
   legend.left = tr("steepness, and its share of the ground");
@@ -104,11 +106,11 @@ std::optional<Legend> ShownLegend::of(const ViewState& state, double greatestDep
     case PlanMode::levels:
       return levelLegend(beneath ? *beneath : *shown->tin);
     case PlanMode::steepness:
-      if (steepnessOf_ != shown->tin) {
-        steepnessOf_ = shown->tin;
-        steepness_ = ground::areaBySteepness(*shown->tin, kSteepness);
+      if (steepnessOf_ != shown->tin || limits_ != state.shown().steepness) {
+        steepnessOf_ = shown->tin, limits_ = state.shown().steepness;
+        steepness_ = ground::areaBySteepness(*shown->tin, limits_);
       }
-      return steepnessLegend(steepness_);
+      return steepnessLegend(limits_, steepness_);
   }
   return std::nullopt;
 }

@@ -37,7 +37,7 @@ Legend depthLegend(double greatestDepth);
 Legend toleranceLegend(double tolerance);
 Legend levelLegend(const ground::Tin& ground);
 // From the plan area in each band of steepness.
-Legend steepnessLegend(const std::vector<double>& areas);
+Legend steepnessLegend(const SteepnessLimits& limits, const std::vector<double>& areas);
 
 Legend worksLegend(const std::vector<WorksTint>& works);
 
@@ -49,7 +49,8 @@ class ShownLegend {
 
  private:
   ground::TinPtr steepnessOf_;
-  std::vector<double> steepness_;  // of that ground
+  SteepnessLimits limits_;
+  std::vector<double> steepness_;  // of that ground, by these
 };
 
 }  // namespace inselberg::app

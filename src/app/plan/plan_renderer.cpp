@@ -388,6 +388,7 @@ struct Shade {
 };
 struct Shading {
   PlanMode mode;
+  const SteepnessLimits& limits;
   double lowest, relief, perPixel;  // m
 
   QRgb land(double level, double light) const { return grass(std::clamp((level - lowest) / relief, 0.0, 1.0), light); }
@@ -397,8 +398,8 @@ struct Shading {
     Shade shade{t, &tin, ground::planeOf(corners), {}, mode == PlanMode::steepness, 0};
     const double area = plane::turn(corners[0].plan(), corners[1].plan(), corners[2].plan()) / 2;
     if (mode == PlanMode::steepness) {
-      const auto steep = ground::bandOf(plane::norm(shade.plane.gradient), kSteepness);
-      shade.colour = theme::steepnessColour(static_cast<double>(steep) / kSteepness.size()).rgb();
+      const auto steep = static_cast<double>(ground::bandOf(plane::norm(shade.plane.gradient), limits));
+      shade.colour = theme::steepnessColour(steep / static_cast<double>(limits.size())).rgb();
     } else if (mode != PlanMode::levels && area < kEven * perPixel * perPixel) {
       shade.even = true;
       shade.colour = land(shade.plane.level, (light[0] + light[1] + light[2]) / 3.0);
@@ -438,7 +439,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
   for (int i = 0; i < levels.count; ++i) tints.push_back(theme::levelColour(levels.along(i)));
   // What lies in the middle of pixel x, y.
   const double perPixel = 1 / (r.view.scale * ratio);
-  const Shading shading{r.mode, lowest, relief, perPixel};
+  const Shading shading{r.mode, r.steepness, lowest, relief, perPixel};
   const Vec2 corner = r.view.toPlan({0, 0});
   const double left = corner.x, upper = corner.y;
   const QImage tinted = tintsOf(r);

@@ -34,6 +34,7 @@ struct PlanRequest {
   double interval = 0;  // m between contours; 0: by the ground and the scale
   // What takes the full colour of the depth map; nothing: the greatest depth there is between the two grounds.
   std::optional<double> greatestDepth;
+  SteepnessLimits steepness = kUsualSteepness;
   double tolerance = 0;  // m: the depth map only tells what lies beyond it; within, the relief stays
   std::vector<std::vector<plane::Vec2>> labelLines;  // contours are labelled along these; none: as fits
   std::vector<project::SourcePtr> sources;           // drawn over the ground; empty: not shown

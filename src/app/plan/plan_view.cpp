@@ -161,7 +161,7 @@ void PlanView::requestPicture() {
   r.flow = shown.flow;
   r.interval = shown.interval;
   r.greatestDepth = state_.greatestDepth();
-  r.tolerance = shown.tolerance;
+  r.tolerance = shown.tolerance, r.steepness = shown.steepness;
   if (shown.mode == PlanMode::works && r.shown)
     r.tints = worksTints(*workspace_.evaluation(), state_.shownGround()->id);
   r.labelLines = workspace_.project()->labelLines;

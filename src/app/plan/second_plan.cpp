@@ -115,6 +115,7 @@ void SecondPlan::request() {
   // Depths are told between two grounds, not of one.
   r.mode = shown.mode == PlanMode::depth ? PlanMode::relief : shown.mode;
   if (r.mode == PlanMode::works) r.tints = worksTints(e, *ground_);
+  r.steepness = shown.steepness;
   r.contours = shown.contours, r.triangles = shown.triangles, r.interval = shown.interval;
   r.view = view_;
   r.pixelRatio = devicePixelRatioF();

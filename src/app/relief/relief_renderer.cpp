@@ -60,6 +60,7 @@ uniform float leastDepth;
 uniform int lit;                // 0 all, 1 cut, 2 fill
 uniform float slopes;
 uniform float limits[7];        // of steepness
+uniform int limitCount;
 uniform vec2 contours;          // the interval (0: none), and the middle's level above a multiple of five of it
 uniform vec3 contourInk;
 uniform bool cutting;
@@ -97,8 +98,8 @@ void main() {
     row = 1;
     float steep = length(normal.xy) / max(normal.z, 1e-6);
     int band = 0;
-    for (int i = 0; i < 7; ++i) band += steep >= limits[i] ? 1 : 0;
-    along = (float(band) + 0.5) / 8.0;
+    for (int i = 0; i < limitCount; ++i) band += steep >= limits[i] ? 1 : 0;
+    along = (float(band) + 0.5) / float(limitCount + 1);
   }
   vec3 paint = texture(scale, vec2(along, row == 0 ? 0.25 : 0.75)).rgb;
   if (mode == 4 && tintBox.z > 0.0) {
@@ -156,7 +157,8 @@ QImage scaleOf(const ReliefRequest& r, int bands) {
     image.setPixel(i, 0, grass(along, 1));
     QColor told = theme::depthColour(2 * along - 1, 1);
     if (r.mode == PlanMode::levels) told = theme::levelColour(std::floor(along * bands) / std::max(bands - 1, 1));
-    if (r.mode == PlanMode::steepness) told = theme::steepnessColour(std::floor(along * 8) / kSteepness.size());
+    if (const auto limits = static_cast<double>(r.steepness.size()); r.mode == PlanMode::steepness)
+      told = theme::steepnessColour(std::floor(along * (limits + 1)) / limits);
     image.setPixel(i, 1, told.rgb());
   }
   return image;
@@ -468,9 +470,9 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     glUniform1f(uniform(ground_, "greatest"), f(greatestDepth));
     glUniform1f(uniform(ground_, "leastDepth"), f(kLeastDepth));
     glUniform1i(uniform(ground_, "lit"), static_cast<int>(r.lit));
-    std::array<float, kSteepness.size()> limits{};
-    std::transform(kSteepness.begin(), kSteepness.end(), limits.begin(), f);
+    const std::vector<float> limits(r.steepness.begin(), r.steepness.end());
     glUniform1fv(uniform(ground_, "limits"), static_cast<GLsizei>(limits.size()), limits.data());
+    glUniform1i(uniform(ground_, "limitCount"), static_cast<int>(limits.size()));
     const double five = 5 * r.interval;
     const double over = five > 0 ? r.middle.z - std::floor(r.middle.z / five) * five : 0;
     glUniform2f(uniform(ground_, "contours"), f(r.interval), f(over));

@@ -27,6 +27,7 @@ struct ReliefRequest {
   ground::TinPtr glass;    // drawn too, to be looked through; may be null
   PlanMode mode = PlanMode::relief;
   Lit lit = Lit::all;
+  SteepnessLimits steepness = kUsualSteepness;
   std::optional<double> greatestDepth;  // takes the full colour; nothing: the greatest at a corner
   double interval = 0;                  // m between contours; 0: none
   struct Line {

@@ -240,6 +240,7 @@ ReliefRequest ReliefView::wanted(bool moving) const {
   if (const auto* survey = workspace_.evaluation()->surveyed(); survey && shown.glass) r.glass = survey->tin;
   r.mode = shown.mode;
   r.lit = shown.lit;
+  r.steepness = shown.steepness;
   r.greatestDepth = state_.greatestDepth();
   if (r.shown && shown.contours) r.interval = shown.interval > 0 ? shown.interval : ground::proposedInterval(*r.shown);
   r.lines = lines_;

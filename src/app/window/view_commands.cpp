@@ -2,6 +2,7 @@
 #include <QBuffer>
 #include <QDate>
 #include <QInputDialog>
+#include <QSettings>
 
 #include "base/error.h"
 #include "ledger/kept_dialog.h"
@@ -47,6 +48,22 @@ void showKept(MainWindow& w) {
   KeptDialog dialog(w.workspace(), &w);
   dialog.exec();
   if (const project::KeptPtr kept = dialog.compared()) w.ledger().compareWith(*kept);
+}
+
+constexpr auto kSteepnessSetting = "steepness";
+
+// Nothing typed: the usual ones. They are kept for other projects too.
+void askForSteepness(MainWindow& w) {
+  bool given = false;
+  const QString typed = QInputDialog::getText(&w, tr("Limits of steepness"),
+                                              tr("From gentle to steep, in % or like 3:1; nothing for the usual ones:"),
+                                              QLineEdit::Normal, steepnessText(w.view().shown().steepness), &given);
+  if (!given) return;
+  w.guarded([&] {
+    const SteepnessLimits limits = typed.trimmed().isEmpty() ? kUsualSteepness : steepnessLimits(typed);
+    w.view().alter([&](Shown& s) { s.steepness = limits, s.mode = PlanMode::steepness; });
+    QSettings().setValue(kSteepnessSetting, steepnessText(limits));
+  });
 }
 
 Command modeCommand(MainWindow& w, Command command, PlanMode mode) {
@@ -125,6 +142,12 @@ void onDepths(
 Commands viewCommands(MainWindow& w) {
   const auto reads = [&w] { return w.can().read; };
   Workspace& workspace = w.workspace();
+  try {
+    const QString kept = QSettings().value(kSteepnessSetting).toString();
+    if (!kept.isEmpty()) w.view().alter([&](Shown& s) { s.steepness = steepnessLimits(kept); });
+  } catch (const Error&) {
+    // A setting that was written by hand: the usual ones.
+  }
   Commands list{
       {.id = "fit",
        .text = tr("Fit the whole site"),
@@ -201,6 +224,15 @@ Commands viewCommands(MainWindow& w) {
                    .key = Qt::Key_G,
                    .words = tr("slope grade gradient bands")},
                   PlanMode::steepness),
+      {.id = "steepnessLimits",
+       .text = tr("Limits of steepness…"),
+       .menu = "&View",
+       .step = "Ground",
+       .button = "Show",
+       .icon = "steepness",
+       .words = tr("slope grade gradient bands percent choose"),
+       .run = [&w] { askForSteepness(w); },
+       .enabled = reads},
       modeCommand(w,
                   {.id = "worksColours",
                    .text = tr("Works in colours of their own"),

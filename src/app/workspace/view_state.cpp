@@ -1,7 +1,11 @@
 #include "workspace/view_state.h"
 
+#include <QRegularExpression>
 #include <QStringList>
 #include <algorithm>
+
+#include "base/error.h"
+#include "base/quantity.h"
 
 namespace inselberg::app {
 
@@ -13,6 +17,36 @@ QString SnapKinds::text(double step) const {
   if (squareOn) on << ViewState::tr("square on");
   if (grid) on << ViewState::tr("grid %1 m").arg(step);
   return on.isEmpty() ? ViewState::tr("nothing") : on.join(", ");
+}
+
+SteepnessLimits steepnessLimits(const QString& typed) {
+  SteepnessLimits limits;
+  static const QRegularExpression between("[\\s,;]+");
+  for (QString text : typed.split(between, Qt::SkipEmptyParts)) {
+    if (text == "%") continue;
+    const QString told = text;
+    if (text.endsWith('%')) text.chop(1);
+    const QStringList ratio = text.split(':');
+    const auto run = parseNumber(ratio[0].toStdString());
+    const auto rise = ratio.size() == 2 ? parseNumber(ratio[1].toStdString()) : std::nullopt;
+    if (!run || ratio.size() > 2 || (ratio.size() == 2 && (!rise || *run <= 0)))
+      throw Error(ViewState::tr("\"%1\" is no steepness").arg(told).toStdString(), "write it in %, or like 3:1");
+    const double limit = rise ? *rise / *run : *run / 100;
+    if (!(limit > (limits.empty() ? 0 : limits.back())))
+      throw Error(ViewState::tr("\"%1\" is not steeper than what stands before it").arg(told).toStdString(),
+                  "write them from gentle to steep, above 0");
+    limits.push_back(limit);
+  }
+  if (limits.empty() || limits.size() > kMostSteepnessLimits)
+    throw Error(ViewState::tr("%1 limits are too many or too few").arg(limits.size()).toStdString(),
+                ViewState::tr("give one to %1").arg(kMostSteepnessLimits).toStdString());
+  return limits;
+}
+
+QString steepnessText(const SteepnessLimits& limits) {
+  QStringList list;
+  for (const double limit : limits) list << QString::number(100 * limit, 'g', 4);
+  return list.join("  ");
 }
 
 ViewState::ViewState(Workspace& workspace, QObject* parent) : QObject(parent), workspace_(workspace) {

@@ -26,6 +26,15 @@ struct SnapKinds {
   QString text(double gridStep) const;
 };
 
+// The limits between the bands of steepness, m of rise per m, rising: one at least, and so many at most. Usually even
+// steps for drainage and traffic, then 1 in 3 and 1 in 2, at which earth is mown and stands.
+using SteepnessLimits = std::vector<double>;
+inline constexpr std::size_t kMostSteepnessLimits = 7;
+inline const SteepnessLimits kUsualSteepness{0.01, 0.02, 0.05, 0.10, 0.20, 1.0 / 3, 0.50};
+// As typed, in % or as H:V: "1, 2, 5, 3:1". Throws Error, saying what is wrong with them.
+SteepnessLimits steepnessLimits(const QString& typed);
+QString steepnessText(const SteepnessLimits& limits);
+
 // What stands in the middle of the window.
 enum class Layout { plan, both, relief, twoPlans };
 
@@ -40,6 +49,7 @@ struct Shown {
   std::optional<project::Between> compared;
   // m: the depth map tells only what lies lower than so much, within it, and higher; 0: depths.
   double tolerance = 0;
+  SteepnessLimits steepness = kUsualSteepness;
   Layout layout = Layout::plan;
   std::optional<project::AreaUse> coverage;  // the use of the areas whose coverage of the site is told
   // Of the relief: levels raised by so much; the surveyed ground too, to be looked through; cut away along the section.
