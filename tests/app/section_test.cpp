@@ -8,6 +8,8 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QMenu>
+#include <QPrintDialog>
+#include <QPrinter>
 #include <QTableWidget>
 
 #include "card/quantity_edit.h"
@@ -170,6 +172,23 @@ TEST_CASE("Sections along works are written as drawing and table, and square one
   const std::string csv = exchange::readText(scratch / "c.csv");
   CHECK(csv.starts_with("section,station,easting,northing,existing,"));
   CHECK(csv.find("\n17.000000,0.000000,") != std::string::npos);
+}
+
+TEST_CASE("The section on show goes to a printer that is asked for") {
+  Driver d;
+  d.openDemo();
+  CHECK_FALSE(d.window.findChild<QAction*>("printSection")->isEnabled());
+  d.window.view().takeSection({{-60, 0}, {60, 10}});
+  d.settle();
+  bool asked = false;
+  d.whenDialog<QPrintDialog>([&](QPrintDialog& dialog) {
+    asked = true;
+    CHECK(dialog.printer()->pageLayout().orientation() == QPageLayout::Landscape);
+    CHECK(dialog.printer()->pageLayout().pageSize().size(QPageSize::Millimeter).width() == Approx(297).margin(1));
+    dialog.reject();
+  });
+  d.act("printSection");
+  CHECK(asked);
 }
 
 TEST_CASE("A section's line is kept by its letter, shown again, renamed, and in the file") {

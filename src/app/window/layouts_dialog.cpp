@@ -9,21 +9,18 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
-#include <QPainter>
-#include <QPrintDialog>
-#include <QPrinter>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QTableWidget>
 #include <QVBoxLayout>
 
 #include "base/error.h"
-#include "canvas/paint_page.h"
 #include "card/quantity_edit.h"
 #include "report/layout_page.h"
 #include "theme/theme.h"
 #include "window/drawing_scale.h"
 #include "window/layout_preview.h"
+#include "window/print_pages.h"
 
 namespace inselberg::app {
 
@@ -392,22 +389,11 @@ std::vector<drawing::Page> LayoutsDialog::pagesOf(const std::vector<project::Lay
 void LayoutsDialog::print() {
   const std::vector<drawing::Page> pages = pagesOf({*marked()});
   if (pages.empty()) return;
-  const drawing::Page& page = pages.front();
-  const bool across = page.width > page.height;
-  QPrinter printer(QPrinter::HighResolution);
-  const double shorter = std::min(page.width, page.height), longer = std::max(page.width, page.height);
-  printer.setPageSize(QPageSize(QSizeF(shorter, longer), QPageSize::Millimeter));
-  printer.setPageOrientation(across ? QPageLayout::Landscape : QPageLayout::Portrait);
-  printer.setFullPage(true);
-  printer.setDocName(QString::fromStdString(marked()->name));
-  QPrintDialog dialog(&printer, this);
-  if (dialog.exec() != QDialog::Accepted) return;
-  QPainter painter;
-  if (!painter.begin(&printer)) return says_->setText(tr("The printer does not take the sheet. Choose another one."));
-  // True to scale, whatever paper the printer has.
-  const double dots = printer.resolution() / 25.4;
-  painter.scale(dots, dots);
-  paintPage(painter, page);
+  try {
+    printPages(this, QString::fromStdString(marked()->name), pages);
+  } catch (const Error& e) {
+    says_->setText(QString::fromUtf8(e.what()));
+  }
 }
 
 void LayoutsDialog::write(bool all) {

@@ -15,6 +15,7 @@
 #include "window/cross_sections.h"
 #include "window/main_window.h"
 #include "window/message_strip.h"
+#include "window/print_pages.h"
 #include "window/section_lines_dialog.h"
 
 namespace inselberg::app {
@@ -88,6 +89,15 @@ void write(MainWindow& w) {
   const QString path = askForFile(w, tr("Write the section"));
   if (path.isEmpty()) return;
   w.guarded([&] { writeTo(w, path, {w.section().section()}, {}); });
+}
+
+void print(MainWindow& w) {
+  w.guarded([&] {
+    const section::Section& shown = w.section().section();
+    section::SheetRules rules = w.section().sheetRules();
+    rules.headings = {section::headingOf(shown, rules.earlier, rules.later, nullptr)};
+    printPages(&w, QString::fromStdString(rules.title), section::sheetsOf({{shown}}, rules));
+  });
 }
 
 // Nothing when it was let be.
@@ -189,6 +199,17 @@ Commands sectionCommands(MainWindow& w) {
        .icon = "cross",
        .words = tr("pdf svg png csv print export profile"),
        .run = [&w] { write(w); },
+       .enabled = has},
+      {.id = "printSection",
+       .text = tr("Print the section…"),
+       .menu = "&View",
+       .step = "Issue",
+       .button = "Sections",
+       .brief = tr("Print…"),
+       .says = tr("The section on show, on a sheet of A3."),
+       .icon = "cross",
+       .words = tr("printer paper profile a3"),
+       .run = [&w] { print(w); },
        .enabled = has},
       {.id = "writeCross",
        .text = tr("Write sections square to the line…"),
