@@ -11,6 +11,7 @@
 #include "ground/contours.h"
 #include "plan/plan_renderer.h"
 #include "plane/polygon.h"
+#include "report/depth_places.h"
 #include "support/driver.h"
 #include "support/grounds.h"
 #include "theme/theme.h"
@@ -125,6 +126,39 @@ TEST_CASE("Levels and steepness have the colours of their bands, and the bands a
   for (const auto colour : {app::theme::levelColour, app::theme::steepnessColour}) {
     for (int i = 0; i < 10; ++i) CHECK(qGray(colour(i / 10.0).rgb()) != qGray(colour((i + 1) / 10.0).rgb()));
   }
+}
+
+TEST_CASE("Depths are written where they are greatest, and on the grid that is chosen") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  const auto& p = d.project();
+  const auto places = report::deepestPlaces(*d.workspace().evaluation(), p.surveyed(), p.finished());
+  CHECK(places.size() >= 7);  // each works cuts or fills somewhere
+  const auto stripped = p.withRole(project::Role::stripped)->id;
+  const auto seam = report::deepestPlaces(*d.workspace().evaluation(), p.surveyed(), stripped);
+  REQUIRE(seam.size() == 1);  // stripping fills nothing
+  const auto& e = *d.workspace().evaluation();
+  for (const auto& s : e.seams) {
+    if (s.to != stripped) continue;
+    const double there = *e.ground(s.from)->tin->levelAt(seam[0]) - *e.ground(s.to)->tin->levelAt(seam[0]);
+    CHECK(there == Approx(s.volume->maxCut).margin(1e-6));
+  }
+  d.act("depth");
+  d.settle();
+  const QImage before = d.window.plan().grab().toImage();
+  const auto choose = [&](double spacing) {
+    d.whenDialog<QInputDialog>([spacing](QInputDialog& dialog) {
+      dialog.setDoubleValue(spacing);
+      dialog.accept();
+    });
+    d.act("depthSpacing");
+    d.settle();
+  };
+  choose(7);
+  CHECK(d.window.view().shown().depthSpacing == 7);
+  CHECK(d.window.plan().grab().toImage() != before);
+  choose(0);
+  CHECK(d.window.plan().grab().toImage() == before);
 }
 
 TEST_CASE("Limits of steepness are typed in percent or as ratios, from gentle to steep") {

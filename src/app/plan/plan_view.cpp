@@ -17,6 +17,7 @@
 #include "canvas/view_keys.h"
 #include "plan/stage_lines.h"
 #include "plan/works_lines.h"
+#include "report/depth_places.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
 #include "tools/section_tool.h"
@@ -351,37 +352,52 @@ void PlanView::paintEvent(QPaintEvent*) {
   paintLegend(painter);
 }
 
-// Depths as numbers on a grid of even coordinates, where there is any and no other words stand.
+// Depths as numbers where they are greatest, and on a grid of even coordinates, where there is any and no other words
+// stand.
 void PlanView::paintDepths(QPainter& painter) {
   const project::Between between = state_.depthsBetween();
   const project::Evaluation& e = *workspace_.evaluation();
   const auto *from = e.ground(between.from), *to = e.ground(between.to);
   if (!from || !to || !from->tin || !to->tin) return;
-  const double step = roundStep(45 / view_.scale);
+  // A chosen grid is kept far out, but for what has no room.
+  const double chosen = state_.shown().depthSpacing, room = 45 / view_.scale;
+  const double step = chosen > 0 ? chosen * std::max(1.0, std::ceil(0.7 * room / chosen)) : roundStep(room);
   const plane::Box box = view_.visible();
   const plane::Origin& o = workspace_.project()->origin;
-  QFont font = painter.font();
-  font.setPixelSize(theme::pixels(10));
-  painter.setFont(font);
   const Lit lit = state_.shown().lit;
+  std::vector<QRectF> greatest;  // written whatever the grid
+  const auto write = [&](Vec2 p, bool strong) {
+    const auto a = from->levelAt(p), b = to->levelAt(p);
+    if (!a || !b || std::abs(*b - *a) < 0.005) return;
+    if (lit != Lit::all && (lit == Lit::fill) != (*b > *a)) return;
+    const QString text = QString::fromStdString(report::depthText(*b - *a));
+    // The greatest often lie at corners, where there are handles: above these.
+    const QRectF at(view_.toScreen(p) - QPointF(40, strong ? 21 : 8), QSizeF(80, 16));
+    QRectF letters = painter.fontMetrics().boundingRect(text);
+    letters.moveCenter(at.center());
+    const auto over = [&](const QRectF& plate) { return plate.intersects(letters); };
+    if (std::any_of(plates_.begin(), plates_.end(), over) || std::any_of(greatest.begin(), greatest.end(), over))
+      return;
+    if (strong) greatest.push_back(letters);
+    painter.setPen(theme::faded(theme::paper(), 200));
+    for (const QPointF d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
+      painter.drawText(at.translated(d), Qt::AlignCenter, text);
+    painter.setPen(theme::ink());
+    painter.drawText(at, Qt::AlignCenter, text);
+  };
+  QFont font = painter.font();
+  font.setPixelSize(theme::pixels(11));
+  font.setBold(true);
+  painter.setFont(font);
+  for (const Vec2 p : report::deepestPlaces(e, between.from, between.to)) {
+    if (box.contains(p)) write(p, true);
+  }
+  font.setPixelSize(theme::pixels(10));
+  font.setBold(false);
+  painter.setFont(font);
   for (double n = std::ceil((box.minY + o.northing) / step) * step; n <= box.maxY + o.northing; n += step) {
-    for (double x = std::ceil((box.minX + o.easting) / step) * step; x <= box.maxX + o.easting; x += step) {
-      const Vec2 p{x - o.easting, n - o.northing};
-      const auto a = from->levelAt(p), b = to->levelAt(p);
-      if (!a || !b || std::abs(*b - *a) < 0.005) continue;
-      if (lit != Lit::all && (lit == Lit::fill) != (*b > *a)) continue;
-      const QString text = QString::fromStdString(report::depthText(*b - *a));
-      const QRectF at(view_.toScreen(p) - QPointF(30, 8), QSizeF(60, 16));
-      QRectF letters = painter.fontMetrics().boundingRect(text);
-      letters.moveCenter(at.center());
-      if (std::any_of(plates_.begin(), plates_.end(), [&](const QRectF& plate) { return plate.intersects(letters); }))
-        continue;
-      painter.setPen(theme::faded(theme::paper(), 200));
-      for (const QPointF d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
-        painter.drawText(at.translated(d), Qt::AlignCenter, text);
-      painter.setPen(theme::ink());
-      painter.drawText(at, Qt::AlignCenter, text);
-    }
+    for (double x = std::ceil((box.minX + o.easting) / step) * step; x <= box.maxX + o.easting; x += step)
+      write({x - o.easting, n - o.northing}, false);
   }
 }
 

@@ -50,6 +50,13 @@ void showKept(MainWindow& w) {
   if (const project::KeptPtr kept = dialog.compared()) w.ledger().compareWith(*kept);
 }
 
+void askForDepthSpacing(MainWindow& w) {
+  bool given = false;
+  const double spacing = QInputDialog::getDouble(&w, tr("Spacing of depth numbers"), tr("Metres; 0: as there is room"),
+                                                 w.view().shown().depthSpacing, 0, 1000, 2, &given);
+  if (given) w.view().alter([spacing](Shown& s) { s.depthSpacing = spacing, s.mode = PlanMode::depth; });
+}
+
 constexpr auto kSteepnessSetting = "steepness";
 
 // Nothing typed: the usual ones. They are kept for other projects too.
@@ -167,6 +174,12 @@ Commands viewCommands(MainWindow& w) {
                    .key = Qt::Key_D,
                    .words = tr("cut fill volume heat colour isopach thickness difference")},
                   PlanMode::depth),
+      {.id = "depthSpacing",
+       .text = tr("Spacing of depth numbers…"),
+       .menu = "&View",
+       .words = tr("grid cut fill depth figures every metres"),
+       .run = [&w] { askForDepthSpacing(w); },
+       .enabled = reads},
       {.id = "compare",
        .text = tr("Depths between two grounds…"),
        .menu = "&View",

@@ -50,6 +50,7 @@ struct Shown {
   // m: the depth map tells only what lies lower than so much, within it, and higher; 0: depths.
   double tolerance = 0;
   SteepnessLimits steepness = kUsualSteepness;
+  double depthSpacing = 0;  // m between depths that are written on the map; 0: as there is room
   Layout layout = Layout::plan;
   std::optional<project::AreaUse> coverage;  // the use of the areas whose coverage of the site is told
   // Of the relief: levels raised by so much; the surveyed ground too, to be looked through; cut away along the section.

@@ -13,6 +13,7 @@
 #include "ground/contour_labels.h"
 #include "plane/boxes.h"
 #include "project/design_doubts.h"
+#include "report/depth_places.h"
 #include "report/ledger.h"
 #include "report/plan_page.h"
 #include "works/hachures.h"
@@ -317,23 +318,27 @@ class Drafting {
     }
   }
 
-  // At even coordinates of the site, so that sheets and set-out agree. Less than a centimetre is not told.
+  // Where they are greatest, larger; then at even coordinates of the site, so that sheets and set-out agree. Less than
+  // a centimetre is not told.
   void depths(Taken& taken) {
     const auto* from = evaluation_.ground(rules_.depthsFrom);
     if (!from || !from->tin) return;
     PlanLayer cut{"cut depths", Pen{kCut, 0.2}, {}, {}}, fill{"fill depths", Pen{kFill, 0.2}, {}, {}};
     const double step = rules_.depths;
     const plane::Origin& o = project_.origin;
+    const auto write = [&](Vec2 p, double height) {
+      const auto a = from->tin->levelAt(p), b = ground_.tin->levelAt(p);
+      if (!a || !b || std::abs(*b - *a) < 0.005) return;
+      const PlanText text{{p.x, p.y, *b}, depthText(*b - *a), height, 0, true};
+      if (taken.take(text)) (*b > *a ? fill : cut).texts.push_back(text);
+    };
+    for (const Vec2 p : deepestPlaces(evaluation_, from->id, ground_.id)) write(p, 2.2);
     for (double n = std::ceil((plan_.extent.minY + o.northing) / step) * step; n <= plan_.extent.maxY + o.northing;
          n += step) {
       progress_.check();
       for (double e = std::ceil((plan_.extent.minX + o.easting) / step) * step; e <= plan_.extent.maxX + o.easting;
            e += step) {
-        const Vec2 p{e - o.easting, n - o.northing};
-        const auto a = from->tin->levelAt(p), b = ground_.tin->levelAt(p);
-        if (!a || !b || std::abs(*b - *a) < 0.005) continue;
-        const PlanText text{{p.x, p.y, *b}, depthText(*b - *a), 1.7, 0, true};
-        if (taken.take(text)) (*b > *a ? fill : cut).texts.push_back(text);
+        write({e - o.easting, n - o.northing}, 1.7);
       }
     }
     for (PlanLayer* made : {&cut, &fill}) {
