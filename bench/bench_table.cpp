@@ -381,6 +381,15 @@ void dragging() {
   });
   row("Full detail of the plan back after a pan, 1 000 000 triangles on show", fmt::format("{:.0f} ms", 1000 * pan),
       "200 ms");
+  request.mode = app::PlanMode::depth;
+  request.greatestDepth = 2;  // the evaluation knows it
+  renderer.render(request, {});
+  const double depths = best(5, [&] {
+    request.view.centre.x += ++turn;
+    renderer.render(request, {});
+  });
+  row("The depth map of it at full window", fmt::format("{:.0f} ms", 1000 * depths), "150 ms");
+  request.mode = app::PlanMode::relief, request.greatestDepth.reset();
   request.shown = evaluation->grounds[0].tin;
   const auto placed = evaluation->grounds[1].works[0].placement;
   request.pending = placed->facets;

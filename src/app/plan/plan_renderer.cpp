@@ -448,6 +448,8 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
   std::vector<std::int16_t> bands(depth ? static_cast<std::size_t>(width) * height : 0, kNoBand);
   parallelChunks(static_cast<std::size_t>(height), 32, progress, [&](std::size_t top, std::size_t bottom, std::size_t) {
     Shade now;
+    Index under = kNone;  // whose plane this is
+    ground::Plane underPlane{};
     for (int y = static_cast<int>(top); y < static_cast<int>(bottom); ++y) {
       QRgb* row = reinterpret_cast<QRgb*>(image.scanLine(y));
       const QRgb* tintRow = tinted.isNull() ? nullptr : reinterpret_cast<const QRgb*>(tinted.constScanLine(y));
@@ -468,7 +470,8 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
           out = shading.land(now.plane(p), now.light(p));
         }
         if (const Index u = depth ? beneath->at(x, y) : kNone; u != kNone) {
-          const double d = now.plane(p) - ground::planeOf(r.beneath->corners(u))(p);
+          if (u != under) under = u, underPlane = ground::planeOf(r.beneath->corners(u));
+          const double d = now.plane(p) - underPlane(p);
           if (r.tolerance > 0) {
             const int beyond = d > r.tolerance ? 1 : d < -r.tolerance ? -1 : 0;
             if (beyond != 0) out = beyondTolerance[beyond > 0 ? 1 : 0];
