@@ -1,6 +1,5 @@
 // Measures the promises of docs/performance.md and prints them as its table. Every row is a ratio to a yardstick
 // measured in the same run, or a time or size on a ground of a million triangles. Run on an idle machine:
-
 // scripts/bench.sh [PART]
 #include <fmt/format.h>
 #include <malloc.h>
@@ -199,6 +198,11 @@ void sections() {
 }
 
 #ifdef INSELBERG_BENCH_APP
+void until(const std::function<bool()>& done) {
+  do QApplication::processEvents(QEventLoop::AllEvents, 20);
+  while (!done());
+}
+
 // Frames of a plan that is moved, each by an event and a repaint, with the picture being drawn anew behind all the
 // while.
 void movedFrames(app::PlanView& plan, const char* what, const std::function<void(int)>& move) {
@@ -224,10 +228,6 @@ void viewMemory() {
     project::SourceData data;
     data.points = survey(points, 0, 3).points;
     return project::withSource(*empty, {"survey", ""}, std::move(data), empty->surveyed());
-  };
-  const auto until = [](const auto& done) {
-    do QApplication::processEvents(QEventLoop::AllEvents, 20);
-    while (!done());
   };
   app::Workspace workspace;
   app::ViewState state(workspace);
@@ -291,10 +291,7 @@ void panning() {
   workspace.commit(project::withSheet(*project::emptyProject("bench"), info,
                                       std::make_shared<const std::string>(png.toStdString()), ""),
                    "bench");
-  const auto settle = [&] {
-    do QApplication::processEvents(QEventLoop::AllEvents, 20);
-    while (!plan.settled());
-  };
+  const auto settle = [&] { until([&] { return plan.settled(); }); };
   settle();
   app::ViewTransform closer = plan.view();
   closer.centre = {350, 250}, closer.scale = 20;  // a pixel of the scan to one of the screen

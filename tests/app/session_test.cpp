@@ -4,6 +4,7 @@
 #include <random>
 
 #include "support/driver.h"
+#include "theme/theme.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
@@ -131,6 +132,10 @@ TEST_CASE("Whatever command is given next, the window goes on, its figures are t
     const auto start = d.workspace().project();
     QStringList given;
     const Answers answers(random);
+    // Dark colours may be among what is chosen: they are not left to other tests.
+    struct Light {
+      ~Light() { app::theme::choose(app::theme::Theme::light); }
+    } const light;
     for (int i = 0; i < 50; ++i) {
       const app::Commands& all = d.window.commands();
       const app::Command& command = all[random() % all.size()];

@@ -2,6 +2,7 @@
 
 #include <QPainter>
 #include <QPainterPath>
+#include <unordered_map>
 
 #include "ground/border.h"
 #include "theme/theme.h"
@@ -17,14 +18,14 @@ std::vector<WorksTint> worksTints(const project::Evaluation& evaluation, GroundI
   std::vector<WorksTint> tints;
   std::size_t colours = 0;
   for (const project::GroundPtr& ground : evaluation.project->column) {
-    const project::EvaluatedGround* evaluated = evaluation.ground(ground->id);
+    std::unordered_map<WorksId, ground::TinPtr> facets;
+    if (const project::EvaluatedGround* evaluated = evaluation.ground(ground->id)) {
+      for (const project::PlacedWorks& placed : evaluated->works) facets[placed.works->id] = placed.placement->facets;
+    }
     for (const project::WorksPtr& works : ground->works) {
       const QColor colour = theme::worksColour(colours++);
-      if (!evaluated) continue;
-      for (const project::PlacedWorks& placed : evaluated->works) {
-        if (placed.works->id != works->id || !placed.placement->facets) continue;
-        tints.push_back({placed.placement->facets, colour, QString::fromStdString(works->name)});
-      }
+      if (const auto placed = facets.find(works->id); placed != facets.end() && placed->second)
+        tints.push_back({placed->second, colour, QString::fromStdString(works->name)});
     }
     if (ground->id == upTo) break;
   }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <limits>
 
+#include "plane/boxes.h"
 #include "section/standing.h"
 
 namespace inselberg::app {
@@ -22,16 +23,13 @@ CutFace cutFaceOf(const ReliefCut& cut, const std::vector<EarthStep>& steps) {
     order.push_back(grounds.size());
     grounds.push_back({{}, step.tin});
     face.layers.push_back({{}, step.colour});
-    for (const Vec2 p : {Vec2{step.tin->bounds().minX, step.tin->bounds().minY},
-                         Vec2{step.tin->bounds().maxX, step.tin->bounds().maxY}})
-      box.add(p);
+    box.add(step.tin->bounds());
     low = std::min(low, step.tin->minLevel()), high = std::max(high, step.tin->maxLevel());
   }
   if (grounds.empty()) return face;
   const Vec2 along = plane::unit(cut.along);
   double from = std::numeric_limits<double>::infinity(), to = -from;
-  for (const Vec2 p :
-       {Vec2{box.minX, box.minY}, Vec2{box.maxX, box.minY}, Vec2{box.maxX, box.maxY}, Vec2{box.minX, box.maxY}}) {
+  for (const Vec2 p : plane::cornersOf(box)) {
     const double t = plane::dot(p - cut.at, along);
     from = std::min(from, t), to = std::max(to, t);
   }

@@ -402,17 +402,19 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     glBindFramebuffer(GL_FRAMEBUFFER, maskFrame_);
     glFramebufferTexture2D(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_TEXTURE_2D, mask_, 0);
   }
-  void clampTexture() {
+  void clampTexture(GLint between = GL_NEAREST) {
     for (const GLenum side : {GL_TEXTURE_MIN_FILTER, GL_TEXTURE_MAG_FILTER})
-      glTexParameteri(GL_TEXTURE_2D, side, GL_NEAREST);
+      glTexParameteri(GL_TEXTURE_2D, side, between);
     for (const GLenum side : {GL_TEXTURE_WRAP_S, GL_TEXTURE_WRAP_T})
       glTexParameteri(GL_TEXTURE_2D, side, GL_CLAMP_TO_EDGE);
   }
-  // A corner of the pending facets' box, relative to the middle, and one over its extents.
-  static std::array<float, 4> maskBox(const ReliefRequest& r) {
-    const plane::Box box = r.pending->bounds().grown(0.5);
+  // The south-west corner of a box, relative to the middle, and one over its extents.
+  static std::array<float, 4> boxFrom(const Vec3& middle, const plane::Box& box) {
     const auto f = [](double v) { return static_cast<float>(v); };
-    return {f(box.minX - r.middle.x), f(box.minY - r.middle.y), f(1 / box.width()), f(1 / box.height())};
+    return {f(box.minX - middle.x), f(box.minY - middle.y), f(1 / box.width()), f(1 / box.height())};
+  }
+  static std::array<float, 4> maskBox(const ReliefRequest& r) {
+    return boxFrom(r.middle, r.pending->bounds().grown(0.5));
   }
   // Where the pending facets lie, in plan.
   void drawMask(const Held& pending, const ReliefRequest& r) {
@@ -516,17 +518,12 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     QPainter painter(&image);
     paintTints(painter, r.tints, view);
     painter.end();
-    const plane::Box all = view.visible();
-    const auto f = [](double v) { return static_cast<float>(v); };
-    tintBox_ = {f(all.minX - r.middle.x), f(all.minY - r.middle.y), f(1 / all.width()), f(1 / all.height())};
+    tintBox_ = boxFrom(r.middle, view.visible());
     glActiveTexture(GL_TEXTURE2);
     glBindTexture(GL_TEXTURE_2D, tints_);
     glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, image.width(), image.height(), 0, GL_RGBA, GL_UNSIGNED_BYTE,
                  image.constBits());
-    for (const GLenum side : {GL_TEXTURE_MIN_FILTER, GL_TEXTURE_MAG_FILTER})
-      glTexParameteri(GL_TEXTURE_2D, side, GL_LINEAR);
-    for (const GLenum side : {GL_TEXTURE_WRAP_S, GL_TEXTURE_WRAP_T})
-      glTexParameteri(GL_TEXTURE_2D, side, GL_CLAMP_TO_EDGE);
+    clampTexture(GL_LINEAR);
   }
 
   std::size_t draw(const Held& held, const ReliefRequest& r) {

@@ -2,13 +2,12 @@
 
 #include <QDialogButtonBox>
 #include <QInputDialog>
-#include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
 #include <QVBoxLayout>
 
 #include "base/free_name.h"
-#include "base/quantity.h"
+#include "works/graded_line.h"
 
 namespace inselberg::app {
 
@@ -52,9 +51,8 @@ void SectionLinesDialog::refresh() {
   const int row = std::max(0, list_->currentRow());
   list_->clear();
   for (const project::SectionLine& line : workspace_.project()->sectionLines) {
-    double length = 0;
-    for (std::size_t i = 1; i < line.line.size(); ++i) length += plane::distance(line.line[i - 1], line.line[i]);
-    list_->addItem(tr("%1   %2").arg(QString::fromStdString(line.name), workspace_.told(length, Quantity::length)));
+    list_->addItem(tr("%1   %2").arg(QString::fromStdString(line.name),
+                                     workspace_.told(works::lengthOf(line.line, false), Quantity::length)));
   }
   list_->setCurrentRow(std::min(row, list_->count() - 1));
   const bool any = list_->count() > 0;

@@ -2,7 +2,6 @@
 #include <QBuffer>
 #include <QDate>
 #include <QInputDialog>
-#include <QSettings>
 
 #include "base/error.h"
 #include "ledger/kept_dialog.h"
@@ -57,8 +56,6 @@ void askForDepthSpacing(MainWindow& w) {
   if (given) w.view().alter([spacing](Shown& s) { s.depthSpacing = spacing, s.mode = PlanMode::depth; });
 }
 
-constexpr auto kSteepnessSetting = "steepness";
-
 // Nothing typed: the usual ones. They are kept for other projects too.
 void askForSteepness(MainWindow& w) {
   bool given = false;
@@ -69,7 +66,7 @@ void askForSteepness(MainWindow& w) {
   w.guarded([&] {
     const SteepnessLimits limits = typed.trimmed().isEmpty() ? kUsualSteepness : steepnessLimits(typed);
     w.view().alter([&](Shown& s) { s.steepness = limits, s.mode = PlanMode::steepness; });
-    QSettings().setValue(kSteepnessSetting, steepnessText(limits));
+    rememberSteepness(limits);
   });
 }
 
@@ -149,12 +146,6 @@ void onDepths(
 Commands viewCommands(MainWindow& w) {
   const auto reads = [&w] { return w.can().read; };
   Workspace& workspace = w.workspace();
-  try {
-    const QString kept = QSettings().value(kSteepnessSetting).toString();
-    if (!kept.isEmpty()) w.view().alter([&](Shown& s) { s.steepness = steepnessLimits(kept); });
-  } catch (const Error&) {
-    // A setting that was written by hand: the usual ones.
-  }
   Commands list{
       {.id = "fit",
        .text = tr("Fit the whole site"),

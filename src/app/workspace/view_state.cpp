@@ -1,6 +1,7 @@
 #include "workspace/view_state.h"
 
 #include <QRegularExpression>
+#include <QSettings>
 #include <QStringList>
 #include <algorithm>
 
@@ -49,7 +50,25 @@ QString steepnessText(const SteepnessLimits& limits) {
   return list.join("  ");
 }
 
+namespace {
+constexpr auto kSteepnessSetting = "steepness";
+}
+
+SteepnessLimits rememberedSteepness() {
+  const QString kept = QSettings().value(kSteepnessSetting).toString();
+  try {
+    return kept.isEmpty() ? kUsualSteepness : steepnessLimits(kept);
+  } catch (const Error&) {
+    return kUsualSteepness;  // a setting that was written by hand
+  }
+}
+
+void rememberSteepness(const SteepnessLimits& limits) {
+  QSettings().setValue(kSteepnessSetting, steepnessText(limits));
+}
+
 ViewState::ViewState(Workspace& workspace, QObject* parent) : QObject(parent), workspace_(workspace) {
+  shown_.steepness = rememberedSteepness();
   // A comparison is let go with the ground it was made on, and when one of its grounds goes.
   const auto mend = [this] {
     const auto& compared = shown_.compared;

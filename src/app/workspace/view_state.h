@@ -34,6 +34,9 @@ inline const SteepnessLimits kUsualSteepness{0.01, 0.02, 0.05, 0.10, 0.20, 1.0 /
 // As typed, in % or as H:V: "1, 2, 5, 3:1". Throws Error, saying what is wrong with them.
 SteepnessLimits steepnessLimits(const QString& typed);
 QString steepnessText(const SteepnessLimits& limits);
+// Those that were chosen last, in whichever project; before the first time the usual ones.
+SteepnessLimits rememberedSteepness();
+void rememberSteepness(const SteepnessLimits& limits);
 
 // What stands in the middle of the window.
 enum class Layout { plan, both, relief, twoPlans };

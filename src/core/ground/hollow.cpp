@@ -74,7 +74,7 @@ std::optional<Hollow> hollowFrom(const Tin& tin, Index start, const Progress& pr
   const Triangle& first = tin.triangles()[start];
   const Index lowest =
       *std::min_element(first.begin(), first.end(), [&](Index a, Index b) { return level(a) < level(b); });
-  Hollow hollow{start, level(lowest), level(lowest), tin.plan(lowest), {}, false};
+  Hollow hollow{start, level(lowest), level(lowest), tin.plan(lowest), {}};
   std::priority_queue<Way, std::vector<Way>, std::greater<>> ways;
   ways.push({hollow.bottom, start, tin.plan(lowest), 0});
   std::unordered_set<Index> wet;
@@ -94,7 +94,7 @@ std::optional<Hollow> hollowFrom(const Tin& tin, Index start, const Progress& pr
     const std::size_t step = steps.size();
     steps.push_back({at, over, from});
     if (t == kNone) {
-      leaves = hollow.off = true;
+      leaves = true;
       break;
     }
     const Triangle& c = tin.triangles()[t];

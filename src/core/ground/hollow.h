@@ -17,7 +17,6 @@ struct Hollow {
   // From there, the places over which what the hollow cannot hold goes on: to a corner below the bottom, or to the
   // edge of the ground. Hollows on the way that are not as deep are full then too.
   std::vector<Vec2> on;
-  bool off = false;  // it leaves the ground there
 };
 
 // The hollow that holds a place: from the lowest corner of its triangle upwards, as water fills it. Nothing when the
