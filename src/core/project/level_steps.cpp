@@ -13,6 +13,7 @@
 #include "plane/box_index.h"
 #include "plane/inside.h"
 #include "plane/linework.h"
+#include "plane/offset.h"
 #include "plane/overlay.h"
 #include "project/build_sources.h"
 #include "project/features.h"
@@ -25,9 +26,10 @@ using plane::Vec3;
 
 constexpr double kAside = 2e-3;  // m: how far beside a border the area there is looked for
 
+// Of what they may reach, with their space.
 plane::BoxIndex boxesOf(const std::vector<FlatArea>& areas) {
   std::vector<plane::Box> boxes;
-  for (const FlatArea& area : areas) boxes.push_back(plane::boundsOf(area.outline));
+  for (const FlatArea& area : areas) boxes.push_back(plane::boundsOf(area.outline).grown(area.space));
   return plane::BoxIndex(std::move(boxes));
 }
 
@@ -113,6 +115,13 @@ void addSpots(std::vector<Vec3>& spots, const FlatArea& area, const Around& arou
   }
 }
 
+// With its working space.
+plane::Areas reachOf(const FlatArea& area) {
+  const plane::Polygon own{area.outline, {}};
+  if (area.space > 0) return plane::offset(own, area.space, plane::OffsetCorners::round);
+  return {own};
+}
+
 std::vector<plane::Polygon> polygonsOf(const std::vector<FlatArea>& areas) {
   std::vector<plane::Polygon> polygons;
   for (const FlatArea& area : areas) polygons.push_back({area.outline, {}});
@@ -128,7 +137,7 @@ std::vector<FlatArea> flatAreasOf(const Project& project) {
     if (w->hidden || !area) continue;
     double level = area->level;
     for (const works::Adjustment& a : area->adjust) level += a.by;
-    areas.push_back({area->outline, level});
+    areas.push_back({area->outline, level, area->space});
   }
   return areas;
 }
@@ -137,15 +146,16 @@ SourceData stepped(const std::vector<FlatArea>& areas) {
   SourceData data;
   std::vector<Vec3> points;
   std::vector<ground::Triangle> triangles;
+  std::vector<plane::Areas> reaches;
+  for (const FlatArea& area : areas) reaches.push_back(reachOf(area));
   const plane::BoxIndex boxes = boxesOf(areas);
   for (std::size_t i = 0; i < areas.size(); ++i) {
-    const plane::Polygon own{areas[i].outline, {}};
     // What later ones cover is taken off.
     std::vector<plane::Polygon> later;
     boxes.overlapping(boxes[i], [&](std::size_t j) {
-      if (j > i) later.push_back({areas[j].outline, {}});
+      if (j > i) later.insert(later.end(), reaches[j].begin(), reaches[j].end());
     });
-    for (const plane::Polygon& part : plane::without({own}, plane::united(later))) {
+    for (const plane::Polygon& part : plane::without(reaches[i], plane::united(later))) {
       plane::Linework work(ground::kSnap);
       const auto add = [&](const plane::Ring& ring) {
         for (std::size_t k = 0; k < ring.size(); ++k) work.addSegment(ring[k], ring[(k + 1) % ring.size()], 0);
@@ -242,9 +252,12 @@ SteppedAndSmooth steppedAndSmooth(const std::vector<FlatArea>& areas, const grou
   progress.check();
   made.smooth = built(smoothed(areas), smoothRules());
   if (!from) return made;
-  const plane::Areas region = plane::united(polygonsOf(areas));
-  made.steppedOver = quantity::volumeBetween(*from, *made.stepped, region, progress);
-  made.smoothOver = quantity::volumeBetween(*from, *made.smooth, region, progress);
+  plane::Areas reaches;
+  for (const FlatArea& area : areas) {
+    for (plane::Polygon& part : reachOf(area)) reaches.push_back(std::move(part));
+  }
+  made.steppedOver = quantity::volumeBetween(*from, *made.stepped, plane::united(reaches), progress);
+  made.smoothOver = quantity::volumeBetween(*from, *made.smooth, plane::united(polygonsOf(areas)), progress);
   return made;
 }
 

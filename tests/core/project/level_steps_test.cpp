@@ -92,6 +92,38 @@ TEST_CASE("Where stepped areas overlap the later rules, and without any there is
   CHECK_THROWS_AS(project::steppedAndSmooth({}, nullptr, {}, {}), Error);
 }
 
+TEST_CASE("Working space goes on at the area's level, as a works and as a stepped ground alike") {
+  const auto flat = gridGround(
+      200, 4, [](double, double) { return 50; }, -50, -50);
+  const double side = 30, space = 2.5, depth = 1.5;
+  const double held = (side * side + 4 * side * space + std::acos(-1.0) * space * space) * depth;
+  works::LevelArea area;
+  area.outline = rectangle(10, 10, 10 + side, 10 + side);
+  area.level = 50;
+  area.adjust = {{-1.2, "pavement"}, {-0.3, "compaction"}};
+  area.space = space;
+  const auto placed = works::costOf(works::place(area, *flat, {}, {}), *flat, {});
+  const auto p =
+      project::withNewWorks(*project::emptyProject("areas"), project::emptyProject("areas")->finished(), "Floor", area);
+  const auto areas = project::flatAreasOf(*p);
+  const auto both = project::steppedAndSmooth(areas, flat.get(), {}, {});
+  // Chords within 1 mm at the corners.
+  CHECK(both.steppedOver.cut == Approx(held).epsilon(1e-4));
+  CHECK(placed.cut == Approx(held).epsilon(1e-4));
+  CHECK(*both.stepped->levelAt({8, 20}) == Approx(48.5));
+  CHECK_FALSE(both.stepped->levelAt({7.4, 20}));
+  CHECK_FALSE(both.stepped->levelAt({8, 8}));  // 2.83 m from the corner
+  // A smooth ground ends at the outlines.
+  CHECK(both.smoothOver.cut == Approx(side * side * depth).epsilon(1e-9));
+
+  // The space of a later area is taken off an earlier one, and the earlier one's space is covered by the later.
+  std::vector<FlatArea> two{{rectangle(0, 0, 10, 10), 10, 1}, {rectangle(10, 0, 20, 10), 12, 2}};
+  const auto side2 = project::steppedAndSmooth(two, nullptr, {}, {});
+  CHECK(*side2.stepped->levelAt({7.9, 5}) == 10);
+  CHECK(*side2.stepped->levelAt({8.1, 5}) == 12);
+  CHECK(*side2.stepped->levelAt({10.5, 5}) == 12);
+}
+
 TEST_CASE("An area whose corners lie on contours of two levels lies half-way between them") {
   const auto empty = project::emptyProject("sheet");
   project::SourceData data;
