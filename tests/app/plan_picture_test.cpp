@@ -302,6 +302,61 @@ TEST_CASE("With label lines contours are labelled along them and nowhere else") 
   CHECK(differs(along, row + 30, along.height()) == 0);
 }
 
+TEST_CASE("Slopes and levels of corners are written on the plan clear of each other, and go when they are put away") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  const project::EvaluationPtr e = d.workspace().evaluation();
+  app::PlanRenderer renderer;
+  std::size_t slopes = 0, corners = 0;
+  for (const double scale : {3.0, 6.0, 12.0}) {
+    PlanRequest r;
+    r.shown = e->ground(d.project().finished())->tin;
+    for (const auto& g : e->grounds) r.works.insert(r.works.end(), g.works.begin(), g.works.end());
+    r.view.size = {1200, 900};
+    r.view.scale = scale;
+    r.view.centre = r.shown->bounds().centre();
+    r.worksLabels = true;
+    const app::PlanPicture picture = renderer.render(r, {});
+    slopes += picture.slopes.size(), corners += picture.corners.size();
+    std::vector<std::array<Vec2, 3>> texts;  // three places along each
+    const auto add = [&](Vec2 at, Vec2 along) {
+      texts.push_back({at - (8 / scale) * along, at, at + (8 / scale) * along});
+    };
+    for (const auto& label : picture.slopes) add(label.at, label.along);
+    for (const auto& level : picture.corners) add(level.at, {1, 0});
+    for (const auto& label : picture.labels) add(label.at, label.along);
+    for (std::size_t i = 0; i < texts.size(); ++i) {
+      for (std::size_t k = 0; k < i; ++k) {
+        for (const Vec2 p : texts[i]) {
+          for (const Vec2 q : texts[k]) CHECK(plane::distance(p, q) * scale > 9);
+        }
+      }
+    }
+    for (const auto& level : picture.corners) CHECK(plane::distance(level.at, level.corner.plan()) * scale < 60);
+    r.worksLabels = false;
+    const app::PlanPicture without = renderer.render(r, {});
+    CHECK(without.slopes.empty());
+    CHECK(without.corners.empty());
+  }
+  CHECK(slopes > 8);
+  CHECK(corners > 40);
+
+  // By the key.
+  const auto written = [&] {
+    QApplication::processEvents();
+    return d.window.plan().grab().toImage();
+  };
+  d.settle();
+  const QImage with = written();
+  d.act("worksLabels");
+  d.settle();
+  const QImage put = written();
+  d.act("worksLabels");
+  d.settle();
+  CHECK(put != with);
+  CHECK(written() == with);
+}
+
 TEST_CASE("No contour label of the plan lies over another, a batter, or an edge, and all read uphill") {
   Driver d;
   d.openDemo("depot.inselberg");

@@ -209,15 +209,45 @@ void drawTriangles(QPainter& painter, const Tin& tin, const ViewTransform& view,
   });
 }
 
-// Labels along contours, clear of each other, of batters, of the edge and of the names of works.
+// Pixels on the screen that are as a millimetre on paper: texts of works are spaced by these.
+constexpr double kLikeMillimetre = 5.5;
+
+// Labels of works and along contours, clear of each other, of the edge and of the names of works; contours' clear of
+// batters as well.
 class Labels {
  public:
-  Labels(QPainter& painter, const PlanRequest& request, int decimals, std::vector<ground::ContourLabel>& written)
-      : painter_(painter), request_(request), decimals_(decimals), places_(request.view.visible()), written_(written) {
+  Labels(QPainter& painter, const PlanRequest& request, int decimals, PlanPicture& picture)
+      : painter_(painter),
+        request_(request),
+        sight_(request.works),
+        decimals_(decimals),
+        places_(request.view.visible()),
+        picture_(picture) {
     for (const project::PlacedWorks& w : request.works) {
       const QString name = QString::fromStdString(w.works->name);
       places_.take(works::placeOf(w.works->shape), {1, 0},
                    metres(0.6 * painter.fontMetrics().horizontalAdvance(name) + 8), metres(40));
+    }
+  }
+
+  // Slopes of batters and levels of corners, of what is not covered by facets in the making.
+  void placeOfWorks() {
+    const double mm = metres(kLikeMillimetre), height = metres(painter_.fontMetrics().height());
+    const plane::Box box = request_.view.visible();
+    const auto width = [&](const std::string& text) {
+      return metres(painter_.fontMetrics().horizontalAdvance(QString::fromStdString(text)));
+    };
+    for (report::SlopeLabel& label : report::slopeLabels(sight_, mm, box)) {
+      if (places_.take(label.at, label.along, width(label.text) / 2, height))
+        picture_.slopes.push_back(std::move(label));
+    }
+    for (const plane::Vec3& corner : report::crestCorners(sight_, mm, box)) {
+      const double half = width(formatNumber(corner.z, 2)) / 2;
+      for (const Vec2 at : report::besideCorner(corner.plan(), half, mm)) {
+        if (!places_.take(at, {1, 0}, half, height)) continue;
+        picture_.corners.push_back({corner, at});
+        break;
+      }
     }
   }
 
@@ -228,7 +258,7 @@ class Labels {
       if (!request_.view.visible().contains(label.at)) return false;
       for (const double t : {-1.0, 0.0, 1.0}) {
         const Vec2 p = label.at + (t * half) * label.along;
-        if (onBatter(p) || (request_.pending && request_.pending->locate(p) != kNone)) return false;
+        if (sight_.onBatter(p) || (request_.pending && request_.pending->locate(p) != kNone)) return false;
       }
       if (overEdge(label, half, height) || !places_.take(label.at, label.along, half + metres(10), height + metres(8)))
         return false;
@@ -255,17 +285,8 @@ class Labels {
     return seen % 4 != 0;
   }
 
-  bool onBatter(Vec2 p) const {
-    for (auto w = request_.works.rbegin(); w != request_.works.rend(); ++w) {
-      const Tin& facets = *w->placement->facets;
-      const Index t = facets.bounds().contains(p) ? facets.locate(p) : kNone;
-      if (t != kNone) return works::isBatter(w->placement->kinds[t]);
-    }
-    return false;
-  }
-
   void write(const ground::ContourLabel& label) {
-    written_.push_back(label);
+    picture_.labels.push_back(label);
     const double width = widthOf(label.level), height = painter_.fontMetrics().height();
     painter_.save();
     painter_.translate(request_.view.toScreen(label.at));
@@ -281,9 +302,10 @@ class Labels {
 
   QPainter& painter_;
   const PlanRequest& request_;
+  report::WorksInSight sight_;
   int decimals_;
   drawing::LabelPlaces places_;
-  std::vector<ground::ContourLabel>& written_;
+  PlanPicture& picture_;
 };
 
 }  // namespace
@@ -494,7 +516,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
 PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress) {
   ++round_;
   PlanPicture picture{
-      QImage(pixelWidth(r), pixelHeight(r), QImage::Format_RGB32), r.view, r.mode, r.interval, 1, {}, {}};
+      QImage(pixelWidth(r), pixelHeight(r), QImage::Format_RGB32), r.view, r.mode, r.interval, 1, {}, {}, {}, {}};
   picture.image.setDevicePixelRatio(r.pixelRatio);
   picture.image.fill(theme::paper());
   if (r.shown && !r.shown->empty()) paintGround(r, picture, progress);
@@ -571,13 +593,14 @@ void PlanRenderer::paintGround(const PlanRequest& r, PlanPicture& picture, const
     };
     paintFlow(painter, surface, r.view);
   }
+  QFont font("DejaVu Sans");
+  font.setPixelSize(theme::pixels(10));
+  painter.setFont(font);
+  Labels labels(painter, r, ground::decimalsOf(interval), picture);
+  if (r.worksLabels) labels.placeOfWorks();
   if (r.contours) {
-    QFont font("DejaVu Sans");
-    font.setPixelSize(theme::pixels(10));
-    painter.setFont(font);
     const Contours& k = contoursOf(r.shown, interval, progress);
     const plane::Box visible = r.view.visible();
-    Labels labels(painter, r, ground::decimalsOf(interval), picture.labels);
     for (const auto& line : r.labelLines) {
       for (const auto& label : ground::labelsAlong(k.lines, line)) labels.place(label);
     }

@@ -15,6 +15,7 @@
 #include "ground/contours.h"
 #include "ground/tin.h"
 #include "project/source.h"
+#include "report/works_labels.h"
 #include "works/hachures.h"
 #include "workspace/view_state.h"
 
@@ -30,8 +31,9 @@ struct PlanRequest {
   Lit lit = Lit::all;
   bool triangles = false;
   bool contours = true;
-  bool flow = false;    // arrows the way water runs
-  double interval = 0;  // m between contours; 0: by the ground and the scale
+  bool flow = false;         // arrows the way water runs
+  bool worksLabels = false;  // slopes of batters and levels of corners are wanted
+  double interval = 0;       // m between contours; 0: by the ground and the scale
   // What takes the full colour of the depth map; nothing: the greatest depth there is between the two grounds.
   std::optional<double> greatestDepth;
   SteepnessLimits steepness = kUsualSteepness;
@@ -46,6 +48,12 @@ struct PlanRequest {
   double pixelRatio = 1;
 };
 
+// The level of a corner of works, and where the middle of its text stands.
+struct CornerLevel {
+  plane::Vec3 corner;
+  plane::Vec2 at;
+};
+
 struct PlanPicture {
   QImage image;
   ViewTransform view;
@@ -54,6 +62,9 @@ struct PlanPicture {
   double greatestDepth = 1;  // used
   std::vector<works::HachureStroke> hachures;
   std::vector<ground::ContourLabel> labels;  // written in it
+  // To be written over it.
+  std::vector<report::SlopeLabel> slopes;
+  std::vector<CornerLevel> corners;
 };
 
 class TriangleBuffer;

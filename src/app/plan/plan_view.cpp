@@ -160,6 +160,7 @@ void PlanView::requestPicture() {
   r.triangles = shown.triangles;
   r.contours = shown.contours;
   r.flow = shown.flow;
+  r.worksLabels = shown.worksLabels;
   r.interval = shown.interval;
   r.greatestDepth = state_.greatestDepth();
   r.tolerance = shown.tolerance, r.steepness = shown.steepness;
@@ -319,8 +320,8 @@ void PlanView::paintEvent(QPaintEvent*) {
   painter.fillRect(rect(), theme::paper());
   pictures_.paint(painter, view_);
   painter.setRenderHint(QPainter::Antialiasing);
-  plates_.clear();
-  paintSection(painter);  // names stand over it
+  plates_.assign(1, QRectF(10, height() - 40, 170, 30));  // the scale bar's
+  paintSection(painter);                                  // names stand over it
   const auto use = covering();
   const project::Coverage* coverage = use ? &workspace_.coverage(*use) : nullptr;
   if (hasPicture()) {
@@ -566,6 +567,7 @@ void PlanView::paintWorks(QPainter& painter) {
     }
     if (g.id == workspace_.chosenGround()) break;
   }
+  paintWorksLabels(painter, pictures_.latest(), view_, plates_);
   paintSpill(painter);
 }
 

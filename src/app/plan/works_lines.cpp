@@ -1,8 +1,15 @@
 #include "plan/works_lines.h"
 
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include "base/quantity.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
+
+using plane::Vec2;
 
 QPolygonF screenLine(const std::vector<plane::Vec3>& points, bool closed, const ViewTransform& view) {
   QPolygonF line;
@@ -26,6 +33,40 @@ void paintWorksLines(QPainter& painter, const project::Evaluation& evaluation, G
       draw(w.placement->crests, QPen(strong ? theme::amber() : theme::ink(), strong ? 2.4 : 1.5));
     }
     if (g.id == upTo) break;
+  }
+}
+
+void paintWorksLabels(QPainter& painter, const PlanPicture& picture, const ViewTransform& view,
+                      std::vector<QRectF>& plates) {
+  QFont font = painter.font();
+  font.setPixelSize(theme::pixels(10));
+  painter.setFont(font);
+  const auto write = [&](const std::string& words, Vec2 at, Vec2 along) {
+    const QString text = QString::fromStdString(words);
+    QTransform turn = QTransform::fromTranslate(view.toScreen(at).x(), view.toScreen(at).y());
+    turn.rotate(-std::atan2(along.y, along.x) * 180 / std::numbers::pi);
+    const QSizeF size(painter.fontMetrics().horizontalAdvance(text) + 4, painter.fontMetrics().height() - 2);
+    const QRectF plate(QPointF(-size.width() / 2, -size.height() / 2), size), taken = turn.mapRect(plate);
+    if (std::any_of(plates.begin(), plates.end(), [&](const QRectF& other) { return other.intersects(taken); }))
+      return false;
+    plates.push_back(taken);
+    painter.save();
+    painter.setTransform(turn, true);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme::faded(theme::paper(), 190));
+    painter.drawRoundedRect(plate, 2, 2);
+    painter.setPen(theme::ink());
+    painter.drawText(plate, Qt::AlignCenter | Qt::TextDontClip, text);
+    painter.restore();
+    return true;
+  };
+  for (const report::SlopeLabel& label : picture.slopes) write(label.text, label.at, label.along);
+  for (const CornerLevel& level : picture.corners) {
+    if (!write(formatNumber(level.corner.z, 2), level.at, {1, 0})) continue;
+    const QPointF p = view.toScreen(level.corner.plan());
+    painter.setPen(QPen(theme::ink(), 1));
+    painter.drawLine(p - QPointF(4, 0), p + QPointF(4, 0));
+    painter.drawLine(p - QPointF(0, 4), p + QPointF(0, 4));
   }
 }
 

@@ -5,6 +5,7 @@
 #include <QPolygonF>
 
 #include "canvas/view_transform.h"
+#include "plan/plan_renderer.h"
 #include "project/evaluate.h"
 
 namespace inselberg::app {
@@ -14,5 +15,10 @@ QPolygonF screenLine(const std::vector<plane::Vec3>& points, bool closed, const 
 // Of the grounds up to one in the order of the column; the chosen works stronger.
 void paintWorksLines(QPainter& painter, const project::Evaluation& evaluation, GroundId upTo, WorksId chosen,
                      const ViewTransform& view);
+
+// The slopes of batters and the levels of corners that a picture has, where no other words stand; the places they take
+// are added to those.
+void paintWorksLabels(QPainter& painter, const PlanPicture& picture, const ViewTransform& view,
+                      std::vector<QRectF>& plates);
 
 }  // namespace inselberg::app

@@ -79,6 +79,7 @@ const QHash<QString, QByteArray>& shapes() {
        "<path d='M3 7 C6 4 8 10 11 8 S15 4 17 6'/><path d='M3 13 H17'/><path d='M6 8 V13 M10 9 V13 M14 6.5 V13'/>"},
       {"levels", "<path d='M3 16 H17 M5 12.5 H15 M7 9 H13 M9 5.5 H11'/>"},
       {"down", "<path d='M6 8.5 L10 12.5 L14 8.5'/>"},
+      {"levels-written", "<path d='M3 15 H17 L14 5 H6 Z M10 3 V7 M8 5 H12'/>"},
       {"flow", "<path d='M4 4 L9 9 M9 5 V9 H5 M11 11 L16 16 M16 12 V16 H12'/>"},
       {"steepness", "<path d='M3 16 L17 4 V16 Z M12 16 V8.3 M7.5 16 V12.2'/>"},
       {"triangles", "<path d='M3 16 L8 4 L17 9 Z M8 4 L11 13.2 M3 16 L17 9 M11 13.2 L17 17 L17 9'/>"},

@@ -45,7 +45,8 @@ struct Shown {
   PlanMode mode = PlanMode::relief;
   Lit lit = Lit::all;
   bool contours = true, triangles = false, sources = false, flow = false;
-  double interval = 0;  // m between contours; 0: proposed
+  bool worksLabels = true;  // slopes of batters and levels of corners
+  double interval = 0;      // m between contours; 0: proposed
   bool snapping = true, rightAngles = false;
   SnapKinds snapKinds;
   // The two grounds whose depths are told; none: the seam into the chosen ground, or the whole.

@@ -16,6 +16,7 @@
 #include "report/depth_places.h"
 #include "report/ledger.h"
 #include "report/plan_page.h"
+#include "report/works_labels.h"
 #include "works/hachures.h"
 #include "works/handles.h"
 
@@ -54,12 +55,6 @@ class Taken {
   drawing::LabelPlaces places_;
 };
 
-double upright(double degrees) {
-  while (degrees > 90) degrees -= 180;
-  while (degrees <= -90) degrees += 180;
-  return degrees;
-}
-
 class Drafting {
  public:
   Drafting(const project::Evaluation& evaluation, GroundId ground, const PlanRules& rules, const Progress& progress)
@@ -75,7 +70,7 @@ class Drafting {
     plan_.scale = rules.scale > 0 ? rules.scale : scaleFitting(plan_.extent);
     for (const auto& g : evaluation_.grounds) {
       if (g.tin) {
-        for (const PlacedWorks& w : g.works) works_.push_back(&w);
+        works_.insert(works_.end(), g.works.begin(), g.works.end());
       }
       if (g.id == ground) break;
     }
@@ -103,6 +98,7 @@ class Drafting {
 
  private:
   double mm() const { return plan_.scale / 1000; }
+  WorksInSight sight() const { return WorksInSight(works_); }
 
   PlanLayer& layer(const std::string& name, Pen pen) {
     plan_.layers.push_back({name, std::move(pen), {}, {}});
@@ -150,10 +146,10 @@ class Drafting {
     PlanLayer ticks{"batter ticks", Pen{kInk, 0.1}, {}, {}}, daylight{"daylight", Pen{kDaylight, 0.2}, {}, {}},
         ends{"batters not at daylight", Pen{kError, 0.3, {1, 1}}, {}, {}}, crests{"crests", Pen{kInk, 0.4}, {}, {}};
     const double perMetre = 5 / mm();  // a fifth of a millimetre is one
-    for (const PlacedWorks* w : works_) {
-      const works::Placement& placed = *w->placement;
+    for (const PlacedWorks& w : works_) {
+      const works::Placement& placed = *w.placement;
       for (const works::HachureStroke& s : works::hachuresOf(placed, perMetre, plan_.extent)) {
-        if (shows(*w, 0.5 * (s.top + s.end)))
+        if (sight().shows(w, 0.5 * (s.top + s.end)))
           ticks.lines.push_back({{{s.top.x, s.top.y, 0}, {s.end.x, s.end.y, 0}}, false});
       }
       for (const auto& [to, from] :
@@ -165,41 +161,17 @@ class Drafting {
     }
   }
 
-  // Whether a works still has the ground at a place: no later one lies over it.
-  bool shows(const PlacedWorks& of, Vec2 p) const {
-    for (auto w = works_.rbegin(); w != works_.rend() && *w != &of; ++w) {
-      const ground::Tin& facets = *(*w)->placement->facets;
-      if (facets.bounds().contains(p) && facets.locate(p) != ground::kNone) return false;
-    }
-    return true;
-  }
-  const PlacedWorks* topmost(Vec2 p, works::FacetKind& kind) const {
-    for (auto w = works_.rbegin(); w != works_.rend(); ++w) {
-      const ground::Tin& facets = *(*w)->placement->facets;
-      if (!facets.bounds().contains(p)) continue;
-      const auto t = facets.locate(p);
-      if (t == ground::kNone) continue;
-      kind = (*w)->placement->kinds[t];
-      return *w;
-    }
-    return nullptr;
-  }
-  bool onBatter(Vec2 p) const {
-    works::FacetKind kind{};
-    return topmost(p, kind) && works::isBatter(kind);
-  }
-
   Vec3 lifted(Vec2 p) const { return {p.x, p.y, ground_.tin->levelAt(p).value_or(0)}; }
 
   // Names with the levels that works are known by, and the arrows of their falls.
   void names(Taken& taken) {
     PlanLayer& labels = layer("labels", Pen{kInk, 0.2});
     PlanLayer falls{"falls", Pen{kInk, 0.25}, {}, {}};
-    for (const PlacedWorks* w : works_) {
-      const Vec2 place = works::placeOf(w->works->shape);
-      PlanText name{lifted(place), w->works->name, 2.6, 0, true};
-      auto level = works::levelOf(w->works->shape);
-      for (const works::Figure& figure : w->placement->figures) {
+    for (const PlacedWorks& w : works_) {
+      const Vec2 place = works::placeOf(w.works->shape);
+      PlanText name{lifted(place), w.works->name, 2.6, 0, true};
+      auto level = works::levelOf(w.works->shape);
+      for (const works::Figure& figure : w.placement->figures) {
         if (!level && figure.measure == works::Measure::level) level = figure.value;
       }
       if (level) name.text += "  " + formatNumber(*level, 2);
@@ -209,9 +181,9 @@ class Drafting {
         labels.texts.push_back(name);
         break;
       }
-      const auto fall = works::fallOf(w->works->shape, *w->placement);
+      const auto fall = works::fallOf(w.works->shape, *w.placement);
       if (!fall || fall->percent <= 0) continue;
-      const Vec2 tip = works::fallTip(w->works->shape, *fall);
+      const Vec2 tip = works::fallTip(w.works->shape, *fall);
       if (!(plane::distance(fall->at, tip) > 4 * mm())) continue;
       const Vec2 along = plane::unit(tip - fall->at), right = plane::rightOf(along);
       falls.lines.push_back({{lifted(fall->at), lifted(tip)}, false});
@@ -224,75 +196,32 @@ class Drafting {
     if (!falls.lines.empty()) plan_.layers.push_back(std::move(falls));
   }
 
-  // Along the middle of the longest stretches of crest, on the batter beside: "2:1".
   void slopes(Taken& taken) {
     PlanLayer texts{"slopes", Pen{kInk, 0.2}, {}, {}};
-    for (const PlacedWorks* w : works_) {
-      for (const works::Line3& crest : w->placement->crests) {
-        for (std::size_t i = 0; i + (crest.closed ? 0 : 1) < crest.points.size(); ++i) {
-          const Vec2 a = crest.points[i].plan(), b = crest.points[(i + 1) % crest.points.size()].plan();
-          const double length = plane::distance(a, b);
-          if (length < 14 * mm()) continue;
-          const Vec2 along = (1 / length) * (b - a);
-          for (const double side : {1.0, -1.0})
-            slopeBeside(*w, 0.5 * (a + b), side * plane::rightOf(along), along, texts, taken);
-        }
-      }
+    for (const SlopeLabel& label : slopeLabels(sight(), mm(), plan_.extent)) {
+      const PlanText text{lifted(label.at), label.text, 1.8,
+                          std::atan2(label.along.y, label.along.x) * 180 / std::numbers::pi, true};
+      if (taken.take(text)) texts.texts.push_back(text);
     }
     if (!texts.texts.empty()) plan_.layers.push_back(std::move(texts));
-  }
-  void slopeBeside(const PlacedWorks& w, Vec2 foot, Vec2 out, Vec2 along, PlanLayer& texts, Taken& taken) const {
-    const ground::Tin& facets = *w.placement->facets;
-    const double reach = works::batterReach(*w.placement, foot, out, 0.5 * mm(), 200 * mm());
-    if (reach < 3 * mm()) return;
-    const Vec2 middle = foot + (0.5 * reach) * out;
-    const auto t = facets.locate(middle);
-    const double steep = t == ground::kNone ? 0 : plane::norm(ground::planeOf(facets.corners(t)).gradient);
-    if (!(steep > 0.02) || !shows(w, middle)) return;
-    const PlanText text{lifted(middle), fmt::format("{:g}:1", std::round(10 / steep) / 10), 1.8,
-                        upright(std::atan2(along.y, along.x) * 180 / std::numbers::pi), true};
-    if (taken.take(text)) texts.texts.push_back(text);
   }
 
   // Levels of the corners of crests, beside a cross.
   void corners(Taken& taken) {
-    constexpr double kTurn = 15 * std::numbers::pi / 180;
     PlanLayer texts{"spot levels", Pen{kInk, 0.2}, {}, {}};
-    for (const PlacedWorks* w : works_) {
-      for (const works::Line3& crest : w->placement->crests) {
-        const std::size_t n = crest.points.size();
-        for (std::size_t i = 0; i < n; ++i) {
-          const bool end = !crest.closed && (i == 0 || i + 1 == n);
-          const Vec3 p = crest.points[i];
-          if (!end) {
-            const Vec2 before = p.plan() - crest.points[(i + n - 1) % n].plan(),
-                       after = crest.points[(i + 1) % n].plan() - p.plan();
-            if (std::abs(std::atan2(plane::cross(before, after), plane::dot(before, after))) < kTurn) continue;
-          }
-          if (!shows(*w, p.plan())) continue;
-          spot(p, texts, taken);
-        }
+    for (const Vec3& p : crestCorners(sight(), mm(), plan_.extent)) {
+      PlanText text{p, formatNumber(p.z, 2), 1.8, 0, true};
+      for (const Vec2 at : besideCorner(p.plan(), taken.halfWidth(text), mm())) {
+        text.at = {at.x, at.y, p.z};
+        if (!taken.take(text)) continue;
+        const double r = 0.7 * mm();
+        texts.lines.push_back({{{p.x - r, p.y, p.z}, {p.x + r, p.y, p.z}}, false});
+        texts.lines.push_back({{{p.x, p.y - r, p.z}, {p.x, p.y + r, p.z}}, false});
+        texts.texts.push_back(text);
+        break;
       }
     }
     if (!texts.texts.empty()) plan_.layers.push_back(std::move(texts));
-  }
-  void spot(Vec3 p, PlanLayer& texts, Taken& taken) const {
-    // Corners of crests that lie together are told once.
-    const bool told = std::any_of(texts.lines.begin(), texts.lines.end(), [&](const works::Line3& cross) {
-      const Vec3& q = cross.points.front();
-      return plane::distance(q.plan(), p.plan()) < 3 * mm() && std::abs(q.z - p.z) < 0.02;
-    });
-    if (told) return;
-    for (const auto& [x, y] : {std::pair{1.0, 1.0}, {-1.0, 1.0}, {1.0, -1.0}, {-1.0, -1.0}}) {
-      PlanText text{p, formatNumber(p.z, 2), 1.8, 0, true};
-      text.at = {p.x + x * (taken.halfWidth(text) + 1.2 * mm()), p.y + y * 1.8 * mm(), p.z};
-      if (!taken.take(text)) continue;
-      const double r = 0.7 * mm();
-      texts.lines.push_back({{{p.x - r, p.y, p.z}, {p.x + r, p.y, p.z}}, false});
-      texts.lines.push_back({{{p.x, p.y - r, p.z}, {p.x, p.y + r, p.z}}, false});
-      texts.texts.push_back(text);
-      return;
-    }
   }
 
   // Off the batters.
@@ -307,7 +236,7 @@ class Drafting {
       const ground::LabelSpacing spacing{half, 0.8 * mm(), 0.25 * kLabelEvery * mm(), kLabelEvery * mm(), 4 * mm()};
       ground::labelContour(c, *ground_.tin, text.height * mm(), plan_.interval, spacing, [&](const auto& label) {
         for (const double t : {-1.0, 0.0, 1.0}) {
-          if (onBatter(label.at + (t * half) * label.along)) return false;
+          if (sight().onBatter(label.at + (t * half) * label.along)) return false;
         }
         text.at.x = label.at.x, text.at.y = label.at.y;
         text.turned = std::atan2(label.along.y, label.along.x) * 180 / std::numbers::pi;
@@ -351,7 +280,7 @@ class Drafting {
   const project::EvaluatedGround& ground_;
   const PlanRules& rules_;
   const Progress& progress_;
-  std::vector<const PlacedWorks*> works_;
+  std::vector<PlacedWorks> works_;  // up to this ground in the column
   PlanDrawing plan_;
 };
 
