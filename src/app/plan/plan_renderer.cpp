@@ -42,10 +42,15 @@ class TriangleBuffer {
                  const Progress& progress)
       : width_(width), numbers_(static_cast<std::size_t>(width) * height, kNone) {
     if (tin.empty()) return;
+    const QPointF zero = view.toScreen({0, 0}) * ratio;
+    const double scale = view.scale * ratio;
     const auto draw = [&](Index t, int top, int bottom) {
       const ground::Triangle& c = tin.triangles()[t];
       std::array<QPointF, 3> p;
-      for (int k = 0; k < 3; ++k) p[k] = view.toScreen(tin.plan(c[k])) * ratio;
+      for (int k = 0; k < 3; ++k) {
+        const Vec2 at = tin.plan(c[k]);
+        p[k] = {zero.x() + scale * at.x, zero.y() - scale * at.y};
+      }
       fill(p, t, top, bottom);
     };
     const plane::Box visible = view.visible(), all = tin.bounds();
@@ -84,6 +89,13 @@ class TriangleBuffer {
     // Cut to the picture before they become whole numbers: far out, screen positions are beyond those.
     const int y0 = static_cast<int>(std::ceil(std::max(low - 0.5, static_cast<double>(top)))),
               y1 = static_cast<int>(std::floor(std::min(high - 0.5, bottom - 1.0)));
+    const double west = std::min({p[0].x(), p[1].x(), p[2].x()}), east = std::max({p[0].x(), p[1].x(), p[2].x()});
+    if (east < 0 || west > width_) return;
+    const int left = static_cast<int>(std::ceil(std::max(west - 0.5, 0.0))),
+              right = static_cast<int>(std::floor(std::min(east - 0.5, width_ - 1.0)));
+    if (y0 > y1 || left > right) return;
+    // Of a large ground most triangles are this small.
+    if (y1 - y0 < 3 && right - left < 3) return fillSmall(p, t, left, right, y0, y1);
     for (int y = y0; y <= y1; ++y) {
       const double v = y + 0.5;
       double x0 = 1e30, x1 = -1e30;
@@ -96,10 +108,30 @@ class TriangleBuffer {
       if (x1 < 0 || x0 > width_) continue;
       const int c0 = static_cast<int>(std::ceil(std::max(x0 - 0.5, 0.0))),
                 c1 = static_cast<int>(std::floor(std::min(x1 - 0.5, width_ - 1.0)));
-      for (int x = c0; x <= c1; ++x) {
-        std::atomic_ref(numbers_[static_cast<std::size_t>(y) * width_ + x]).store(t, std::memory_order_relaxed);
+      for (int x = c0; x <= c1; ++x) set(x, y, t);
+    }
+  }
+
+  // Tells for each pixel by itself on which side of the sides it lies.
+  void fillSmall(const std::array<QPointF, 3>& p, Index t, int left, int right, int y0, int y1) {
+    constexpr double kOn = 1e-9;  // square pixels: a middle that lies on a side belongs to both
+    const auto twice = [](QPointF a, QPointF b, QPointF c) {
+      return (b.x() - a.x()) * (c.y() - a.y()) - (b.y() - a.y()) * (c.x() - a.x());
+    };
+    const double sign = twice(p[0], p[1], p[2]) < 0 ? -1 : 1;
+    for (int y = y0; y <= y1; ++y) {
+      for (int x = left; x <= right; ++x) {
+        const QPointF middle(x + 0.5, y + 0.5);
+        if (sign * twice(p[0], p[1], middle) < -kOn || sign * twice(p[1], p[2], middle) < -kOn ||
+            sign * twice(p[2], p[0], middle) < -kOn)
+          continue;
+        set(x, y, t);
       }
     }
+  }
+
+  void set(int x, int y, Index t) {
+    std::atomic_ref(numbers_[static_cast<std::size_t>(y) * width_ + x]).store(t, std::memory_order_relaxed);
   }
 
   int width_;
@@ -372,21 +404,26 @@ namespace {
 constexpr std::int16_t kNoBand = 0x7fff;
 
 // Lines between bands, the zero line heavy: the map reads in greyscale too. `bands` has the band of each pixel.
-void drawBandLines(QImage& image, const std::vector<std::int16_t>& bands) {
+void drawBandLines(QImage& image, const std::vector<std::int16_t>& bands, const Progress& progress) {
   const int width = image.width();
-  for (int y = 0; y + 1 < image.height(); ++y) {
-    QRgb* row = reinterpret_cast<QRgb*>(image.scanLine(y));
-    const std::int16_t* own = &bands[static_cast<std::size_t>(y) * width];
-    for (int x = 0; x + 1 < width; ++x) {
-      if (own[x] == kNoBand) continue;
-      for (const std::int16_t other : {own[x + 1], own[x + width]}) {
-        if (other == own[x] || other == kNoBand) continue;
-        const bool zero = (other < 0) != (own[x] < 0);
-        row[x] = zero ? theme::ink().rgb() : over8(qPremultiply(theme::faded(theme::ink(), 90).rgba()), row[x]);
-        if (zero) row[x + 1] = theme::ink().rgb();
+  const QRgb heavy = theme::ink().rgb(), light = qPremultiply(theme::faded(theme::ink(), 90).rgba());
+  uchar* const pixels = image.bits();
+  const auto rows = static_cast<std::size_t>(std::max(0, image.height() - 1));
+  parallelChunks(rows, 32, progress, [&](std::size_t top, std::size_t bottom, std::size_t) {
+    for (std::size_t y = top; y < bottom; ++y) {
+      QRgb* row = reinterpret_cast<QRgb*>(pixels + y * static_cast<std::size_t>(image.bytesPerLine()));
+      const std::int16_t* own = &bands[y * width];
+      for (int x = 0; x + 1 < width; ++x) {
+        if (own[x] == kNoBand) continue;
+        for (const std::int16_t other : {own[x + 1], own[x + width]}) {
+          if (other == own[x] || other == kNoBand) continue;
+          const bool zero = (other < 0) != (own[x] < 0);
+          row[x] = zero ? heavy : over8(light, row[x]);
+          if (zero) row[x + 1] = heavy;
+        }
       }
     }
-  }
+  });
 }
 
 // Of works in colours of their own; null without any.
@@ -510,7 +547,7 @@ void PlanRenderer::colour(const PlanRequest& r, QImage& image, const QImage* lin
       }
     }
   });
-  if (depth) drawBandLines(image, bands);
+  if (depth) drawBandLines(image, bands, progress);
 }
 
 PlanPicture PlanRenderer::render(const PlanRequest& r, const Progress& progress) {

@@ -259,6 +259,7 @@ void ReliefView::request(bool moving) {
   if (!isVisible() || width() < 2 || height() < 2) return;
   if (!renderer_) renderer_ = std::make_shared<ReliefRenderer>();
   camera_.size = size();
+  moving = moving || picture_.image.isNull();  // something is seen soon
   if (moving) rest_.start();
   const std::uint64_t number = ++asked_;
   worker_.post([this, r = wanted(moving), number, renderer = renderer_](const Worker::Token& token) {
