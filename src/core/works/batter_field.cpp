@@ -9,6 +9,7 @@
 #include "ground/recut.h"
 #include "ground/triangulate.h"
 #include "plane/linework.h"
+#include "plane/static_index.h"
 #include "works/own_area.h"
 
 namespace inselberg::works {
@@ -16,6 +17,7 @@ namespace {
 
 using quantity::Convex;
 
+constexpr double kSame = 1e-9;           // m: heights this near are equal
 constexpr double kFlat = 4e-3;           // m: how far a part of a batter whose slope changes may lie from true
 constexpr double kClear = 1e-3;          // m: this far below the ground is surely below
 constexpr std::size_t kMostSteps = 400;  // benches of one batter
@@ -67,18 +69,69 @@ double depthThatMatters(const Ribbon& r, const ground::LevelGrid& ground, double
   return matters;
 }
 
-// The line within both shapes along which their planes have one height.
-std::optional<std::pair<Vec2, Vec2>> meeting(const Convex& a, const ground::Plane& p, const Convex& b,
-                                             const ground::Plane& q) {
-  const Convex both = overlapOf(a, b);
+// Where planes of two cells have one height, within both.
+std::optional<plane::Segment2> meeting(const FieldCell& a, const FieldCell& b) {
+  const Convex both = overlapOf(a.shape, b.shape);
   if (both.n < 3) return std::nullopt;
   std::vector<Vec2> zero;
   for (int i = 0, j = both.n - 1; i < both.n; j = i++) {
-    const double from = p(both.p[j]) - q(both.p[j]), to = p(both.p[i]) - q(both.p[i]);
+    const double from = a.plane(both.p[j]) - b.plane(both.p[j]), to = a.plane(both.p[i]) - b.plane(both.p[i]);
     if ((from > 0) != (to > 0)) zero.push_back(both.p[j] + (from / (from - to)) * (both.p[i] - both.p[j]));
   }
   if (zero.size() != 2 || plane::distance(zero[0], zero[1]) < 1e-7) return std::nullopt;
-  return std::pair(zero[0], zero[1]);
+  return plane::Segment2{zero[0], zero[1]};
+}
+
+// The stretch of a line on a plane that lies under a cell.
+std::optional<FieldCell::Hidden> hiddenBy(const FieldCell& over, Vec2 a, Vec2 b, const ground::Plane& own) {
+  double from = 0, to = 1;
+  // Keeps the part where what is linear along the line is above 0.
+  const auto keep = [&](double atA, double atB) {
+    if (atA <= 0 && atB <= 0) to = -1;
+    if (atA <= 0 && atB > 0) from = std::max(from, atA / (atA - atB));
+    if (atA > 0 && atB <= 0) to = std::min(to, atA / (atA - atB));
+  };
+  keep(over.plane(a) - own(a) - kSame, over.plane(b) - own(b) - kSame);
+  for (int i = 0; i < over.shape.n && from < to; ++i) {
+    const Vec2 p = over.shape.p[i], q = over.shape.p[(i + 1) % over.shape.n];
+    if (plane::distance(p, q) > 1e-9) keep(plane::turn(p, q, a), plane::turn(p, q, b));
+  }
+  if (from >= to) return std::nullopt;
+  return FieldCell::Hidden{0, from, to};
+}
+
+void noteHidden(FieldCell& cell, const FieldCell& over) {
+  for (int k = 0; k < cell.shape.n; ++k) {
+    auto hidden = hiddenBy(over, cell.shape.p[k], cell.shape.p[(k + 1) % cell.shape.n], cell.plane);
+    if (!hidden) continue;
+    hidden->side = k;
+    cell.hidden.push_back(*hidden);
+  }
+}
+
+// What is not hidden of a line, by stretches in their order.
+void addSeen(plane::Linework& work, Vec2 a, Vec2 b, std::span<const FieldCell::Hidden> hidden) {
+  const double little = ground::kSnap / std::max(plane::distance(a, b), ground::kSnap);
+  double seen = 0;
+  for (const FieldCell::Hidden& h : hidden) {
+    if (h.from > seen + little) work.addSegment(a + seen * (b - a), a + h.from * (b - a), 0);
+    seen = std::max(seen, h.to);
+  }
+  if (seen == 0) {
+    work.addSegment(a, b, 0);
+  } else if (seen < 1 - little) {
+    work.addSegment(a + seen * (b - a), b, 0);
+  }
+}
+
+void addSeenSides(plane::Linework& work, FieldCell& cell) {
+  std::sort(cell.hidden.begin(), cell.hidden.end());
+  auto from = cell.hidden.begin();
+  for (int k = 0; k < cell.shape.n; ++k) {
+    const auto to = std::find_if(from, cell.hidden.end(), [k](const auto& h) { return h.side != k; });
+    addSeen(work, cell.shape.p[k], cell.shape.p[(k + 1) % cell.shape.n], {from, to});
+    from = to;
+  }
 }
 
 }  // namespace
@@ -117,6 +170,13 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
       return made;
     };
     ribbon.railA = rail(a, s.za, s.ua, s.mitreA), ribbon.railB = rail(b, s.zb, s.ub, s.mitreB);
+    ribbon.crestLow = 1e300, ribbon.crestHigh = -1e300;
+    const auto crest = [&](const Leg& leg, const Rail& made) {
+      const Rail level = stepsOf(leg, sign, reach, steps);
+      for (const double z : {made.front().height, made.back().height - level.back().height})
+        ribbon.crestLow = std::min(ribbon.crestLow, z), ribbon.crestHigh = std::max(ribbon.crestHigh, z);
+    };
+    crest(a, ribbon.railA), crest(b, ribbon.railB);
     const double deepest = ribbon.railA.back().depth;
     ribbon.endWhereRaysMeet();
     ribbon.cut = ribbon.railA.back().depth < deepest;
@@ -128,8 +188,10 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
     withRails(s, ribbon, request.reach);
     ribbon.slowest = 1 / std::max(a.run(sign), b.run(sign));
     ribbon.fastest = 1 / std::min(a.run(sign), b.run(sign));
-    ribbon.benched = a.bench.has_value();
-    ribbon.rises = a.bench && sign * a.bench->fall < 0;
+    if (a.bench) {
+      const double rise = -sign * a.bench->fall / 100 * a.bench->width;
+      ribbon.benches = {a.bench->every, a.bench->width, std::max(0.0, rise)};
+    }
     ribbons.push_back(std::move(ribbon));
     strips_.push_back(std::move(s));
   }
@@ -149,46 +211,71 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
   makeTin(request, progress);
 }
 
+std::vector<FieldCell> BatterField::cellsOf(std::uint32_t ribbon) const {
+  std::vector<FieldCell> cells;
+  const auto& pieces = parting_->pieces(ribbon);
+  parting_->eachCell(ribbon, [&](const Convex& cell, const auto&, const auto&) {
+    for (const Piece& piece : pieces) {
+      const Convex shape = pieces.size() == 1 ? cell : overlapOf(piece.shape, cell);
+      if (shape.n < 3 || quantity::area(shape) < 1e-12) continue;
+      cells.push_back({ribbon, piece.plane, shape, quantity::boxOf(shape), {}});
+    }
+  });
+  return cells;
+}
+
+// Adds the lines along which one strip gives way to another where no third lies over both, and notes what is hidden of
+// each cell's sides. Whether there are any that overlap.
+bool BatterField::partCells(std::vector<FieldCell>& cells, const std::vector<std::size_t>& starts,
+                            plane::Linework& work) const {
+  const auto pairs = parting_->overlappingPairs();
+  std::vector<std::vector<std::uint32_t>> beside(strips_.size());
+  for (const auto& [i, other] : pairs) beside[i].push_back(other), beside[other].push_back(i);
+  std::vector<FieldCell::Hidden> hidden;
+  const auto addMeeting = [&](const plane::Segment2& line, const FieldCell& on) {
+    hidden.clear();
+    const plane::Box box = plane::boxOf(line);
+    for (const std::uint32_t third : beside[on.ribbon]) {
+      for (std::size_t c = starts[third]; c < starts[third + 1]; ++c) {
+        if (!cells[c].box.overlaps(box)) continue;
+        if (const auto h = hiddenBy(cells[c], line.a, line.b, on.plane)) hidden.push_back(*h);
+      }
+    }
+    std::sort(hidden.begin(), hidden.end());
+    addSeen(work, line.a, line.b, hidden);
+  };
+  for (const auto& [i, other] : pairs) {
+    for (std::size_t c = starts[i]; c < starts[i + 1]; ++c) {
+      for (std::size_t d = starts[other]; d < starts[other + 1]; ++d) {
+        if (!cells[c].box.overlaps(cells[d].box)) continue;
+        if (const auto line = meeting(cells[c], cells[d])) addMeeting(*line, cells[c]);
+        noteHidden(cells[c], cells[d]);
+        noteHidden(cells[d], cells[c]);
+      }
+    }
+  }
+  return !pairs.empty();
+}
+
 void BatterField::makeTin(const FieldRequest& request, const Progress& progress) {
-  ShapeIndex cells;
-  std::vector<std::pair<std::uint32_t, ground::Plane>> cellOf;
   plane::Linework work(ground::kSnap);
   // The crest first, so that its points keep their exact places.
   for (const BatterStrip& s : strips_) {
     if (!s.fan) work.addSegment(s.a, s.b, 0);
   }
   for (const auto& [a, b] : request.borders) work.addSegment(a, b, 0);
-  std::vector<std::vector<std::uint32_t>> cellsOf(strips_.size());
-  std::vector<Convex> shapes;
-  bool overlap = false;
+  std::vector<FieldCell> cellOf;
+  std::vector<std::size_t> starts;  // of each ribbon's
   for (std::uint32_t i = 0; i < strips_.size(); ++i) {
-    const auto& pieces = parting_->pieces(i);
-    overlap |= !parting_->overlapping(i).empty();
-    parting_->eachCell(i, [&](const Convex& cell, const auto&, const auto&) {
-      for (const Piece& piece : pieces) {
-        const Convex shape = pieces.size() == 1 ? cell : overlapOf(piece.shape, cell);
-        if (shape.n < 3 || quantity::area(shape) < 1e-12) continue;
-        cells.add(shape);
-        cellsOf[i].push_back(static_cast<std::uint32_t>(cellOf.size()));
-        shapes.push_back(shape);
-        cellOf.emplace_back(i, piece.plane);
-        addSides(work, shape);
-      }
-    });
+    starts.push_back(cellOf.size());
+    for (FieldCell& cell : cellsOf(i)) cellOf.push_back(std::move(cell));
   }
-  std::vector<plane::Box> boxes(shapes.size());
-  for (std::size_t c = 0; overlap && c < shapes.size(); ++c) boxes[c] = quantity::boxOf(shapes[c]);
-  // Where ribbons go on overlapping, the lines along which one gives way to the other.
-  for (std::uint32_t i = 0; i < strips_.size(); ++i) {
-    for (const std::uint32_t other : parting_->overlapping(i)) {
-      for (const std::uint32_t c : cellsOf[i]) {
-        for (const std::uint32_t d : cellsOf[other]) {
-          if (!boxes[c].overlaps(boxes[d])) continue;
-          if (const auto line = meeting(shapes[c], cellOf[c].second, shapes[d], cellOf[d].second))
-            work.addSegment(line->first, line->second, 0);
-        }
-      }
-    }
+  starts.push_back(cellOf.size());
+  const bool overlap = partCells(cellOf, starts, work);
+  ShapeIndex cells;
+  for (FieldCell& cell : cellOf) {
+    cells.add(cell.shape);
+    addSeenSides(work, cell);
   }
   overlap || !request.borders.empty() ? work.nodeCrossings() : work.node();
   cells.close();
@@ -204,7 +291,7 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
       cellAt[t] = *found;
       if (!overlap) continue;
       for (const std::uint32_t other : cells.allAt(middle)) {
-        if (cellOf[other].second(middle) > cellOf[cellAt[t]].second(middle)) cellAt[t] = other;
+        if (cellOf[other].plane(middle) > cellOf[cellAt[t]].plane(middle)) cellAt[t] = other;
       }
     }
   });
@@ -213,12 +300,12 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
   for (Index t = 0; t < made.triangles.size(); ++t) {
     if (cellAt[t] == kNowhere) continue;
     const ground::Triangle& c = made.triangles[t];
-    const auto& [ribbon, plane] = cellOf[cellAt[t]];
+    const FieldCell& cell = cellOf[cellAt[t]];
     parts.triangles.push_back(c);
     parts.breaks.push_back(made.constrained[t]);
-    ribbonOf_.push_back(ribbon);
-    planes_.push_back(plane);
-    for (const Index v : c) parts.points[v].z = plane(made.points[v]);
+    ribbonOf_.push_back(cell.ribbon);
+    planes_.push_back(cell.plane);
+    for (const Index v : c) parts.points[v].z = cell.plane(made.points[v]);
   }
   ground::dropUnusedPoints(parts);
   cutAtCrests(parts);

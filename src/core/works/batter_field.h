@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "ground/level_grid.h"
+#include "plane/linework.h"
 #include "works/parting.h"
 
 namespace inselberg::works {
@@ -23,6 +24,20 @@ struct FieldRequest {
   std::function<double(Vec2)> radius;          // how far from a corner, and from a stretch, its batter matters
   std::vector<std::pair<Vec2, Vec2>> borders;  // of places that no batter enters
   std::function<bool(Vec2)> blocked;           // those places
+};
+
+// A planar part of what is left of a strip, and the stretches of its sides that lie under another.
+struct FieldCell {
+  std::uint32_t ribbon = 0;
+  ground::Plane plane;
+  quantity::Convex shape;
+  plane::Box box = {};
+  struct Hidden {
+    int side;
+    double from, to;  // along it, from 0 to 1
+    auto operator<=>(const Hidden&) const = default;
+  };
+  std::vector<Hidden> hidden = {};
 };
 
 class BatterField {
@@ -53,6 +68,8 @@ class BatterField {
 
  private:
   const Ribbon& ribbon(Index t) const { return parting_->ribbons()[ribbonOf_[t]]; }
+  std::vector<FieldCell> cellsOf(std::uint32_t ribbon) const;
+  bool partCells(std::vector<FieldCell>& cells, const std::vector<std::size_t>& starts, plane::Linework& work) const;
   void makeTin(const FieldRequest& request, const Progress& progress);
   void cutAtCrests(ground::TinParts& parts) const;
   bool onFoot(std::uint32_t ribbon, Vec2 p) const;

@@ -15,7 +15,8 @@ using plane::cross;
 using plane::dot;
 using quantity::Convex;
 
-constexpr double kEqual = 1e-9;  // heights this near are equal: neither governs
+constexpr double kEqual = 1e-9;   // heights this near are equal: neither governs
+constexpr double kLittle = 1e-9;  // m²: shapes this small do not count
 
 // Keeps the part where `higher` lies above `lower`.
 void clipAbove(Convex& shape, const ground::Plane& higher, const ground::Plane& lower) {
@@ -58,6 +59,14 @@ bool staysBelow(const Ribbon& own, const Ribbon& other, const Convex& above) {
     if (!own.atEnd(middle) && (other.cut || !other.atEnd(middle))) return false;
   }
   return true;
+}
+
+// The part of both where the way from the first one's foot is longer by more than so much.
+Convex partBehind(const Ribbon& r, const Ribbon& other, double behind) {
+  Convex shape = overlapOf(domainOf(r), domainOf(other));
+  const ground::Plane own{r.a, 0, r.out}, theirs{other.a, behind, other.out};
+  if (shape.n >= 3) clipAbove(shape, own, theirs);
+  return shape;
 }
 
 double distanceToFoot(Vec2 p, const Ribbon& r) {
@@ -148,11 +157,31 @@ Convex overlapOf(const Convex& a, const Convex& b) {
 
 bool endsAt(const Ribbon& own, const Ribbon& other) {
   constexpr double kSame = 1e-9;
-  if (own.rises || other.rises) return false;
-  if (!own.benched && !other.benched) return other.fastest <= own.slowest + kSame;
+  if (!own.benches && !other.benches) return other.fastest <= own.slowest + kSame;
+  if (!own.benches || !other.benches || own.benches->rise > 0 || other.benches->rise > 0) return false;
   // Of one make and slope, the nearer one is the higher.
-  return own.benched == other.benched && own.railA.size() == other.railA.size() &&
-         std::abs(own.slowest - other.fastest) < kSame && std::abs(own.fastest - other.slowest) < kSame;
+  return own.railA.size() == other.railA.size() && std::abs(own.slowest - other.fastest) < kSame &&
+         std::abs(own.fastest - other.slowest) < kSame;
+}
+
+// Let h(d) be the height over the crest at a distance, G the greatest from there outwards, L the least up to there. The
+// other's foot is nearer by so much, and stays so going outwards, as it draws away no faster. So it does to ask for
+// L(d) >= G(d + behind) + the difference of crests, for every d. L is level from where a bench begins until the slope
+// beyond it has lost its rise again; G from where the slope before it comes down to the height of its end; both go
+// down with the slopes between, by `gain` in each period.
+std::optional<double> farBehind(const Ribbon& own, const Ribbon& other) {
+  constexpr double kSame = 1e-9;
+  if (!own.benches || own.benches != other.benches) return std::nullopt;
+  for (const double rate : {own.fastest, other.slowest, other.fastest}) {
+    if (std::abs(rate - own.slowest) > kSame) return std::nullopt;
+  }
+  const auto& [every, width, rise] = *own.benches;
+  const double run = 1 / own.slowest, gain = every - rise, period = every * run + width;
+  if (gain < 0.01 * every) return std::nullopt;
+  const double lower = own.crestHigh - other.crestLow;
+  if (lower <= kSame) return rise > 0 ? width + rise * run : 0;
+  const double whole = std::floor(lower / gain), rest = lower - whole * gain;
+  return width + rise * run + whole * period + (rest < gain - rise ? rest * run : period);
 }
 
 Parting::Parting(std::vector<Ribbon> ribbons, const Progress& progress) : ribbons_(std::move(ribbons)) {
@@ -167,6 +196,7 @@ Parting::Parting(std::vector<Ribbon> ribbons, const Progress& progress) : ribbon
     borders_[i] = {{0, r.atA(r.railA.size() - 1)}, {1, r.atB(r.railB.size() - 1)}};
   }
   trimAll(progress);
+  dropParted(progress);
 }
 
 void Parting::trim(std::size_t i, std::size_t other) {
@@ -181,7 +211,8 @@ void Parting::trim(std::size_t i, std::size_t other) {
     if (list.empty() || list.back() != other) list.push_back(static_cast<std::uint32_t>(other));
   };
   const Ribbon& o = ribbons_[other];
-  if (!ends && (r.benched || o.benched)) {
+  if (!ends && (r.benches || o.benches)) {
+    if (const auto behind = farBehind(r, o)) meet(i, partBehind(r, o, *behind));
     overlaps();
     return;
   }
@@ -201,7 +232,7 @@ void Parting::trim(std::size_t i, std::size_t other) {
       const Convex both = overlapOf(own.shape, piece.shape);
       Convex above = both;
       if (above.n >= 3) clipAbove(above, piece.plane, own.plane);
-      if (above.n < 3 || quantity::area(above) < 1e-9) continue;
+      if (above.n < 3 || quantity::area(above) < kLittle) continue;
       if (!ends && !staysBelow(r, o, above)) {
         overlaps();
         continue;
@@ -215,6 +246,7 @@ void Parting::trim(std::size_t i, std::size_t other) {
 // Ends the ribbon at the near border of `above`: of its two ways from the first ray that meets it to the last, the one
 // nearer the foot.
 void Parting::meet(std::size_t i, const Convex& above) {
+  if (above.n < 3 || quantity::area(above) < kLittle) return;
   const Ribbon& r = ribbons_[i];
   std::array<double, Convex::kMost> s{};
   int low = 0, high = 0;
@@ -445,6 +477,42 @@ void Parting::trimAll(const Progress& progress) {
   };
   parallelChunks(n, 64, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
     for (std::size_t i = begin; i < end; ++i) trimOne(i);
+  });
+}
+
+std::vector<std::pair<std::uint32_t, std::uint32_t>> Parting::overlappingPairs() const {
+  std::vector<std::pair<std::uint32_t, std::uint32_t>> pairs;
+  for (std::uint32_t i = 0; i < overlapping_.size(); ++i) {
+    for (const std::uint32_t other : overlapping_[i]) pairs.emplace_back(std::min(i, other), std::max(i, other));
+  }
+  std::sort(pairs.begin(), pairs.end());
+  pairs.erase(std::unique(pairs.begin(), pairs.end()), pairs.end());
+  return pairs;
+}
+
+// Of those that overlapped, the others have ended before by now.
+void Parting::dropParted(const Progress& progress) {
+  std::vector<std::vector<Convex>> cells(ribbons_.size());
+  std::vector<plane::Box> boxes(ribbons_.size());
+  for (std::size_t i = 0; i < ribbons_.size(); ++i) {
+    eachCell(i, [&](const Convex& cell, const auto&, const auto&) {
+      cells[i].push_back(cell);
+      boxes[i].add(quantity::boxOf(cell));
+    });
+  }
+  const auto overlap = [&](std::size_t i, std::size_t other) {
+    if (!boxes[i].overlaps(boxes[other])) return false;
+    for (const Convex& a : cells[i]) {
+      for (const Convex& b : cells[other]) {
+        const Convex both = overlapOf(a, b);
+        if (both.n >= 3 && quantity::area(both) > kLittle) return true;
+      }
+    }
+    return false;
+  };
+  parallelChunks(ribbons_.size(), 64, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t i = begin; i < end; ++i)
+      std::erase_if(overlapping_[i], [&](std::uint32_t other) { return !overlap(i, other); });
   });
 }
 

@@ -1,6 +1,7 @@
 // Strips that overlap, parted: every place belongs to the strip whose height governs there.
 #pragma once
 
+#include <optional>
 #include <span>
 #include <utility>
 #include <vector>
@@ -23,10 +24,16 @@ double heightAt(const Rail& rail, double depth);
 struct Ribbon {
   Vec2 a, b, ua, ub, out;
   Rail railA, railB;
-  // How fast it falls outwards, at least and at most, benches aside; and whether it has benches, and rises on them.
+  // How fast it falls outwards, at least and at most, benches aside.
   double slowest = 1, fastest = 1;
-  bool benched = false, rises = false;
-  bool cut = false;  // it would go on, but what lies beyond its end does not matter
+  // Benches of one make all along: after each so much of height a step so wide, which rises by so much (0: it falls).
+  struct Benches {
+    double every = 0, width = 0, rise = 0;
+    bool operator==(const Benches&) const = default;
+  };
+  std::optional<Benches> benches = {};
+  double crestLow = 0, crestHigh = 0;  // heights of its crest, as prolonged to either side as far as it goes
+  bool cut = false;                    // it would go on, but what lies beyond its end does not matter
 
   double depth(Vec2 p) const { return plane::dot(p - a, out); }
   Vec2 foot(double s) const { return a + s * (b - a); }
@@ -56,6 +63,11 @@ std::vector<Piece> piecesOf(const Ribbon& ribbon, std::size_t k);
 // where `other` falls no faster. Then it can end there.
 bool endsAt(const Ribbon& own, const Ribbon& other);
 
+// Of ribbons with benches of one make: how much farther from its own foot than from the other's a place is, where the
+// own surely lies below the other from there on, whatever the benches do. Nothing where that cannot be told. They may
+// lie over each other in between.
+std::optional<double> farBehind(const Ribbon& own, const Ribbon& other);
+
 // Seen from its foot, a ribbon ends along each of its rays where another comes to lie above it: its far border is the
 // lower envelope of the near borders of all such places. What is left of the ribbons tiles all they cover; but those
 // that fall at different rates may come up again behind each other, and go on overlapping: there the higher rules.
@@ -76,8 +88,8 @@ class Parting {
   // The far border of what is left of a ribbon.
   const Chain& border(std::size_t ribbon) const { return borders_[ribbon]; }
 
-  // The others that may lie over what is left of a ribbon; told once for each pair.
-  const std::vector<std::uint32_t>& overlapping(std::size_t ribbon) const { return overlapping_[ribbon]; }
+  // Ribbons of which some that is left lies over some of another's, each pair once.
+  std::vector<std::pair<std::uint32_t, std::uint32_t>> overlappingPairs() const;
 
   // What is left of a ribbon as convex quadrangles (some are triangles): the foot from left to right, then the border.
   template <class F>
@@ -100,6 +112,7 @@ class Parting {
   void trim(std::size_t ribbon, std::size_t other);
   void meet(std::size_t ribbon, const quantity::Convex& above);
   void trimAll(const Progress& progress);
+  void dropParted(const Progress& progress);
   // The least height of the ribbon near a place of its own.
   double lowestAt(std::size_t ribbon, Vec2 p) const;
 

@@ -227,6 +227,51 @@ TEST_CASE("Benched batters agree with the rule", "[random]") {
   }
 }
 
+TEST_CASE("Benched batters agree with the rule where they overlap, in bays and beside falling crests", "[random]") {
+  for (unsigned round = 0; round < 6; ++round) {
+    std::mt19937 random(1250 + round);
+    CAPTURE(round);
+    const auto ground = gridGround(200, 10, [](double x, double) { return 50 + 0.02 * x; });
+    works::Pad pad;
+    // Bays whose sides face each other, and whose ends are round.
+    const int n = 40 + 20 * static_cast<int>(round);
+    for (int i = 0; i < n; ++i) {
+      const double a = 2 * 3.14159265358979 * i / n, r = 24 + 7 * std::sin(3 * a + round);
+      pad.outline.push_back({100 + r * std::cos(a), 100 + r * std::sin(a)});
+    }
+    pad.level = round % 2 ? 58 : 45;
+    const bool falls = round >= 4;
+    if (falls) pad.top = works::PadTop::tilted, pad.fall = 1.5, pad.bearing = 70;
+    Leg batter = works::legToGround(1.5, 1.5);
+    batter.bench = works::Bench{2, 1.5, round % 3 == 0 ? 3.0 : -3.0};
+    pad.section = along({batter});
+    const Vec2 middle = plane::centroid(pad.outline);
+    const double b = pad.bearing * 3.14159265358979 / 180;
+    const auto levelAt = [&](std::size_t e, double t) {
+      const Vec2 from = pad.outline[e], p = from + t * (pad.outline[(e + 1) % pad.outline.size()] - from);
+      return falls ? pad.level - 0.015 * ((p.x - middle.x) * std::sin(b) + (p.y - middle.y) * std::cos(b)) : pad.level;
+    };
+    const auto done = comparePad(
+        pad, *ground, levelAt, [&](auto) { return Section{batter}; }, 20, random, 0.012);
+    CHECK(done.batters > 20);
+  }
+}
+
+TEST_CASE("Facets of benches in round bays grow with the corners, not with their pairs") {
+  const auto ground = gridGround(300, 12, [](double, double) { return 60.0; });
+  const auto facets = [&](int n) {
+    works::Pad pad;
+    for (int i = 0; i < n; ++i) {
+      const double a = 2 * 3.14159265358979 * i / n, r = 45 * (1 + 0.12 * std::sin(5 * a));
+      pad.outline.push_back({150 + r * std::cos(a), 150 + r * std::sin(a)});
+    }
+    pad.level = 50;
+    pad.section = {{0, works::parsedSection("to ground 2:1, bench every 2 by 1 at 2 %")}};
+    return static_cast<double>(works::place(pad, *ground, {}, {}).facets->triangles().size());
+  };
+  CHECK(facets(1200) < 4.5 * facets(300));
+}
+
 TEST_CASE(
     "A bank round a bend has the volume of its section carried along, however near its slopes come to the centre") {
   // A deep place far off makes batters look far out; the rays of the inner side all meet in the centre.
