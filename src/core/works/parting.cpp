@@ -61,14 +61,6 @@ bool staysBelow(const Ribbon& own, const Ribbon& other, const Convex& above) {
   return true;
 }
 
-// The part of both where the way from the first one's foot is longer by more than so much.
-Convex partBehind(const Ribbon& r, const Ribbon& other, double behind) {
-  Convex shape = overlapOf(domainOf(r), domainOf(other));
-  const ground::Plane own{r.a, 0, r.out}, theirs{other.a, behind, other.out};
-  if (shape.n >= 3) clipAbove(shape, own, theirs);
-  return shape;
-}
-
 double distanceToFoot(Vec2 p, const Ribbon& r) {
   return plane::nearestOnSegment(p, r.a, r.b).distance;
 }
@@ -190,6 +182,7 @@ Parting::Parting(std::vector<Ribbon> ribbons, const Progress& progress) : ribbon
   overlapping_.resize(ribbons_.size());
   for (std::size_t i = 0; i < ribbons_.size(); ++i) {
     const Ribbon& r = ribbons_[i];
+    domains_.push_back(domainOf(r));
     for (std::size_t k = 0; k + 1 < r.railA.size(); ++k) {
       for (Piece& piece : piecesOf(r, k)) pieces_[i].push_back(std::move(piece));
     }
@@ -201,10 +194,6 @@ Parting::Parting(std::vector<Ribbon> ribbons, const Progress& progress) : ribbon
 
 void Parting::trim(std::size_t i, std::size_t other) {
   const Ribbon& r = ribbons_[i];
-  const Convex theirs = domainOf(ribbons_[other]);
-  // Quick answers: theirs lies behind the foot or beyond one of the rays.
-  if (allRight(theirs, r.a, r.ua) || allRight(theirs, r.b, -1 * r.ub)) return;
-  if (!(r.a == r.b) && allRight(theirs, r.b, r.a - r.b)) return;
   const bool ends = endsAt(r, ribbons_[other]);
   const auto overlaps = [&] {
     auto& list = overlapping_[i];
@@ -212,11 +201,11 @@ void Parting::trim(std::size_t i, std::size_t other) {
   };
   const Ribbon& o = ribbons_[other];
   if (!ends && (r.benches || o.benches)) {
-    if (const auto behind = farBehind(r, o)) meet(i, partBehind(r, o, *behind));
+    if (const auto behind = farBehind(r, o)) meet(i, partBehind(i, other, *behind));
     overlaps();
     return;
   }
-  const plane::Box theirBox = quantity::boxOf(theirs);
+  const plane::Box theirBox = quantity::boxOf(domains_[other]);
   const auto deepest = [&] {
     double depth = 0;
     for (const ChainPoint& c : borders_[i]) depth = std::max(depth, r.depth(c.p));
@@ -241,6 +230,22 @@ void Parting::trim(std::size_t i, std::size_t other) {
       limit = deepest();
     }
   }
+}
+
+// Whether all of another lies behind a ribbon's foot or beyond one of its rays.
+bool Parting::aside(std::size_t i, std::size_t other) const {
+  const Ribbon& r = ribbons_[i];
+  const Convex& theirs = domains_[other];
+  return allRight(theirs, r.a, r.ua) || allRight(theirs, r.b, -1 * r.ub) ||
+         (!(r.a == r.b) && allRight(theirs, r.b, r.a - r.b));
+}
+
+// The part of both where the way from the first one's foot is longer by more than so much.
+Convex Parting::partBehind(std::size_t i, std::size_t other, double behind) const {
+  Convex shape = overlapOf(domains_[i], domains_[other]);
+  const ground::Plane own{ribbons_[i].a, 0, ribbons_[i].out}, theirs{ribbons_[other].a, behind, ribbons_[other].out};
+  if (shape.n >= 3) clipAbove(shape, own, theirs);
+  return shape;
 }
 
 // Ends the ribbon at the near border of `above`: of its two ways from the first ray that meets it to the last, the one
@@ -387,14 +392,16 @@ class Heights {
     }
   }
 
-  // Calls f(number) for every ribbon that can lie above `low` somewhere along a segment.
-  template <class F>
-  void above(double low, const plane::Segment2& along, F&& f) const {
+  // Calls f(number) for every ribbon that `asked` and that can lie above `low` somewhere along a segment.
+  template <class Asked, class F>
+  void above(double low, const plane::Segment2& along, Asked&& asked, F&& f) const {
     for (const Group& group : groups_) {
       if (group.highest <= low) return;
       group.index.near(along, (group.highest - low) / bounds_.rate, [&](std::uint32_t i) {
         const std::uint32_t number = group.numbers[i];
-        if (bounds_.highest[number] - bounds_.rate * plane::distanceBetween(along, feet_[number]) > low) f(number);
+        if (asked(number) &&
+            bounds_.highest[number] - bounds_.rate * plane::distanceBetween(along, feet_[number]) > low)
+          f(number);
       });
     }
   }
@@ -431,8 +438,8 @@ void Parting::trimAll(const Progress& progress) {
   const Bounds bounds(ribbons_);
   const Feet feet(ribbons_);
   const Heights heights(bounds, feet.segments);
-  std::vector<plane::Box> domains;
-  for (const Ribbon& r : ribbons_) domains.push_back(quantity::boxOf(domainOf(r)));
+  std::vector<plane::Box> boxes;
+  for (const Convex& domain : domains_) boxes.push_back(quantity::boxOf(domain));
   const auto leftOf = [&](std::size_t i) {
     plane::Box box = plane::boxOf(feet.segments[i]);
     for (const ChainPoint& c : borders_[i]) box.add(c.p);
@@ -440,7 +447,7 @@ void Parting::trimAll(const Progress& progress) {
   };
   const auto lowest = [&](std::size_t i, Vec2 p, Vec2 q) { return std::min(lowestAt(i, p), lowestAt(i, q)); };
   const auto matters = [&](std::size_t i, std::size_t other) {
-    if (!domains[other].overlaps(leftOf(i))) return false;
+    if (!boxes[other].overlaps(leftOf(i)) || aside(i, other)) return false;
     const Chain& chain = borders_[i];
     for (std::size_t k = 0; k + 1 < chain.size(); ++k) {
       const Vec2 p = chain[k].p, q = chain[k + 1].p;
@@ -464,10 +471,14 @@ void Parting::trimAll(const Progress& progress) {
     std::vector<std::pair<double, std::uint32_t>> found;
     for (std::size_t k = 0; k + 1 < chain.size(); ++k) {
       const plane::Segment2 part{chain[k].p, chain[k + 1].p};
-      heights.above(lowest(i, part.a, part.b), part, [&](std::uint32_t other) {
-        if ((other < from || other >= to) && domains[other].overlaps(left))
-          found.emplace_back(plane::distanceBetween(feet.segments[other], feet.segments[i]), other);
-      });
+      heights.above(
+          lowest(i, part.a, part.b), part,
+          [&](std::uint32_t other) {
+            return (other < from || other >= to) && boxes[other].overlaps(left) && !aside(i, other);
+          },
+          [&](std::uint32_t other) {
+            found.emplace_back(plane::distanceBetween(feet.segments[other], feet.segments[i]), other);
+          });
     }
     std::sort(found.begin(), found.end());
     found.erase(std::unique(found.begin(), found.end()), found.end());

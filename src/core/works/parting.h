@@ -110,6 +110,8 @@ class Parting {
 
  private:
   void trim(std::size_t ribbon, std::size_t other);
+  bool aside(std::size_t ribbon, std::size_t other) const;
+  quantity::Convex partBehind(std::size_t ribbon, std::size_t other, double behind) const;
   void meet(std::size_t ribbon, const quantity::Convex& above);
   void trimAll(const Progress& progress);
   void dropParted(const Progress& progress);
@@ -117,6 +119,7 @@ class Parting {
   double lowestAt(std::size_t ribbon, Vec2 p) const;
 
   std::vector<Ribbon> ribbons_;
+  std::vector<quantity::Convex> domains_;  // all they could cover
   std::vector<std::vector<Piece>> pieces_;
   std::vector<Chain> borders_;
   std::vector<std::vector<std::uint32_t>> overlapping_;
