@@ -70,11 +70,9 @@ Grounds groundsOf(const Asked& asked) {
 
 std::vector<plane::Vec2> lineOf(const Asked& asked, const Grounds& grounds) {
   if (asked.kept.empty()) return exchange::readOneLine(asked.line, grounds.place.system, grounds.place.origin);
+  if (const auto* kept = project::lineNamed(grounds.kept, asked.kept)) return kept->line;
   std::string names;
-  for (const project::SectionLine& line : grounds.kept) {
-    if (line.name == asked.kept) return line.line;
-    names += (names.empty() ? "" : ", ") + line.name;
-  }
+  for (const project::SectionLine& line : grounds.kept) names += (names.empty() ? "" : ", ") + line.name;
   throw Error(fmt::format("no section line \"{}\" is kept", asked.kept), {asked.files.front()},
               names.empty() ? "keep one in the window, or give --line FILE" : "give one of: " + names);
 }

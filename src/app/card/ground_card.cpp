@@ -596,7 +596,7 @@ QString GroundCard::madeFrom(const project::Ground& recipe) const {
   };
   if (const auto* base = std::get_if<project::OnGround>(&recipe.base)) {
     return recipe.works.empty()
-               ? tr("Stands on %1 and has no works yet. Shape > Draw pad places the first.").arg(nameOf(base->ground))
+               ? tr("Stands on %1 and has no works yet. Shape > Pad draws the first.").arg(nameOf(base->ground))
                : tr("Stands on %1, with %n works.", nullptr, static_cast<int>(recipe.works.size()))
                      .arg(nameOf(base->ground));
   }

@@ -50,20 +50,14 @@ void takeAlong(MainWindow& w) {
 
 // Under a name, in place of the one that has it.
 void keepLine(MainWindow& w) {
-  auto lines = w.workspace().project()->sectionLines;
+  const auto& lines = w.workspace().project()->sectionLines;
   bool given = false;
   const QString name = QInputDialog::getText(&w, tr("Keep the section's line"), tr("Its name"), QLineEdit::Normal,
                                              QString::fromStdString(project::nextLineName(lines)), &given)
                            .trimmed();
   if (!given || name.isEmpty()) return;
-  project::SectionLine kept{name.toStdString(), w.view().sectionLine()};
-  const auto same = std::find_if(lines.begin(), lines.end(), [&](const auto& l) { return l.name == kept.name; });
-  if (same != lines.end()) {
-    *same = std::move(kept);
-  } else {
-    lines.push_back(std::move(kept));
-  }
-  w.workspace().commit(project::withSectionLines(*w.workspace().project(), std::move(lines)),
+  auto with = project::withLine(lines, {name.toStdString(), w.view().sectionLine()});
+  w.workspace().commit(project::withSectionLines(*w.workspace().project(), std::move(with)),
                        tr("keep the section line %1").arg(name));
 }
 

@@ -68,9 +68,7 @@ void SectionLinesDialog::rename() {
                                               QString::fromStdString(line.name), &given)
                             .trimmed();
   if (!given || typed.isEmpty() || typed.toStdString() == line.name) return;
-  line.name = freeName(typed.toStdString(), [&](const std::string& name) {
-    return std::any_of(lines.begin(), lines.end(), [&](const project::SectionLine& l) { return l.name == name; });
-  });
+  line.name = freeName(typed.toStdString(), [&](const std::string& name) { return project::lineNamed(lines, name); });
   workspace_.commit(project::withSectionLines(*workspace_.project(), std::move(lines)), tr("rename a section line"));
   refresh();
 }

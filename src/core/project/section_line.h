@@ -2,6 +2,7 @@
 #pragma once
 
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "plane/geometry.h"
@@ -15,6 +16,10 @@ struct SectionLine {
   bool operator==(const SectionLine&) const = default;
 };
 
+// Null when none has the name.
+const SectionLine* lineNamed(const std::vector<SectionLine>& lines, std::string_view name);
+// With another one, in place of the one that has its name.
+std::vector<SectionLine> withLine(std::vector<SectionLine> lines, SectionLine line);
 // The name of the first that runs through these very places; empty when none does.
 std::string nameOfLine(const std::vector<SectionLine>& lines, const std::vector<plane::Vec2>& line);
 // A name for the next one: the first letter that is not taken.

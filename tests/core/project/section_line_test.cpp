@@ -15,3 +15,17 @@ TEST_CASE("Kept lines get the first letter that is free") {
   CHECK(project::nameOfLine(lines, {{0, 0}, {1, 0}}) == "A");
   CHECK(project::nameOfLine(lines, {{0, 0}, {1, 1}}).empty());
 }
+
+TEST_CASE("A line kept under a name that is taken stands in its place, others come last") {
+  std::vector<project::SectionLine> lines{{"A", {{0, 0}, {1, 0}}}, {"B", {{0, 0}, {2, 0}}}};
+  CHECK(project::lineNamed(lines, "C") == nullptr);
+  CHECK(project::lineNamed(lines, "B")->line.back().x == 2);
+  lines = project::withLine(std::move(lines), {"A", {{0, 0}, {5, 5}}});
+  REQUIRE(lines.size() == 2);
+  CHECK(lines[0].name == "A");
+  CHECK(lines[0].line.back().x == 5);
+  CHECK(lines[1].line.back().x == 2);
+  lines = project::withLine(std::move(lines), {"C", {{0, 0}, {7, 0}}});
+  CHECK(lines.size() == 3);
+  CHECK(project::lineNamed(lines, "C") == &lines.back());
+}
