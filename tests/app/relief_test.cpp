@@ -166,6 +166,17 @@ TEST_CASE("Where the relief is cut away the land stands in its colour, and what 
     // The face is a place like any other of the relief.
     CHECK(picture.placeAt(*picture.camera.toScreen(picture.raised({25, 50, 12})))->y == Approx(50).margin(0.5));
   }
+  // Dug out to 6 before it is made: filled again up to what is made where that is lower than the land.
+  const auto dug = gridGround(100, 10, [](double, double) { return 6; });
+  r.steps = {{land, app::theme::earth()},
+             {dug, app::theme::filled()},
+             {made, app::theme::refilled(), land},
+             {made, app::theme::filled()}};
+  const ReliefPicture again = renderer.render(r, {});
+  CHECK(colourAt(again, {25, 50, 12}) == app::theme::filled().rgb());
+  CHECK(colourAt(again, {25, 50, 8}) == app::theme::refilled().rgb());
+  CHECK(colourAt(again, {75, 50, 6.5}) == app::theme::refilled().rgb());
+  CHECK(colourAt(again, {75, 50, 5.5}) == app::theme::earth().rgb());
   // Another line, another face.
   r.raise = 1, r.cut = app::ReliefCut{{0, 20}, {-1, 0}};
   CHECK(colourAt(renderer.render(r, {}), {25, 20, 12}) == app::theme::filled().rgb());

@@ -136,6 +136,9 @@ TEST_CASE("The colours of eight works in turn can be told apart without each kin
     // What an upright cut shows, one beside the other.
     for (const Sight* sight : {&kAll, &kNoLong, &kNoMiddle, &kNoShort}) {
       CHECK(apart(theme::earth(), theme::filled(), *sight) > 15);
+      CHECK(apart(theme::earth(), theme::refilled(), *sight) > 15);
+      CHECK(apart(theme::filled(), theme::refilled(), *sight) > 15);
+      CHECK(apart(theme::builtUp(), theme::refilled(), *sight) > 15);
       CHECK(apart(theme::builtUp(), theme::filled(), *sight) > 15);
       CHECK(apart(theme::builtUp(), theme::earth(), *sight) > 15);
     }

@@ -14,14 +14,18 @@ using plane::Vec3;
 CutFace cutFaceOf(const ReliefCut& cut, const std::vector<EarthStep>& steps) {
   constexpr double kBelow = 0.2;  // of the grounds' own height
   std::vector<section::Named> grounds;
-  std::vector<std::size_t> order;
+  std::vector<section::Step> order;
   CutFace face;
   plane::Box box;
   double low = std::numeric_limits<double>::infinity(), high = -low;
   for (const EarthStep& step : steps) {
     if (!step.tin || step.tin->empty()) continue;
-    order.push_back(grounds.size());
+    order.push_back({grounds.size()});
     grounds.push_back({{}, step.tin});
+    if (step.notAbove) {
+      order.back().notAbove = grounds.size();
+      grounds.push_back({{}, step.notAbove});
+    }
     face.layers.push_back({{}, step.colour});
     box.add(step.tin->bounds());
     low = std::min(low, step.tin->minLevel()), high = std::max(high, step.tin->maxLevel());

@@ -15,10 +15,12 @@ struct ReliefCut {
   bool operator==(const ReliefCut&) const = default;
 };
 
-// A ground, and the colour of what was put on to reach it; of the first, the land's.
+// A ground, and the colour of what was put on to reach it, of the first the land's; not above another ground, if one is
+// given (section/standing.h).
 struct EarthStep {
   ground::TinPtr tin;
   QColor colour;
+  ground::TinPtr notAbove = nullptr;
   bool operator==(const EarthStep&) const = default;
 };
 

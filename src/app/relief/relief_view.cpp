@@ -214,13 +214,19 @@ std::vector<EarthStep> ReliefView::earthSteps() const {
   const project::Project& project = *workspace_.evaluation()->project;
   const project::Role last = project.ground(shown->id)->role;
   std::vector<EarthStep> steps;
+  ground::TinPtr land;  // that the earth is moved from
   bool formed = false;
   for (const auto& [role, word] : project::kRoleWords) {
     const project::Ground* ground = project::isStage(role) && role <= last ? project.withRole(role) : nullptr;
     const auto* made = ground ? workspace_.evaluation()->ground(ground->id) : nullptr;
     if (!made || !made->tin) continue;
+    const bool dug = last > project::Role::undercut && project.withRole(project::Role::undercut);
+    const bool first = role == project::Role::formation || (role == project::Role::finished && !formed);
+    // What was dug out is filled again before anything is put on the land.
+    if (dug && first && land) steps.push_back({made->tin, theme::refilled(), land});
     steps.push_back({made->tin, steps.empty() ? theme::earth() : formed ? theme::builtUp() : theme::filled()});
     formed |= role == project::Role::formation;
+    if (role <= project::Role::stripped) land = made->tin;
   }
   // A ground for comparing stands on what it is told from.
   if (!project::isStage(last)) {

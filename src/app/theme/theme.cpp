@@ -226,6 +226,9 @@ QColor worksColour(std::size_t index) {
 QColor earth() {
   return between(paper(), loam(), 0.65);
 }
+QColor refilled() {
+  return depthColour(0.35, 1);
+}
 QColor filled() {
   return depthColour(0.75, 1);
 }

@@ -90,8 +90,10 @@ QColor groundTint(int index, int count);
 QColor depthColour(double depth, double greatest);
 // Of works `index` where each has a colour of its own; eight of them, then anew.
 QColor worksColour(std::size_t index);
-// Of what an upright cut shows: the land as it was, what was filled, layers built up on that.
+// Of what an upright cut shows: the land as it was, what was dug out and filled again, what was filled, layers built up
+// on that.
 QColor earth();
+QColor refilled();
 QColor filled();
 QColor builtUp();
 // Of what lies lower (below 0) or higher than a tolerance allows.

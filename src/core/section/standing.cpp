@@ -7,17 +7,27 @@ namespace {
 
 constexpr double kNothing = 1e-9;  // m of height, and of an interval
 
-struct Step {
+struct Done {
   std::size_t by;
   Span levels;
+  std::optional<Span> notAbove;
+  double levelAt(double share) const {
+    const auto at = [share](const Span& s) { return s.begin + share * (s.end - s.begin); };
+    return notAbove ? std::min(at(levels), at(*notAbove)) : at(levels);
+  }
 };
 
-// Where any two of the steps cross within an interval, as shares of it; its ends too.
-std::vector<double> crossings(const std::vector<Step>& steps) {
+// Where any two of the lines cross within an interval, as shares of it; its ends too.
+std::vector<double> crossings(const std::vector<Done>& steps) {
+  std::vector<Span> lines;
+  for (const Done& s : steps) {
+    lines.push_back(s.levels);
+    if (s.notAbove) lines.push_back(*s.notAbove);
+  }
   std::vector<double> at{0, 1};
-  for (std::size_t i = 0; i < steps.size(); ++i) {
+  for (std::size_t i = 0; i < lines.size(); ++i) {
     for (std::size_t k = 0; k < i; ++k) {
-      const double a = steps[i].levels.begin - steps[k].levels.begin, b = steps[i].levels.end - steps[k].levels.end;
+      const double a = lines[i].begin - lines[k].begin, b = lines[i].end - lines[k].end;
       if ((a < 0 && b > 0) || (a > 0 && b < 0)) at.push_back(a / (a - b));
     }
   }
@@ -26,21 +36,25 @@ std::vector<double> crossings(const std::vector<Step>& steps) {
 }
 
 // What is left of each step's top once those after it are made, at a share of the interval.
-std::vector<double> topsAt(const std::vector<Step>& steps, double share) {
+std::vector<double> topsAt(const std::vector<Done>& steps, double share) {
   std::vector<double> tops;
-  for (const Step& s : steps) tops.push_back(s.levels.begin + share * (s.levels.end - s.levels.begin));
+  for (const Done& s : steps) tops.push_back(s.levelAt(share));
   for (std::size_t i = tops.size() - 1; i-- > 0;) tops[i] = std::min(tops[i], tops[i + 1]);
   return tops;
 }
 
 }  // namespace
 
-std::vector<Standing> standingAlong(const Section& section, std::span<const std::size_t> order, double floor) {
+std::vector<Standing> standingAlong(const Section& section, std::span<const Step> asked, double floor) {
   std::vector<Standing> all;
   for (std::size_t i = 0; i + 1 < section.stations.size(); ++i) {
-    std::vector<Step> steps;
-    for (std::size_t k = 0; k < order.size(); ++k) {
-      if (const auto& span = section.grounds[order[k]][i]) steps.push_back({k, *span});
+    std::vector<Done> steps;
+    for (std::size_t k = 0; k < asked.size(); ++k) {
+      const auto& span = section.grounds[asked[k].ground][i];
+      const auto& cap = asked[k].notAbove ? section.grounds[*asked[k].notAbove][i] : span;
+      if (!span || !cap) continue;
+      steps.push_back({k, *span, {}});
+      if (asked[k].notAbove) steps.back().notAbove = *cap;
     }
     if (steps.empty()) continue;
     const double from = section.stations[i], length = section.stations[i + 1] - from;

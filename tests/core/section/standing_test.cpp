@@ -54,7 +54,7 @@ TEST_CASE("Land that is stripped, dug out, filled and paved stands in its layers
   // 10, stripped to 9.7, dug to 8, filled to 11, paved to 11.4: the land to 8, 3 m of fill, 0.4 m of pavement.
   const Section s =
       acrossMiddle({levelGround(10), levelGround(9.7), levelGround(8), levelGround(11), levelGround(11.4)});
-  const std::vector<std::size_t> order{0, 1, 2, 3, 4};
+  const std::vector<section::Step> order{{0}, {1}, {2}, {3}, {4}};
   const auto all = section::standingAlong(s, order, 5);
   CHECK(areaBy(all, 0) == Approx(80 * 3));
   CHECK(areaBy(all, 1) == 0);
@@ -62,15 +62,21 @@ TEST_CASE("Land that is stripped, dug out, filled and paved stands in its layers
   CHECK(areaBy(all, 3) == Approx(80 * 3));
   CHECK(areaBy(all, 4) == Approx(80 * 0.4));
   // The same grounds the other way round: all is cut away again.
-  const std::vector<std::size_t> back{4, 3, 1, 2};
+  const std::vector<section::Step> back{{4}, {3}, {1}, {2}};
   CHECK(areaBy(section::standingAlong(s, back, 5), 0) == Approx(80 * 3));
   CHECK(areaBy(section::standingAlong(s, back, 5), 1) == 0);
+  // What was dug out told apart: 1.7 m up to the stripped land, 1.3 m above it.
+  const std::vector<section::Step> again{{0}, {1}, {2}, {3, 1}, {3}, {4}};
+  const auto apart = section::standingAlong(s, again, 5);
+  CHECK(areaBy(apart, 3) == Approx(80 * 1.7));
+  CHECK(areaBy(apart, 4) == Approx(80 * 1.3));
+  CHECK(areaBy(apart, 0) == Approx(80 * 3));
 }
 
 TEST_CASE("A slope through level land stands as land below and fill above where they cross") {
   const auto slope = gridGround(100, 10, [](double x, double) { return 10 + (x - 50) / 10; });
   const Section s = acrossMiddle({levelGround(10), slope});
-  const std::vector<std::size_t> order{0, 1};
+  const std::vector<section::Step> order{{0}, {1}};
   const auto all = section::standingAlong(s, order, 0);
   CHECK(areaBy(all, 1) == Approx(40 * 4 / 2.0));  // a triangle from 50 to 90, 4 m high
   CHECK(areaBy(all, 0) == Approx(80 * 10 - 40 * 4 / 2.0));
@@ -82,13 +88,14 @@ TEST_CASE("What stands is what the steps of the work leave, wherever it is asked
     CAPTURE(seed);
     std::mt19937 random(seed);
     std::vector<ground::TinPtr> grounds;
-    std::vector<std::size_t> order;
+    std::vector<section::Step> order;
     for (std::size_t k = 0; k < 2 + seed % 4; ++k) {
       auto tin = scatteredGround(100, 120, random, randomHills(random, 5));
       if (k == 1)
         tin = ground::keepOutside(*tin, std::vector<plane::Polygon>{{randomStar(random, {50, 50}, 5, 25, 9), {}}}, {});
       grounds.push_back(tin);
-      order.push_back(k);
+      order.push_back({k});
+      if (k > 1 && random() % 2) order.back().notAbove = random() % k;
     }
     std::shuffle(order.begin(), order.end(), random);
     const Section s = acrossMiddle(grounds);
@@ -99,7 +106,11 @@ TEST_CASE("What stands is what the steps of the work leave, wherever it is asked
     for (int i = 0; i < 200; ++i) {
       const double station = along(random);
       std::vector<std::optional<double>> levels;
-      for (const std::size_t k : order) levels.push_back(s.level(k, station));
+      for (const section::Step& step : order) {
+        levels.push_back(s.level(step.ground, station));
+        const auto cap = step.notAbove ? s.level(*step.notAbove, station) : levels.back();
+        levels.back() = levels.back() && cap ? std::optional(std::min(*levels.back(), *cap)) : std::nullopt;
+      }
       const auto want = built(levels);
       double reached = floor - 3;
       for (const Standing& piece : all) {
@@ -119,7 +130,7 @@ TEST_CASE("What stands is what the steps of the work leave, wherever it is asked
       if (want.empty()) {
         CHECK(reached == floor - 3);
       } else {
-        CHECK(reached == Approx(want.back().first).margin(1e-6));
+        CHECK(reached == Approx(want.back().first).margin(1e-6));  // of the last step there
       }
     }
   }
