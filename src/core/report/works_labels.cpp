@@ -35,8 +35,10 @@ std::optional<SlopeLabel> slopeBeside(const WorksInSight& works, const PlacedWor
   const Vec2 middle = foot + (0.5 * reach) * out;
   const ground::Index t = facetAt(of, middle);
   if (t == ground::kNone || !works.shows(of, middle)) return std::nullopt;
-  const double steep = plane::norm(ground::planeOf(of.placement->facets->corners(t)).gradient);
-  if (!(steep > 0.02)) return std::nullopt;
+  const Vec2 gradient = ground::planeOf(of.placement->facets->corners(t)).gradient;
+  const double steep = std::abs(plane::dot(gradient, out));
+  // What runs across is the batter of another stretch.
+  if (!(steep > 0.02) || steep < 0.7 * plane::norm(gradient)) return std::nullopt;
   return SlopeLabel{middle, upright(plane::rightOf(out)), fmt::format("{:g}:1", std::round(10 / steep) / 10)};
 }
 

@@ -27,7 +27,7 @@ class WorksInSight {
 
 struct SlopeLabel {
   plane::Vec2 at, along;  // the text's middle, and the unit vector that it runs along, upright
-  std::string text;       // "2:1"
+  std::string text;       // "2:1", square to the crest
 };
 // Beside the middle of each long stretch of crest, or a quarter from an end where the batter is too narrow there, on
 // the batter. `mm` is the length on the ground, in metres, of a millimetre on paper or of what is as large on a screen;

@@ -91,6 +91,17 @@ TEST_CASE("A side whose batter is narrow in its middle tells its slope nearer to
   }
 }
 
+TEST_CASE("Beside a crest that falls the slope is told square to it, as it was designed") {
+  const auto ground = flat(40);
+  works::Ramp ramp;
+  ramp.axis = {{-40, 0}, {40, 10}}, ramp.from = 52, ramp.to = 42;
+  ramp.left = {{0, works::parsedSection("to ground 2:1")}}, ramp.right = {{0, works::parsedSection("to ground 1.5:1")}};
+  const std::vector<PlacedWorks> works{placed(ramp, *ground)};
+  std::multiset<std::string> told;
+  for (const auto& label : report::slopeLabels(WorksInSight(works), 0.5, kAll)) told.insert(label.text);
+  CHECK(told == std::multiset<std::string>{"1.5:1", "2:1"});
+}
+
 TEST_CASE("Corners are told with their levels, those that lie together once, ends of open crests too") {
   const auto ground = flat(50);
   std::vector<PlacedWorks> works{placed(padAt({0, 0, 30, 30}, 52, 0.1, 0.1), *ground)};
