@@ -257,6 +257,30 @@ bool isSliver(const ground::Triangulation& made, Index f) {
   return plane::turn(a, b, c) < ground::kSnap * longest;
 }
 
+// Those that only fill the hull beside points of a line that are not quite straight: nothing is there.
+std::vector<char> besideHull(const ground::Triangulation& made) {
+  std::vector<char> beside(made.triangles.size(), 0);
+  std::vector<Index> waiting;
+  const auto open = [&](Index f, int k) { return !(made.constrained[f] >> k & 1); };
+  for (Index f = 0; f < beside.size(); ++f) {
+    for (int k = 0; k < 3 && !beside[f]; ++k) {
+      if (made.neighbours[f][k] == kNone && open(f, k) && isSliver(made, f)) beside[f] = 1;
+    }
+    if (beside[f]) waiting.push_back(f);
+  }
+  while (!waiting.empty()) {
+    const Index f = waiting.back();
+    waiting.pop_back();
+    for (int k = 0; k < 3; ++k) {
+      const Index other = made.neighbours[f][k];
+      if (other == kNone || beside[other] || !open(f, k) || !isSliver(made, other)) continue;
+      beside[other] = 1;
+      waiting.push_back(other);
+    }
+  }
+  return beside;
+}
+
 void Placing::assemble() {
   plane::Linework work(ground::kSnap);
   addSides(work, *own_.tin);
@@ -283,7 +307,9 @@ void Placing::sortFaces(const ground::Triangulation& made) {
   group_.assign(n, -1);
   planes_.resize(n);
   std::vector<std::vector<Index>> candidate(sides_.size(), std::vector<Index>(n, kNone));
+  const std::vector<char> nothing = besideHull(made);
   const auto sort = [&](Index f) {
+    if (nothing[f]) return;
     const Vec2 c = ground::centroid(made, f);
     if (const Index t = own_.tin->empty() ? kNone : own_.tin->locate(c); t != kNone) {
       group_[f] = static_cast<int>(own_.kinds[t]), planes_[f] = own_.planes[t];

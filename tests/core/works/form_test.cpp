@@ -302,6 +302,25 @@ TEST_CASE(
   }
 }
 
+TEST_CASE("The crest of a ramp is the edge of its top, whichever way it runs", "[random]") {
+  const auto ground = gridGround(200, 8, [](double, double) { return 40; });
+  for (int round = 0; round < 40; ++round) {
+    CAPTURE(round);
+    const double a = 0.157 * round, length = 80;
+    works::Ramp ramp;
+    const Vec2 along{std::cos(a), std::sin(a)};
+    ramp.axis = {Vec2{100, 100} - 0.5 * length * along, Vec2{100, 100} + 0.5 * length * along};
+    ramp.from = 50, ramp.to = 42, ramp.width = 6;
+    const auto placed = works::place(ramp, *ground, {}, {});
+    double crest = 0;
+    for (const works::Line3& line : placed.crests) {
+      for (std::size_t i = 0; i + (line.closed ? 0 : 1) < line.points.size(); ++i)
+        crest += plane::distance(line.points[i].plan(), line.points[(i + 1) % line.points.size()].plan());
+    }
+    CHECK(crest == Approx(2 * (length + ramp.width)).margin(1e-3));
+  }
+}
+
 TEST_CASE("A batter that runs out of ground is told with the slope that stays on it") {
   const auto ground = gridGround(100, 10, [](double, double) { return 50; });
   works::Pad pad{rectangle(60, 40, 94, 60), 54, {}};
