@@ -21,7 +21,15 @@ using namespace inselberg::testing;
 
 namespace {
 
+// With all that is still being computed.
 void shoot(const char* name) {
+  REQUIRE(Driver::waitFor([] {
+    const QWidgetList all = QApplication::allWidgets();
+    return std::none_of(all.begin(), all.end(), [](const QWidget* widget) {
+      const auto* label = qobject_cast<const QLabel*>(widget);
+      return label && label->isVisible() && label->text().contains("being computed");
+    });
+  }));
   QTest::qWait(700);
   const QString folder = qEnvironmentVariable("INSELBERG_PICTURES");
   REQUIRE(QApplication::primaryScreen()->grabWindow(0).save(folder + "/" + name + ".png"));
