@@ -262,7 +262,7 @@ class Labels {
     }
   }
 
-  // Slopes of batters and levels of corners, of what is not covered by facets in the making.
+  // Slopes of batters and levels of corners.
   void placeOfWorks() {
     const double mm = metres(kLikeMillimetre), height = metres(painter_.fontMetrics().height());
     const plane::Box box = request_.view.visible();
