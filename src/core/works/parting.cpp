@@ -147,12 +147,23 @@ Convex overlapOf(const Convex& a, const Convex& b) {
   return shape;
 }
 
+namespace {
+
+// Whether going out on the own one the way from the other's foot grows by no more than the own does: rays that lie off
+// square, at a mitre, may run away from it.
+bool drawsAwayNoFaster(const Ribbon& own, const Ribbon& other) {
+  return std::max(dot(own.ua, other.out), dot(own.ub, other.out)) < 1 + 1e-6;
+}
+
+}  // namespace
+
 bool endsAt(const Ribbon& own, const Ribbon& other) {
   constexpr double kSame = 1e-9;
   if (!own.benches && !other.benches) return other.fastest <= own.slowest + kSame;
   if (!own.benches || !other.benches || own.benches->rise > 0 || other.benches->rise > 0) return false;
-  // Of one make and slope, the nearer one is the higher.
-  return own.railA.size() == other.railA.size() && std::abs(own.slowest - other.fastest) < kSame &&
+  // Of one make and slope on a crest that is nowhere lower, the nearer one is the higher.
+  return drawsAwayNoFaster(own, other) && own.crestHigh - other.crestLow < kSame &&
+         own.railA.size() == other.railA.size() && std::abs(own.slowest - other.fastest) < kSame &&
          std::abs(own.fastest - other.slowest) < kSame;
 }
 
@@ -163,7 +174,7 @@ bool endsAt(const Ribbon& own, const Ribbon& other) {
 // down with the slopes between, by `gain` in each period.
 std::optional<double> farBehind(const Ribbon& own, const Ribbon& other) {
   constexpr double kSame = 1e-9;
-  if (!own.benches || own.benches != other.benches) return std::nullopt;
+  if (!own.benches || own.benches != other.benches || !drawsAwayNoFaster(own, other)) return std::nullopt;
   for (const double rate : {own.fastest, other.slowest, other.fastest}) {
     if (std::abs(rate - own.slowest) > kSame) return std::nullopt;
   }

@@ -257,6 +257,42 @@ TEST_CASE("Benched batters agree with the rule where they overlap, in bays and b
   }
 }
 
+TEST_CASE("Corners in the middle of sides change nothing, whatever lies over what", "[random]") {
+  for (unsigned round = 0; round < 24; ++round) {
+    std::mt19937 random(round);
+    CAPTURE(round);
+    const auto ground = gridGround(200, 10, [](double x, double) { return 50 + 0.02 * x; });
+    works::Pad pad;
+    pad.outline = randomStar(random, {100, 100}, 10, 28, 4 + static_cast<int>(random() % 9));
+    pad.level = round % 2 ? 60 : 43;
+    const bool square = round % 5 != 4, benched = round % 7 != 6;
+    if (square) pad.batters.corners = works::CornerStyle::square;
+    // Where benches on a sloping crest meet at an inward square corner, the mitre is that of the first slope.
+    if (!square || !benched) pad.top = works::PadTop::tilted, pad.fall = 3, pad.bearing = 50;
+    Leg batter = works::legToGround(1.5, 1.5);
+    if (benched) batter.bench = works::Bench{2, 1.5, round % 4 < 2 ? 3.0 : -3.0};
+    pad.section = along({batter});
+    works::Pad more = pad;
+    more.outline.clear();
+    for (std::size_t i = 0; i < pad.outline.size(); ++i) {
+      const Vec2 a = pad.outline[i], b = pad.outline[(i + 1) % pad.outline.size()];
+      for (const double t : {0.0, 0.25, 0.5}) more.outline.push_back(a + t * (b - a));
+    }
+    const auto one = works::place(pad, *ground, {}, {}), two = works::place(more, *ground, {}, {});
+    std::uniform_real_distribution<double> place(60, 140);
+    for (int i = 0; i < 4000; ++i) {
+      const Vec2 p{place(random), place(random)};
+      const auto a = one.facets->levelAt(p), b = two.facets->levelAt(p);
+      if (a && b) {
+        CHECK(std::abs(*a - *b) < 1e-5);
+      } else if (a || b) {
+        // At the very edge of daylight.
+        CHECK(std::abs((a ? *a : *b) - *ground->levelAt(p)) < 1e-3);
+      }
+    }
+  }
+}
+
 TEST_CASE("Facets of benches in round bays grow with the corners, not with their pairs") {
   const auto ground = gridGround(300, 12, [](double, double) { return 60.0; });
   const auto facets = [&](int n) {
