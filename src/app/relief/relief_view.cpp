@@ -215,12 +215,12 @@ std::vector<EarthStep> ReliefView::earthSteps() const {
   const project::Role last = project.ground(shown->id)->role;
   std::vector<EarthStep> steps;
   ground::TinPtr land;  // that the earth is moved from
+  const bool dug = last > project::Role::undercut && project.withRole(project::Role::undercut);
   bool formed = false;
   for (const auto& [role, word] : project::kRoleWords) {
     const project::Ground* ground = project::isStage(role) && role <= last ? project.withRole(role) : nullptr;
     const auto* made = ground ? workspace_.evaluation()->ground(ground->id) : nullptr;
     if (!made || !made->tin) continue;
-    const bool dug = last > project::Role::undercut && project.withRole(project::Role::undercut);
     const bool first = role == project::Role::formation || (role == project::Role::finished && !formed);
     // What was dug out is filled again before anything is put on the land.
     if (dug && first && land) steps.push_back({made->tin, theme::refilled(), land});

@@ -163,20 +163,16 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
   const auto withRails = [&](const BatterStrip& s, Ribbon& ribbon, double reach) {
     const Leg &a = s.fromA->back(), &b = s.toB->back();
     const std::size_t steps = std::max(stepsWithin(a, sign, reach), stepsWithin(b, sign, reach));
+    ribbon.crestLow = 1e300, ribbon.crestHigh = -1e300;
     const auto rail = [&](const Leg& leg, double z, Vec2 ray, bool mitre) {
       Rail made = stepsOf(leg, sign, reach, steps);
       const double aside = mitre && !s.fan ? sign * s.slope() * plane::dot(ray, s.along) : 0;
       for (RailPoint& p : made) p.height += sign * z + aside * p.depth;
+      for (const double crest : {sign * z, sign * z + aside * made.back().depth})
+        ribbon.crestLow = std::min(ribbon.crestLow, crest), ribbon.crestHigh = std::max(ribbon.crestHigh, crest);
       return made;
     };
     ribbon.railA = rail(a, s.za, s.ua, s.mitreA), ribbon.railB = rail(b, s.zb, s.ub, s.mitreB);
-    ribbon.crestLow = 1e300, ribbon.crestHigh = -1e300;
-    const auto crest = [&](const Leg& leg, const Rail& made) {
-      const Rail level = stepsOf(leg, sign, reach, steps);
-      for (const double z : {made.front().height, made.back().height - level.back().height})
-        ribbon.crestLow = std::min(ribbon.crestLow, z), ribbon.crestHigh = std::max(ribbon.crestHigh, z);
-    };
-    crest(a, ribbon.railA), crest(b, ribbon.railB);
     const double deepest = ribbon.railA.back().depth;
     ribbon.endWhereRaysMeet();
     ribbon.cut = ribbon.railA.back().depth < deepest;
@@ -229,6 +225,7 @@ std::vector<FieldCell> BatterField::cellsOf(std::uint32_t ribbon) const {
 bool BatterField::partCells(std::vector<FieldCell>& cells, const std::vector<std::size_t>& starts,
                             plane::Linework& work) const {
   const auto pairs = parting_->overlappingPairs();
+  if (pairs.empty()) return false;
   std::vector<std::vector<std::uint32_t>> beside(strips_.size());
   for (const auto& [i, other] : pairs) beside[i].push_back(other), beside[other].push_back(i);
   std::vector<FieldCell::Hidden> hidden;
@@ -254,7 +251,7 @@ bool BatterField::partCells(std::vector<FieldCell>& cells, const std::vector<std
       }
     }
   }
-  return !pairs.empty();
+  return true;
 }
 
 void BatterField::makeTin(const FieldRequest& request, const Progress& progress) {

@@ -458,7 +458,7 @@ void Parting::trimAll(const Progress& progress) {
   };
   const auto lowest = [&](std::size_t i, Vec2 p, Vec2 q) { return std::min(lowestAt(i, p), lowestAt(i, q)); };
   const auto matters = [&](std::size_t i, std::size_t other) {
-    if (!boxes[other].overlaps(leftOf(i)) || aside(i, other)) return false;
+    if (!boxes[other].overlaps(leftOf(i))) return false;
     const Chain& chain = borders_[i];
     for (std::size_t k = 0; k + 1 < chain.size(); ++k) {
       const Vec2 p = chain[k].p, q = chain[k + 1].p;
@@ -474,7 +474,7 @@ void Parting::trimAll(const Progress& progress) {
     const std::size_t from = feet.starts[own > kNear ? own - kNear : 0];
     const std::size_t to = feet.starts[std::min<std::size_t>(feet.starts.size() - 1, own + kNear + 1)];
     for (std::size_t other = from; other < to; ++other) {
-      if (feet.group[other] != own && matters(i, other)) trim(i, other);
+      if (feet.group[other] != own && !aside(i, other) && matters(i, other)) trim(i, other);
     }
     // The others by stretches of the border as it is now, nearest first; it only draws nearer.
     const Chain chain = borders_[i];
@@ -514,6 +514,7 @@ std::vector<std::pair<std::uint32_t, std::uint32_t>> Parting::overlappingPairs()
 
 // Of those that overlapped, the others have ended before by now.
 void Parting::dropParted(const Progress& progress) {
+  if (std::all_of(overlapping_.begin(), overlapping_.end(), [](const auto& others) { return others.empty(); })) return;
   std::vector<std::vector<Convex>> cells(ribbons_.size());
   std::vector<plane::Box> boxes(ribbons_.size());
   for (std::size_t i = 0; i < ribbons_.size(); ++i) {
