@@ -11,17 +11,9 @@
 namespace inselberg::ground {
 namespace {
 
-// With the rings cut in, what lies at wanted places.
-TinPtr keep(const Tin& ground, std::span<const plane::Polygon> polygons, const std::function<bool(Vec2)>& wanted,
+// With lines cut in, what lies at wanted places.
+TinPtr keep(const Tin& ground, std::span<const Line2> lines, const std::function<bool(Vec2)>& wanted,
             const Progress& progress) {
-  std::vector<Line2> lines;
-  const auto addRing = [&](const plane::Ring& ring) {
-    for (std::size_t i = 0; i < ring.size(); ++i) lines.push_back({ring[i], ring[(i + 1) % ring.size()]});
-  };
-  for (const plane::Polygon& polygon : polygons) {
-    addRing(polygon.outer);
-    for (const plane::Ring& hole : polygon.holes) addRing(hole);
-  }
   const std::vector<char> touched = touchedBy(ground, lines, progress);
   const std::vector<char> kept = spreadInside(ground, touched, wanted);
   const Triangulation cut = recut(ground, touched, lines, progress);
@@ -33,6 +25,18 @@ TinPtr keep(const Tin& ground, std::span<const plane::Polygon> polygons, const s
     if (t != kNone && touched[t]) assembly.add(f, ground, t);
   }
   return std::make_shared<Tin>(assembly.finish());
+}
+
+std::vector<Line2> ringsOf(std::span<const plane::Polygon> polygons) {
+  std::vector<Line2> lines;
+  const auto addRing = [&](const plane::Ring& ring) {
+    for (std::size_t i = 0; i < ring.size(); ++i) lines.push_back({ring[i], ring[(i + 1) % ring.size()]});
+  };
+  for (const plane::Polygon& polygon : polygons) {
+    addRing(polygon.outer);
+    for (const plane::Ring& hole : polygon.holes) addRing(hole);
+  }
+  return lines;
 }
 
 // The triangles that may lie inside the polygons, where they are few; else null.
@@ -56,18 +60,23 @@ TinPtr keepInside(const Tin& ground, std::span<const plane::Polygon> polygons, c
   const plane::Inside inside(polygons);
   const TinPtr near = nearTo(ground, polygons);
   return keep(
-      near ? *near : ground, polygons, [&](Vec2 p) { return inside(p); }, progress);
+      near ? *near : ground, ringsOf(polygons), [&](Vec2 p) { return inside(p); }, progress);
 }
 
 TinPtr keepOutside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {
   const plane::Inside inside(polygons);
   return keep(
-      ground, polygons, [&](Vec2 p) { return !inside(p); }, progress);
+      ground, ringsOf(polygons), [&](Vec2 p) { return !inside(p); }, progress);
+}
+
+TinPtr keepBeneath(const Tin& ground, const Tin& facets, const Progress& progress) {
+  return keep(
+      ground, borderOf(facets), [&](Vec2 p) { return facets.locate(p) != kNone; }, progress);
 }
 
 TinPtr cutAlong(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {
   return keep(
-      ground, polygons, [](Vec2) { return true; }, progress);
+      ground, ringsOf(polygons), [](Vec2) { return true; }, progress);
 }
 
 }  // namespace inselberg::ground

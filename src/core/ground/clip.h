@@ -18,6 +18,9 @@ TinPtr keepInside(const Tin& ground, std::span<const plane::Polygon> polygons, c
 // The part of the ground outside all of the polygons, likewise.
 TinPtr keepOutside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress);
 
+// The part of the ground beneath facets, likewise.
+TinPtr keepBeneath(const Tin& ground, const Tin& facets, const Progress& progress);
+
 // The whole ground with the rings of the polygons among its sides.
 TinPtr cutAlong(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress);
 

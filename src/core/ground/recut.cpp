@@ -8,8 +8,10 @@
 #include <cmath>
 #include <unordered_map>
 
+#include "base/parallel.h"
 #include "ground/tin_index.h"
 #include "plane/linework.h"
+#include "plane/static_index.h"
 
 namespace inselberg::ground {
 namespace {
@@ -26,6 +28,11 @@ bool comesNear(const Line2& line, const std::array<Vec2, 3>& c, double margin) {
     if (db < 0) t1 = std::min(t1, da / (da - db));
   }
   return t0 <= t1 + 1e-12;
+}
+
+Line2 sideOf(const Tin& tin, Index t, int k) {
+  const Triangle& c = tin.triangles()[t];
+  return {tin.plan(c[next(k)]), tin.plan(c[before(k)])};
 }
 
 }  // namespace
@@ -82,26 +89,74 @@ std::vector<char> spreadInside(const Tin& ground, const std::vector<char>& touch
 
 Triangulation recut(const Tin& ground, const std::vector<char>& touched, std::span<const Line2> lines,
                     const Progress& progress) {
+  std::vector<Line2> all = sidesOf(ground, touched);
+  all.insert(all.end(), lines.begin(), lines.end());
+  return recut(all, progress);
+}
+
+Triangulation recut(std::span<const Line2> lines, const Progress& progress) {
   plane::Linework work(kSnap);
-  std::unordered_map<Index, plane::Linework::Index> known;
-  const auto pointOf = [&](Index v) {
-    const auto [it, fresh] = known.try_emplace(v, 0);
-    if (fresh) it->second = work.addPoint(ground.plan(v));
-    return it->second;
-  };
+  for (const Line2& line : lines) work.addSegment(line.a, line.b, 0);
+  work.node();
+  return triangulate(work, progress);
+}
+
+std::vector<Line2> sidesOf(const Tin& ground, const std::vector<char>& touched) {
+  std::vector<Line2> sides;
   for (Index t = 0; t < touched.size(); ++t) {
     if (!touched[t]) continue;
     for (int k = 0; k < 3; ++k) {
       const Index other = ground.neighbours()[t][k];
       if (other != kNone && touched[other] && other < t) continue;
-      const Triangle& c = ground.triangles()[t];
-      const auto a = pointOf(c[next(k)]);
-      work.addSegment(a, pointOf(c[before(k)]), 0);
+      sides.push_back(sideOf(ground, t, k));
     }
   }
-  for (const Line2& line : lines) work.addSegment(line.a, line.b, 0);
-  work.node();
-  return triangulate(work, progress);
+  return sides;
+}
+
+std::vector<Line2> partsWhere(std::span<const Line2> lines, std::span<const Line2> border, const Wanted& wanted,
+                              const Progress& progress) {
+  constexpr std::size_t kChunk = 256;
+  std::vector<plane::Segment2> segments;
+  for (const Line2& line : border) segments.push_back({line.a, line.b});
+  const plane::SegmentIndex index(segments);
+  const auto found =
+      parallelMap<std::vector<Line2>>(lines.size(), kChunk, progress, [&](std::size_t begin, std::size_t end) {
+        std::vector<Line2> parts;
+        std::vector<double> cuts;
+        for (std::size_t i = begin; i < end; ++i) {
+          const Line2& line = lines[i];
+          const double least = kSnap / std::max(kSnap, plane::distance(line.a, line.b));
+          cuts = {0, 1};
+          index.near({line.a, line.b}, kSnap, [&](Index k) {
+            const plane::Segment2& other = segments[k];
+            if (const auto along = plane::crossingAlong(line.a, line.b, other.a, other.b)) cuts.push_back(*along);
+            for (const Vec2 corner : {other.a, other.b}) {
+              const plane::Nearest at = plane::nearestOnSegment(corner, line.a, line.b);
+              if (at.distance <= kSnap) cuts.push_back(at.along);
+            }
+          });
+          std::sort(cuts.begin(), cuts.end());
+          const auto at = [&](double along) {
+            return along <= 0 ? line.a : along >= 1 ? line.b : line.a + along * (line.b - line.a);
+          };
+          double from = 0, start = -1;  // start: of what is wanted; below 0 where nothing is
+          for (const double to : cuts) {
+            if (to - from < least && to < 1) continue;
+            const double middle = (from + to) / 2;
+            const bool keep = wanted(i, at(middle), middle);
+            if (keep && start < 0) start = from;
+            if (!keep && start >= 0) parts.push_back({at(start), at(from)});
+            if (!keep) start = -1;
+            from = to;
+          }
+          if (start >= 0) parts.push_back({at(start), at(1)});
+        }
+        return parts;
+      });
+  std::vector<Line2> parts;
+  for (const auto& here : found) parts.insert(parts.end(), here.begin(), here.end());
+  return parts;
 }
 
 Assembly::Assembly(const Tin& ground, const std::vector<char>& kept, const Triangulation& cut)
@@ -254,14 +309,14 @@ std::vector<Index> trianglesNear(const Tin& ground, const Tin& other, double mar
 }
 
 std::vector<Line2> sidesOf(const Tin& tin) {
+  return sidesOf(tin, std::vector<char>(tin.triangles().size(), 1));
+}
+
+std::vector<Line2> borderOf(const Tin& tin) {
   std::vector<Line2> lines;
   for (Index t = 0; t < tin.triangles().size(); ++t) {
     for (int k = 0; k < 3; ++k) {
-      const Index other = tin.neighbours()[t][static_cast<std::size_t>(k)];
-      if (other != kNone && other < t) continue;
-      const Triangle& c = tin.triangles()[t];
-      lines.push_back(
-          {tin.plan(c[static_cast<std::size_t>(next(k))]), tin.plan(c[static_cast<std::size_t>(before(k))])});
+      if (tin.neighbours()[t][k] == kNone) lines.push_back(sideOf(tin, t, k));
     }
   }
   return lines;

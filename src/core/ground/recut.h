@@ -28,6 +28,8 @@ std::vector<char> touchedBy(const Tin& ground, const Tin& other, double margin, 
 std::vector<Index> trianglesNear(const Tin& ground, const Tin& other, double margin, const Progress& progress);
 // All sides of a ground, each once.
 std::vector<Line2> sidesOf(const Tin& tin);
+// Those with a triangle on one side only.
+std::vector<Line2> borderOf(const Tin& tin);
 // Whether a triangle is so narrow (1 mm) that the rounding of a place in it is large in level.
 bool isNarrow(const std::array<Vec3, 3>& corners);
 
@@ -39,6 +41,18 @@ std::vector<char> spreadInside(const Tin& ground, const std::vector<char>& touch
 // The touched triangles' sides and the lines in one triangulation. It covers the hull of them, more than is wanted.
 Triangulation recut(const Tin& ground, const std::vector<char>& touched, std::span<const Line2> lines,
                     const Progress& progress);
+// Lines alone.
+Triangulation recut(std::span<const Line2> lines, const Progress& progress);
+
+// The sides of the touched triangles, each once.
+std::vector<Line2> sidesOf(const Tin& ground, const std::vector<char>& touched);
+
+// Lines cut where they meet a border, to keep the parts that are wanted and leave nothing of the others behind:
+// wanted(number of the line, a place on it, how far along it lies, 0 to 1) is asked once for each part, from several
+// threads. Along the border itself either answer may come.
+using Wanted = std::function<bool(std::size_t line, Vec2 middle, double along)>;
+std::vector<Line2> partsWhere(std::span<const Line2> lines, std::span<const Line2> border, const Wanted& wanted,
+                              const Progress& progress);
 
 // Puts together a ground from kept triangles of an old one and faces of a recut.
 class Assembly {

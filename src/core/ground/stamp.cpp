@@ -5,20 +5,16 @@
 namespace inselberg::ground {
 
 TinPtr stamp(const Tin& ground, const Tin& facets, const Progress& progress) {
-  std::vector<Line2> border, all;
-  for (Index t = 0; t < facets.triangles().size(); ++t) {
-    const Triangle& c = facets.triangles()[t];
-    for (int k = 0; k < 3; ++k) {
-      const Index other = facets.neighbours()[t][k];
-      if (other != kNone && other < t) continue;
-      const Line2 line{facets.plan(c[next(k)]), facets.plan(c[before(k)])};
-      all.push_back(line);
-      if (other == kNone) border.push_back(line);
-    }
-  }
+  const std::vector<Line2> border = borderOf(facets);
   const std::vector<char> touched = touchedBy(ground, border, progress);
   std::vector<char> kept = spreadInside(ground, touched, [&](Vec2 p) { return facets.locate(p) == kNone; });
-  const Triangulation cut = recut(ground, touched, all, progress);
+  // Beneath the facets nothing of the ground is left: their triangles stay whole but for corners added at their border.
+  std::vector<Line2> lines = partsWhere(
+      sidesOf(ground, touched), border, [&](std::size_t, Vec2 p, double) { return facets.locate(p) == kNone; },
+      progress);
+  const std::vector<Line2> own = sidesOf(facets);
+  lines.insert(lines.end(), own.begin(), own.end());
+  const Triangulation cut = recut(lines, progress);
   progress.check();
   Assembly assembly(ground, kept, cut);
   std::vector<Index> inFacets(cut.triangles.size());

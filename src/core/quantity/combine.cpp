@@ -1,5 +1,6 @@
-// Lower and higher: the sides of both grounds and the lines where they are level with each other go into one
-// triangulation; in each of its faces one of the two is the lower throughout.
+// Lower and higher: the lines where both grounds are level with each other, and the sides of each where it is the one
+// that counts, go into one triangulation; each of its faces lies in one triangle of the ground that counts there. So
+// nothing is left of the other's sides, and what one ground gives whole keeps its triangles.
 #include "quantity/combine.h"
 
 #include <algorithm>
@@ -44,23 +45,73 @@ std::vector<Line2> levelLines(const Tin& a, const Tin& b, const Progress& progre
         const double from = pb(both.p[j]) - pa(both.p[j]), to = pb(both.p[i]) - pa(both.p[i]);
         if ((from > 0) != (to > 0)) ends.push_back(both.p[j] + from / (from - to) * (both.p[i] - both.p[j]));
       }
-      if (ends.size() == 2 && plane::distance(ends[0], ends[1]) > ground::kSnap) lines.push_back({ends[0], ends[1]});
+      if (ends.size() == 2 && ends[0] != ends[1]) lines.push_back({ends[0], ends[1]});
     }
   }
   return lines;
+}
+
+// Sides of a ground with the levels of their ends.
+struct Sides {
+  std::vector<Line2> lines;
+  std::vector<std::array<double, 2>> levels;
+  std::vector<Line2> breaks;  // beyond which the ground goes on at another level, or not at all
+
+  double at(std::size_t i, double along) const { return levels[i][0] + along * (levels[i][1] - levels[i][0]); }
+};
+
+// Of the triangles that `touched` says; each side once.
+Sides sidesWithLevels(const Tin& tin, const std::vector<char>& touched) {
+  Sides sides;
+  const auto isWall = [&](Index t) {
+    const auto c = tin.corners(t);
+    return !(plane::turn(c[0].plan(), c[1].plan(), c[2].plan()) > 0);
+  };
+  for (Index t = 0; t < touched.size(); ++t) {
+    if (!touched[t]) continue;
+    const auto corners = tin.corners(t);
+    for (int k = 0; k < 3; ++k) {
+      const Index other = tin.neighbours()[t][static_cast<std::size_t>(k)];
+      if (other != kNone && touched[other] && other < t) continue;
+      const plane::Vec3 &p = corners[static_cast<std::size_t>(ground::next(k))],
+                        &q = corners[static_cast<std::size_t>(ground::before(k))];
+      sides.lines.push_back({p.plan(), q.plan()});
+      sides.levels.push_back({p.z, q.z});
+      if (other == kNone || isWall(t) || isWall(other)) sides.breaks.push_back(sides.lines.back());
+    }
+  }
+  return sides;
 }
 
 }  // namespace
 
 ground::TinPtr combined(const Tin& a, const Tin& b, Combine rule, const Progress& progress) {
   if (rule == Combine::over) return ground::stamp(a, b, progress);
-  std::vector<Line2> lines = levelLines(a, b, progress);
-  const std::vector<Line2> sides = ground::sidesOf(b);
-  lines.insert(lines.end(), sides.begin(), sides.end());
   const std::vector<char> touched = ground::touchedBy(a, b, 1e-3, progress);
   std::vector<char> kept(touched.size());
   std::transform(touched.begin(), touched.end(), kept.begin(), [](char t) { return !t; });
-  const ground::Triangulation cut = ground::recut(a, touched, lines, progress);
+  const Sides ofA = sidesWithLevels(a, touched);
+  const Sides ofB = sidesWithLevels(b, std::vector<char>(b.triangles().size(), 1));
+  std::vector<Line2> lines = levelLines(a, b, progress), border = lines;
+  border.insert(border.end(), ofA.breaks.begin(), ofA.breaks.end());
+  border.insert(border.end(), ofB.breaks.begin(), ofB.breaks.end());
+  // Where the other does not surely count. Of grounds that lie in each other, the sides of both are kept.
+  const auto keep = [&](const Sides& own, const Tin& other) {
+    const auto parts = ground::partsWhere(
+        own.lines, border,
+        [&](std::size_t i, Vec2 p, double along) {
+          const auto level = other.levelAt(p);
+          if (!level) return true;
+          const double above = own.at(i, along) - *level;
+          return (rule == Combine::lower ? above : -above) < ground::kSnap;
+        },
+        progress);
+    lines.insert(lines.end(), parts.begin(), parts.end());
+  };
+  b.index();
+  keep(ofA, b);
+  keep(ofB, a);
+  const ground::Triangulation cut = ground::recut(lines, progress);
   ground::Assembly assembly(a, kept, cut);
   std::vector<Index> fromB(cut.triangles.size(), kNone);
   for (Index f = 0; f < cut.triangles.size(); ++f) {

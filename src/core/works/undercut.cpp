@@ -138,8 +138,6 @@ Dug dug(const TinPtr& ground, const std::vector<TinPtr>& baths, const Progress& 
   }
   if (made.tin == ground) return made;
   constexpr double kLower = 1e-7;  // m
-  // The corners of each lowered triangle as they were: its triangles lie in one of the ground before.
-  ground::TinParts before;
   const auto after = ground::subset(*made.tin, [&](Index t) {
     const Vec2 c = ground::centroid(*made.tin, t);
     const auto holds = [&](const TinPtr& bath) { return bath->bounds().contains(c) && bath->locate(c) != kNone; };
@@ -148,16 +146,11 @@ Dug dug(const TinPtr& ground, const std::vector<TinPtr>& baths, const Progress& 
     if (!(plane::turn(corners[0].plan(), corners[1].plan(), corners[2].plan()) > 0)) return false;
     const Index was = wideAt(*ground, corners);
     if (was == kNone) return false;
-    const ground::Plane plane = ground::planeOf(ground->corners(was));
-    if (plane(c) - (corners[0].z + corners[1].z + corners[2].z) / 3 < kLower) return false;
-    const auto first = static_cast<Index>(before.points.size());
-    for (const Vec3& p : corners) before.points.push_back({p.x, p.y, std::max(p.z, plane(p.plan()))});
-    before.triangles.push_back({first, first + 1, first + 2});
-    return true;
+    return ground::planeOf(ground->corners(was))(c) - (corners[0].z + corners[1].z + corners[2].z) / 3 >= kLower;
   });
   if (after->empty()) return {ground, nullptr, nullptr};
   made.after = after;
-  made.before = std::make_shared<Tin>(std::move(before));
+  made.before = ground::keepBeneath(*ground, *after, progress);
   return made;
 }
 

@@ -47,8 +47,7 @@ ground::TinPtr bathOver(const Bottom& bottom, double wider, double backSlope, do
 ground::TinPtr bathAlong(const Places& line, const Stations& levels, double width, double backSlope, double upTo,
                          const Progress& progress);
 
-// What is dug into a ground by one undercut: the new surface where it lies below what was there, and what was there,
-// triangle by triangle.
+// What is dug into a ground by one undercut: the new surface where it lies below what was there, and what was there.
 struct Dug {
   ground::TinPtr tin;            // the whole ground after
   ground::TinPtr after, before;  // over where it was lowered; null where nothing was

@@ -1,9 +1,13 @@
 // Combined grounds have the level they promise at every place; simplified ones stay within their tolerance.
 #include "quantity/combine.h"
 
+#include <algorithm>
 #include <catch2/catch.hpp>
 #include <random>
+#include <set>
 
+#include "ground/clip.h"
+#include "ground/recut.h"
 #include "quantity/volume.h"
 #include "support/grounds.h"
 
@@ -57,6 +61,53 @@ TEST_CASE("Combining adds up: higher minus a plus lower minus a is b minus a", "
   CHECK(up.cut == Approx(0).margin(1e-3));
   CHECK(down.cut == Approx(whole.cut).epsilon(1e-5));
   CHECK(down.fill == Approx(0).margin(1e-3));
+}
+
+TEST_CASE("The lower and the higher of two grounds lose nothing of either, to rounding", "[random]") {
+  std::mt19937 random(77);
+  for (int round = 0; round < 12; ++round) {
+    CAPTURE(round);
+    const auto a = scatteredGround(100, 300, random, randomHills(random, 5));
+    const auto whole = scatteredGround(100, 250, random, randomHills(random, 5));
+    const plane::Ring star = randomStar(random, {50, 50}, 10, 70, 11);  // reaches beyond the ground
+    const auto b = round % 3 == 0 ? whole : ground::keepInside(*whole, std::vector<plane::Polygon>{{star, {}}}, {});
+    const auto between = quantity::volumeBetween(*a, *b, {}, {});
+    const auto lower = quantity::combined(*a, *b, Combine::lower, {}),
+               higher = quantity::combined(*a, *b, Combine::higher, {});
+    const auto down = quantity::volumeBetween(*a, *lower, {}, {}), up = quantity::volumeBetween(*a, *higher, {}, {});
+    CHECK(down.cut == Approx(between.cut).epsilon(1e-8).margin(1e-6));
+    CHECK(down.fill == Approx(0).margin(1e-6));
+    CHECK(up.fill == Approx(between.fill).epsilon(1e-8).margin(1e-6));
+    CHECK(up.cut == Approx(0).margin(1e-6));
+    for (const auto& made : {lower, higher}) CHECK(ground::statistics(*made).planArea == Approx(10000).epsilon(1e-9));
+    CHECK(lower->triangles().size() + higher->triangles().size() <
+          2 * (a->triangles().size() + b->triangles().size()) + 3000);
+  }
+}
+
+TEST_CASE("What lies wholly below a ground keeps its triangles in the lower of both", "[random]") {
+  std::mt19937 random(78);
+  const auto a = scatteredGround(100, 900, random, randomHills(random, 5));
+  const auto deep = quantity::shifted(*scatteredGround(100, 20, random, randomHills(random, 5)), -30);
+  const auto b =
+      ground::keepInside(*deep, std::vector<plane::Polygon>{{randomStar(random, {50, 50}, 15, 40, 9), {}}}, {});
+  const auto lower = quantity::combined(*a, *b, Combine::lower, {});
+  std::size_t inside = 0, atBorder = 0, corners = 0;
+  for (ground::Index t = 0; t < lower->triangles().size(); ++t)
+    inside += b->locate(ground::centroid(*lower, t)) != ground::kNone;
+  const auto border = ground::borderOf(*b);
+  const auto isAt = [&](const plane::Vec3& p) {
+    return std::any_of(border.begin(), border.end(), [&](const auto& line) {
+      return plane::nearestOnSegment(p.plan(), line.a, line.b).distance < 1e-6;
+    });
+  };
+  std::set<std::pair<double, double>> places;
+  for (const plane::Vec3& p : lower->points()) {
+    if (isAt(p)) places.insert({p.x, p.y});
+  }
+  atBorder = places.size(), corners = border.size();
+  CHECK(atBorder > corners + 50);
+  CHECK(inside == b->triangles().size() + atBorder - corners);
 }
 
 TEST_CASE("A simplified ground is within its tolerance everywhere, with fewer triangles and the same border",
