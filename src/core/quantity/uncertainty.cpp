@@ -1,7 +1,11 @@
 #include "quantity/uncertainty.h"
 
+#include <tbb/enumerable_thread_specific.h>
+
 #include <algorithm>
 #include <cmath>
+#include <optional>
+#include <utility>
 
 #include "base/parallel.h"
 #include "ground/recut.h"
@@ -65,37 +69,71 @@ struct Share {
   double integral;
 };
 
+// The triangles of the followed ground and of the survey that a triangle lies in, where it lies in one of each: then
+// none has to be looked for under its parts. (Grounds are cut along the survey's sides, not across them.)
+struct Bed {
+  bool known = false;
+  Index followed = kNone, survey = kNone;  // kNone: it lies in several
+};
+
 // Takes the shares of pieces, one after the other.
 class Taking {
  public:
-  Taking(const Tin& survey, const Tin& followed) : survey_(survey), followed_(followed) {}
+  Taking(const Tin& from, const Tin& survey, const Tin& followed)
+      : from_(from), survey_(survey), followed_(followed), beds_(from.triangles().size()) {}
 
   // Of a triangle of the later ground; `beneath`: the one of the earlier that its middle lies in, if any.
-  void add(const Tin& from, const std::array<plane::Vec3, 3>& corners, Index beneath) {
+  void add(const std::array<plane::Vec3, 3>& corners, Index beneath) {
     const Plane level = ground::planeOf(corners);
     const Convex shape = triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan());
-    if (beneath != kNone && samePlan(corners, from.corners(beneath)))
-      return add(shape, ground::planeOf(from.corners(beneath)), level);
-    eachOver(from, shape, nearPieces_,
-             [&](Index u, const Convex& both) { add(both, ground::planeOf(from.corners(u)), level); });
+    if (beneath != kNone && samePlan(corners, from_.corners(beneath))) return add(shape, beneath, level);
+    eachOver(from_, shape, nearPieces_, [&](Index u, const Convex& both) { add(both, u, level); });
   }
 
-  std::vector<Share> take() { return std::move(shares_); }
+  std::vector<Share> take() { return std::exchange(shares_, {}); }
 
  private:
-  // A piece over which both grounds are planes, `d` the later less the earlier.
-  void add(const Convex& piece, const Plane& from, const Plane& to) {
+  // A piece in triangle u of the earlier ground, over which the later is a plane.
+  void add(const Convex& piece, Index u, const Plane& to) {
+    const Plane from = ground::planeOf(from_.corners(u));
     const Plane d{from.at, to(from.at) - from.level, to.gradient - from.gradient};
+    const Bed& bed = bedOf(u);
     for (const bool above : {false, true}) {
       const Convex part = partWhere(piece, d, above);
       if (part.n < 3) continue;
       const Vec2 c = centroidOf(part);
-      const auto level = followed_.levelAt(c);
+      const auto level = bed.followed != kNone ? std::optional(ground::planeOf(followed_.corners(bed.followed))(c))
+                                               : followed_.levelAt(c);
       if (!level) continue;
       const int weight = (std::abs(to(c) - *level) < kSame ? 1 : 0) - (std::abs(from(c) - *level) < kSame ? 1 : 0);
       if (weight == 0) continue;
-      eachOver(survey_, part, near_, [&](Index t, const Convex& both) { spread(t, both, weight, above); });
+      if (bed.survey != kNone) {
+        spread(bed.survey, part, weight, above);
+      } else {
+        eachOver(survey_, part, near_, [&](Index t, const Convex& both) { spread(t, both, weight, above); });
+      }
     }
+  }
+
+  const Bed& bedOf(Index u) {
+    Bed& bed = beds_[u];
+    if (bed.known) return bed;
+    bed.known = true;
+    const auto corners = from_.corners(u);
+    const auto holding = [&](const Tin& tin) {
+      const Index t = tin.locate(ground::centroid(from_, u));
+      if (t == kNone) return kNone;
+      const auto c = tin.corners(t);
+      for (const int k : {0, 1, 2}) {
+        const Vec2 a = c[static_cast<std::size_t>(k)].plan(), b = c[static_cast<std::size_t>(ground::next(k))].plan();
+        for (const plane::Vec3& p : corners) {
+          if (plane::turn(a, b, p.plan()) < -ground::kSnap * plane::distance(a, b)) return kNone;
+        }
+      }
+      return t;
+    };
+    bed.followed = holding(followed_), bed.survey = holding(survey_);
+    return bed;
   }
 
   // The hat functions of a triangle's corners are linear: their integrals are their values at the centroid times the
@@ -114,7 +152,8 @@ class Taking {
     }
   }
 
-  const Tin &survey_, &followed_;
+  const Tin &from_, &survey_, &followed_;
+  std::vector<Bed> beds_;  // by triangle of the earlier ground
   std::vector<Share> shares_;
   std::vector<Index> near_, nearPieces_;
 };
@@ -156,14 +195,15 @@ class Sums {
 Uncertainty uncertaintyOf(const Tin& from, const Tin& to, const Tin& survey, const Tin& followed,
                           const SurveyAccuracy& accuracy, const Progress& progress) {
   for (const Tin* tin : {&from, &survey, &followed}) tin->index();
+  tbb::enumerable_thread_specific<Taking> takings([&] { return Taking(from, survey, followed); });
   const auto parts =
       parallelMap<std::vector<Share>>(to.triangles().size(), 512, progress, [&](std::size_t begin, std::size_t end) {
-        Taking taking(survey, followed);
+        Taking& taking = takings.local();
         for (Index t = static_cast<Index>(begin); t < end; ++t) {
           const auto corners = to.corners(t);
           // A triangle that both have counts for nothing.
           const Index same = from.locate(ground::centroid(to, t));
-          if (same == kNone || from.corners(same) != corners) taking.add(from, corners, same);
+          if (same == kNone || from.corners(same) != corners) taking.add(corners, same);
         }
         return taking.take();
       });
