@@ -21,6 +21,7 @@ using Edit = std::function<void(project::Stages&, double by)>;
 void alter(const std::string& what, project::ProjectPtr project, project::Cache& cache, const Edit& edit,
            const std::string& wanted) {
   constexpr int kSteps = 6;
+  report::QuantityCache quantities;
   double evaluating = 0, taking = 0;
   for (int step = 0; step <= kSteps; ++step) {
     project::Stages stages = project->stages;
@@ -30,7 +31,7 @@ void alter(const std::string& what, project::ProjectPtr project, project::Cache&
     const auto since = [&] { return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count(); };
     const auto evaluation = project::evaluate(project, cache, {});
     const double whole = since();
-    report::quantitiesOf(*evaluation, {});
+    report::quantitiesOf(*evaluation, quantities, {});
     if (step == 0) continue;  // the first finds nothing kept
     evaluating += whole / kSteps, taking += (since() - whole) / kSteps;
   }

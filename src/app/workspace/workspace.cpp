@@ -40,6 +40,7 @@ Workspace::Workspace(QObject* parent)
       evaluation_(nothingYet(history_.now())),
       saved_(history_.now()),
       kept_(history_.now()),
+      quantityCache_(std::make_shared<report::QuantityCache>()),
       recoveryTimer_(new QTimer(this)),
       cache_(std::make_shared<project::Cache>()),
       cancelled_(std::make_shared<std::atomic<bool>>(false)),
@@ -262,9 +263,9 @@ void Workspace::takeQuantities() {
   if (!quantitiesWanted_ || !upToDate() || quantitiesOf_ == evaluation_) return;
   quantitiesOf_ = evaluation_;
   quantities_ = nullptr;
-  taker_.post([this, evaluation = evaluation_](const Worker::Token& token) {
+  taker_.post([this, evaluation = evaluation_, cache = quantityCache_](const Worker::Token& token) {
     const Progress progress([&] { return token.superseded(); });
-    const auto taken = std::make_shared<report::Quantities>(report::quantitiesOf(*evaluation, progress));
+    const auto taken = std::make_shared<report::Quantities>(report::quantitiesOf(*evaluation, *cache, progress));
     QMetaObject::invokeMethod(
         this,
         [this, evaluation, taken] {

@@ -171,6 +171,7 @@ class Workspace : public QObject {
   std::shared_ptr<const report::Quantities> quantities_;
   project::EvaluationPtr quantitiesOf_;  // they were taken of, or are being
   bool quantitiesWanted_ = false;
+  std::shared_ptr<report::QuantityCache> quantityCache_;
   std::vector<project::Feature> chosenFeatures_;
   std::unique_ptr<store::Recovery> recovery_;  // null: there is no place for it
   QTimer* recoveryTimer_;

@@ -35,7 +35,7 @@ class Trials {
       const project::Ground& of = *project_->ground(ground.id);
       if (!ground.tin && project::isStage(of.role)) throw Error(ground.problem, {"", 0, of.name}, "mend that first");
     }
-    now.figures = report::figuresOf(*evaluation, progress_);
+    now.figures = report::figuresOf(*evaluation, quantities_, progress_);
     now.evaluations = made_.evaluations + 1;
     const double excess = now.figures.surplus() - wish_.surplus;
     now.closed = std::abs(excess) <= wish_.share * std::max({now.figures.available, now.figures.needed, 1e-3});
@@ -52,6 +52,7 @@ class Trials {
   const SiteWish& wish_;
   const Progress& progress_;
   project::Cache cache_;
+  report::QuantityCache quantities_;
   SiteBalance made_;
   double nearest_ = 0;
 };

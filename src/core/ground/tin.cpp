@@ -1,6 +1,7 @@
 #include "ground/tin.h"
 
 #include <cassert>
+#include <cmath>
 
 #include "base/sum.h"
 #include "ground/tin_index.h"
@@ -39,6 +40,7 @@ const TinIndex& Tin::index() const {
   return *index_;
 }
 
+// A triangle that holds the place is found without a root; how far off others lie is asked only of those near enough.
 Index Tin::locate(Vec2 p) const {
   constexpr double kTolerance = 1e-7;
   Index best = kNone;
@@ -48,8 +50,15 @@ Index Tin::locate(Vec2 p) const {
     const Triangle& c = parts_.triangles[t];
     double inside = std::numeric_limits<double>::infinity();
     for (int k = 0; k < 3; ++k) {
-      const Vec2 a = plan(c[next(k)]), b = plan(c[before(k)]);
-      inside = std::min(inside, plane::turn(a, b, p) / plane::distance(a, b));
+      const Vec2 a = plan(c[next(k)]), d = plan(c[before(k)]) - a;
+      const double turn = plane::cross(d, p - a);
+      if (turn >= 0 && inside >= 0) {
+        inside = std::min(inside, turn);
+        continue;
+      }
+      const double length2 = plane::dot(d, d);
+      if (turn < 0 && turn * turn > kTolerance * kTolerance * length2) return;
+      inside = std::min(inside, turn / std::sqrt(length2));
     }
     if (inside >= bestInside) best = t, bestInside = inside;
   });

@@ -64,77 +64,115 @@ void Linework::addSegment(Index a, Index b, std::uint32_t tags) {
   if (a != b) segments_.push_back({a, b, tags});
 }
 
-void Linework::node() {
-  Box box;
-  for (const Vec2 p : points_) box.add(p);
-  if (box.empty()) return;
-  const double n = static_cast<double>(points_.size());
-  const double size = std::max({std::sqrt(std::max(box.width(), 1e-9) * std::max(box.height(), 1e-9) / n),
-                                std::max(box.width(), box.height()) / 2000, 4 * tolerance_});
-  const auto column = [&](double x) { return static_cast<std::int64_t>((x - box.minX) / size); };
-  const auto row = [&](double y) { return static_cast<std::int64_t>((y - box.minY) / size); };
-  const std::int64_t columns = column(box.maxX) + 1, rows = row(box.maxY) + 1;
-  std::vector<Index> starts(static_cast<std::size_t>(columns * rows) + 1, 0);
-  const auto cell = [&](Vec2 p) { return static_cast<std::size_t>(row(p.y) * columns + column(p.x)); };
-  for (const Vec2 p : points_) ++starts[cell(p) + 1];
-  for (std::size_t i = 1; i < starts.size(); ++i) starts[i] += starts[i - 1];
-  std::vector<Index> sorted(points_.size());
-  std::vector<Index> fillAt(starts.begin(), starts.end() - 1);
-  for (Index i = 0; i < points_.size(); ++i) sorted[fillAt[cell(points_[i])]++] = i;
+// The vertices from a number on, sorted into a grid of about one a cell. It keeps what it was made from only by name.
+class Linework::VertexGrid {
+ public:
+  VertexGrid(const std::vector<Vec2>& points, Index first, double tolerance) : points_(points), tolerance_(tolerance) {
+    for (Index i = first; i < points.size(); ++i) box_.add(points[i]);
+    if (box_.empty()) return;
+    const double n = static_cast<double>(points.size() - first);
+    size_ = std::max({std::sqrt(std::max(box_.width(), 1e-9) * std::max(box_.height(), 1e-9) / n),
+                      std::max(box_.width(), box_.height()) / 2000, 4 * tolerance});
+    columns_ = column(box_.maxX) + 1, rows_ = row(box_.maxY) + 1;
+    starts_.assign(static_cast<std::size_t>(columns_ * rows_) + 1, 0);
+    const auto cell = [&](Vec2 p) { return static_cast<std::size_t>(row(p.y) * columns_ + column(p.x)); };
+    for (Index i = first; i < points.size(); ++i) ++starts_[cell(points[i]) + 1];
+    for (std::size_t i = 1; i < starts_.size(); ++i) starts_[i] += starts_[i - 1];
+    sorted_.resize(points.size() - first);
+    std::vector<Index> fillAt(starts_.begin(), starts_.end() - 1);
+    for (Index i = first; i < points.size(); ++i) sorted_[fillAt[cell(points[i])]++] = i;
+  }
 
+  // Calls f(vertex, how far along) for those within the tolerance of the segment, but for its ends.
+  template <class F>
+  void along(const Segment& s, F&& f) const {
+    if (box_.empty()) return;
+    const Vec2 a = points_[s.a], b = points_[s.b];
+    const std::int64_t row0 = std::max<std::int64_t>(0, row(std::min(a.y, b.y) - tolerance_));
+    const std::int64_t row1 = std::min(rows_ - 1, row(std::max(a.y, b.y) + tolerance_));
+    for (std::int64_t r = row0; r <= row1; ++r) {
+      // The part of the segment inside this row of cells, a little more to be safe.
+      double x0 = std::min(a.x, b.x), x1 = std::max(a.x, b.x);
+      if (a.y != b.y) {
+        const double yLow = box_.minY + static_cast<double>(r) * size_ - tolerance_;
+        const double yHigh = yLow + size_ + 2 * tolerance_;
+        const double ta = std::clamp((yLow - a.y) / (b.y - a.y), 0.0, 1.0);
+        const double tb = std::clamp((yHigh - a.y) / (b.y - a.y), 0.0, 1.0);
+        const double xa = a.x + ta * (b.x - a.x), xb = a.x + tb * (b.x - a.x);
+        x0 = std::max(x0, std::min(xa, xb));
+        x1 = std::min(x1, std::max(xa, xb));
+      }
+      const std::int64_t c0 = std::max<std::int64_t>(0, column(x0 - tolerance_));
+      const std::int64_t c1 = std::min(columns_ - 1, column(x1 + tolerance_));
+      for (std::int64_t c = c0; c <= c1; ++c) {
+        const std::size_t here = static_cast<std::size_t>(r * columns_ + c);
+        for (Index i = starts_[here]; i < starts_[here + 1]; ++i) {
+          const Index v = sorted_[i];
+          if (v == s.a || v == s.b) continue;
+          const Nearest near = nearestOnSegment(points_[v], a, b);
+          if (near.distance <= tolerance_) f(v, near.along);
+        }
+      }
+    }
+  }
+
+ private:
+  // Rounds down from -1 on, as what is before the grid is cut off there.
+  std::int64_t column(double x) const { return static_cast<std::int64_t>((x - box_.minX) / size_); }
+  std::int64_t row(double y) const { return static_cast<std::int64_t>((y - box_.minY) / size_); }
+
+  const std::vector<Vec2>& points_;
+  const double tolerance_;
+  Box box_;
+  double size_ = 1;
+  std::int64_t columns_ = 0, rows_ = 0;
+  std::vector<Index> starts_, sorted_;
+};
+
+void Linework::node() {
+  for (Segment& s : segments_) s.tags |= kCut;
+  splitAtVertices(0);
+  merge();
+  for (Segment& s : segments_) s.tags &= ~kCut;
+}
+
+void Linework::splitAtVertices(Index firstNew) {
+  const VertexGrid all(points_, 0, tolerance_), added(points_, firstNew, tolerance_);
   const auto parted =
       parallelMap<std::vector<Segment>>(segments_.size(), kChunk, {}, [&](std::size_t begin, std::size_t end) {
         std::vector<Segment> parts;
         std::vector<std::pair<double, Index>> on;
         for (std::size_t k = begin; k < end; ++k) {
           const Segment& s = segments_[k];
-          const Vec2 a = points_[s.a], b = points_[s.b];
           on.clear();
-          const std::int64_t row0 = std::max<std::int64_t>(0, row(std::min(a.y, b.y) - tolerance_));
-          const std::int64_t row1 = std::min(rows - 1, row(std::max(a.y, b.y) + tolerance_));
-          for (std::int64_t r = row0; r <= row1; ++r) {
-            // The part of the segment inside this row of cells, a little more to be safe.
-            double x0 = std::min(a.x, b.x), x1 = std::max(a.x, b.x);
-            if (a.y != b.y) {
-              const double yLow = box.minY + static_cast<double>(r) * size - tolerance_;
-              const double yHigh = yLow + size + 2 * tolerance_;
-              const double ta = std::clamp((yLow - a.y) / (b.y - a.y), 0.0, 1.0);
-              const double tb = std::clamp((yHigh - a.y) / (b.y - a.y), 0.0, 1.0);
-              const double xa = a.x + ta * (b.x - a.x), xb = a.x + tb * (b.x - a.x);
-              x0 = std::max(x0, std::min(xa, xb));
-              x1 = std::min(x1, std::max(xa, xb));
-            }
-            const std::int64_t c0 = std::max<std::int64_t>(0, column(x0 - tolerance_));
-            const std::int64_t c1 = std::min(columns - 1, column(x1 + tolerance_));
-            for (std::int64_t c = c0; c <= c1; ++c) {
-              const std::size_t here = static_cast<std::size_t>(r * columns + c);
-              for (Index i = starts[here]; i < starts[here + 1]; ++i) {
-                const Index v = sorted[i];
-                if (v == s.a || v == s.b) continue;
-                const Nearest near = nearestOnSegment(points_[v], a, b);
-                if (near.distance <= tolerance_) on.emplace_back(near.along, v);
-              }
-            }
+          (s.tags & kCut ? all : added).along(s, [&](Index v, double along) { on.emplace_back(along, v); });
+          if (on.empty()) {
+            parts.push_back(s);
+            continue;
           }
           std::sort(on.begin(), on.end());
           Index from = s.a;
           for (const auto& [along, v] : on) {
-            if (v != from) parts.push_back({from, v, s.tags});
+            if (v != from) parts.push_back({from, v, s.tags | kCut});
             from = v;
           }
-          if (from != s.b) parts.push_back({from, s.b, s.tags});
+          if (from != s.b) parts.push_back({from, s.b, s.tags | kCut});
         }
         return parts;
       });
-  std::vector<Segment> split;
-  for (const auto& parts : parted) split.insert(split.end(), parts.begin(), parts.end());
-  for (Segment& s : split) {
+  segments_.clear();
+  for (const auto& parts : parted) segments_.insert(segments_.end(), parts.begin(), parts.end());
+}
+
+void Linework::merge() {
+  std::vector<Segment> all = std::move(segments_);
+  for (Segment& s : all) {
     if (s.a > s.b) std::swap(s.a, s.b);
   }
-  std::sort(split.begin(), split.end(),
+  std::sort(all.begin(), all.end(),
             [](const Segment& x, const Segment& y) { return std::pair(x.a, x.b) < std::pair(y.a, y.b); });
   segments_.clear();
-  for (const Segment& s : split) {
+  for (const Segment& s : all) {
     if (!segments_.empty() && segments_.back().a == s.a && segments_.back().b == s.b) {
       segments_.back().tags |= s.tags;
     } else {
@@ -143,24 +181,29 @@ void Linework::node() {
   }
 }
 
-// A vertex moved by merging may make new crossings: again, until there is none.
+// A vertex moved by merging may make new crossings: again, until there is none. What stayed whole has only to be looked
+// at for what is new.
 void Linework::nodeCrossings() {
   constexpr int kMostRounds = 8;
   node();
-  Index firstNew = 0;
+  for (Segment& s : segments_) s.tags |= kCut;
   for (int round = 0; round < kMostRounds; ++round) {
-    const Index count = static_cast<Index>(points_.size());
-    if (!splitAtCrossings(firstNew)) return;
-    firstNew = count;
-    node();
+    const Index firstNew = static_cast<Index>(points_.size());
+    if (!splitAtCrossings()) return;
+    splitAtVertices(firstNew);
+    merge();
   }
+  for (Segment& s : segments_) s.tags &= ~kCut;
 }
 
-bool Linework::splitAtCrossings(Index firstNew) {
-  std::vector<Segment2> all;
-  for (const Segment& s : segments_) all.push_back({points_[s.a], points_[s.b]});
-  const SegmentIndex index(all);
-  const auto isNew = [&](Index k) { return segments_[k].a >= firstNew || segments_[k].b >= firstNew; };
+bool Linework::splitAtCrossings() {
+  std::vector<Segment2> all, cut;
+  std::vector<Index> numbers;  // of those with the tag
+  for (Index k = 0; k < segments_.size(); ++k) {
+    all.push_back({points_[segments_[k].a], points_[segments_[k].b]});
+    if (segments_[k].tags & kCut) numbers.push_back(k), cut.push_back(all.back());
+  }
+  const SegmentIndex index(cut);
   struct Crossing {
     Index i, j;
     double along;  // of i
@@ -168,13 +211,13 @@ bool Linework::splitAtCrossings(Index firstNew) {
   const auto found =
       parallelMap<std::vector<Crossing>>(all.size(), kChunk, {}, [&](std::size_t begin, std::size_t end) {
         std::vector<Crossing> here;
-        for (Index i = static_cast<Index>(begin); i < end; ++i) {
-          if (!isNew(i)) continue;
-          const Segment2 own = all[i];
-          index.near(own, 0, [&](Index j) {
+        for (Index j = static_cast<Index>(begin); j < end; ++j) {
+          index.near(all[j], 0, [&](Index n) {
+            const Index i = numbers[n];
             const Segment &s = segments_[i], &t = segments_[j];
-            if ((j <= i && isNew(j)) || s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
-            if (const auto along = crossingAlong(own.a, own.b, all[j].a, all[j].b)) here.push_back({i, j, *along});
+            if ((j <= i && t.tags & kCut) || s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
+            if (const auto along = crossingAlong(all[i].a, all[i].b, all[j].a, all[j].b))
+              here.push_back({i, j, *along});
           });
         }
         return here;
@@ -189,19 +232,20 @@ bool Linework::splitAtCrossings(Index firstNew) {
     }
   }
   std::vector<Segment> split;
-  bool cut = false;
+  bool any = false;
   for (Index i = 0; i < all.size(); ++i) {
+    Segment rest = segments_[i];
+    rest.tags = cuts[i].empty() ? rest.tags & ~kCut : rest.tags | kCut;
+    any |= !cuts[i].empty();
     std::sort(cuts[i].begin(), cuts[i].end());
-    Index from = segments_[i].a;
     for (const auto& [along, p] : cuts[i]) {
-      if (p != from) split.push_back({from, p, segments_[i].tags});
-      from = p;
-      cut = true;
+      if (p != rest.a) split.push_back({rest.a, p, rest.tags});
+      rest.a = p;
     }
-    if (from != segments_[i].b) split.push_back({from, segments_[i].b, segments_[i].tags});
+    if (rest.a != rest.b) split.push_back(rest);
   }
   segments_ = std::move(split);
-  return cut;
+  return any;
 }
 
 }  // namespace inselberg::plane

@@ -28,7 +28,7 @@ class Linework {
 
   // The vertex at p: an earlier one when one lies within the tolerance.
   Index addPoint(Vec2 p);
-  // A segment shorter than the tolerance only adds its ends.
+  // A segment shorter than the tolerance only adds its ends. REQUIRES: tags < 2^31.
   void addSegment(Vec2 a, Vec2 b, std::uint32_t tags);
   void addSegment(Index a, Index b, std::uint32_t tags);
 
@@ -41,8 +41,15 @@ class Linework {
   const std::vector<Segment>& segments() const { return segments_; }
 
  private:
-  // Where one that ends in a vertex numbered from `firstNew` on crosses another.
-  bool splitAtCrossings(Index firstNew);
+  class VertexGrid;
+  static constexpr std::uint32_t kCut = std::uint32_t{1} << 31;  // a tag while nodeCrossings() is at it
+  // Where vertices lie on segments: on those with the tag all, on the others those numbered from `firstNew` on. What is
+  // split gets the tag.
+  void splitAtVertices(Index firstNew);
+  // Segments that occur several times become one.
+  void merge();
+  // Where one with the tag crosses another. What is split gets the tag, all others lose it; whether there was any.
+  bool splitAtCrossings();
 
   // Of an open-addressed table of the vertices by their cells.
   static constexpr Index kFree = ~Index{0};

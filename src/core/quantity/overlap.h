@@ -134,6 +134,10 @@ inline Convex triangleShape(Vec2 a, Vec2 b, Vec2 c) {
   return shape;
 }
 
+inline std::array<Vec2, 3> plansOf(const std::array<plane::Vec3, 3>& corners) {
+  return {corners[0].plan(), corners[1].plan(), corners[2].plan()};
+}
+
 inline plane::Box boxOf(const Convex& shape) {
   plane::Box box;
   for (int i = 0; i < shape.n; ++i) box.add(shape.p[i]);

@@ -10,6 +10,8 @@
 #include "base/parallel.h"
 #include "ground/recut.h"
 #include "ground/tin_index.h"
+#include "quantity/candidates.h"
+#include "quantity/edge_sum.h"
 #include "quantity/overlap.h"
 
 namespace inselberg::quantity {
@@ -80,19 +82,55 @@ struct Bed {
 class Taking {
  public:
   Taking(const Tin& from, const Tin& survey, const Tin& followed)
-      : from_(from), survey_(survey), followed_(followed), beds_(from.triangles().size()) {}
+      : from_(from), survey_(survey), followed_(followed), candidates_(from), beds_(from.triangles().size()) {}
 
-  // Of a triangle of the later ground; `beneath`: the one of the earlier that its middle lies in, if any.
-  void add(const std::array<plane::Vec3, 3>& corners, Index beneath) {
+  // Of a triangle of the later ground; `same`: the one of the earlier that is alike in plan, if there is any. One that
+  // both have counts for nothing.
+  void add(const std::array<plane::Vec3, 3>& corners, Index same) {
+    if (same != kNone) {
+      if (!sameCorners(corners, from_.corners(same)))
+        add(triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan()), same, ground::planeOf(corners));
+      return;
+    }
+    const std::size_t before = shares_.size();
+    if (addByFlood(corners)) return;
+    shares_.resize(before);
     const Plane level = ground::planeOf(corners);
     const Convex shape = triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan());
-    if (beneath != kNone && samePlan(corners, from_.corners(beneath))) return add(shape, beneath, level);
-    eachOver(from_, shape, nearPieces_, [&](Index u, const Convex& both) { add(both, u, level); });
+    met_.clear();
+    eachOver(from_, shape, nearPieces_, [&](Index u, const Convex& both) {
+      add(both, u, level);
+      met_.push_back(u);
+    });
+    candidates_.beginFrom(met_);
   }
 
-  std::vector<Share> take() { return std::exchange(shares_, {}); }
+  // The shares since they were taken last; what comes next does not depend on what was before.
+  std::vector<Share> take() {
+    candidates_.beginFrom({});
+    return std::exchange(shares_, {});
+  }
 
  private:
+  // Whether what was come upon covers the triangle, so that nothing is missing.
+  bool addByFlood(const std::array<plane::Vec3, 3>& corners) {
+    constexpr double kRounding = 1e-9;  // of an area
+    const auto plans = plansOf(corners);
+    const double whole = plane::turn(plans[0], plans[1], plans[2]) / 2;
+    plane::Box box;
+    for (const Vec2 p : plans) box.add(p);
+    const Plane level = ground::planeOf(corners);
+    double covered = 0;
+    candidates_.flood(box, [&](Index u) {
+      overlapOfTriangles(plans, plansOf(from_.corners(u)), both_);
+      if (both_.n < 3) return false;
+      covered += area(both_);
+      add(both_, u, level);
+      return true;
+    });
+    return std::abs(covered - whole) <= kRounding * whole;
+  }
+
   // A piece in triangle u of the earlier ground, over which the later is a plane.
   void add(const Convex& piece, Index u, const Plane& to) {
     const Plane from = ground::planeOf(from_.corners(u));
@@ -153,9 +191,11 @@ class Taking {
   }
 
   const Tin &from_, &survey_, &followed_;
+  Candidates candidates_;
   std::vector<Bed> beds_;  // by triangle of the earlier ground
   std::vector<Share> shares_;
-  std::vector<Index> near_, nearPieces_;
+  Convex both_;
+  std::vector<Index> near_, nearPieces_, met_;
 };
 
 class Sums {
@@ -195,16 +235,12 @@ class Sums {
 Uncertainty uncertaintyOf(const Tin& from, const Tin& to, const Tin& survey, const Tin& followed,
                           const SurveyAccuracy& accuracy, const Progress& progress) {
   for (const Tin* tin : {&from, &survey, &followed}) tin->index();
+  const std::vector<Index> same = sharedTriangles(to, from, progress);
   tbb::enumerable_thread_specific<Taking> takings([&] { return Taking(from, survey, followed); });
   const auto parts =
       parallelMap<std::vector<Share>>(to.triangles().size(), 512, progress, [&](std::size_t begin, std::size_t end) {
         Taking& taking = takings.local();
-        for (Index t = static_cast<Index>(begin); t < end; ++t) {
-          const auto corners = to.corners(t);
-          // A triangle that both have counts for nothing.
-          const Index same = from.locate(ground::centroid(to, t));
-          if (same == kNone || from.corners(same) != corners) taking.add(corners, same);
-        }
+        for (Index t = static_cast<Index>(begin); t < end; ++t) taking.add(to.corners(t), same[t]);
         return taking.take();
       });
   Sums sums(survey.points().size());

@@ -16,12 +16,14 @@
 #include <cmath>
 #include <functional>
 #include <map>
+#include <utility>
 
 #include "base/parallel.h"
 #include "ground/recut.h"
 #include "ground/tin_index.h"
 #include "ground/triangulate.h"
 #include "plane/inside.h"
+#include "quantity/candidates.h"
 #include "quantity/cell.h"
 #include "quantity/edge_sum.h"
 #include "quantity/overlap.h"
@@ -45,65 +47,6 @@ void addConvex(const Convex& shape, const Plane& outer, const Plane& inner, Few&
   addCell(shape.p.data(), d.data(), shape.n, few, sums);
 }
 
-// The triangles of one ground near a shape. One per thread: marks are kept from query to query.
-class Candidates {
- public:
-  explicit Candidates(const Tin& tin) : tin_(tin), stamps_(tin.triangles().size(), 0) {}
-
-  // Those whose box overlaps the shape's, each once.
-  std::span<const Index> over(const Convex& shape) {
-    const plane::Box box = boxOf(shape);
-    ++epoch_;
-    found_.clear();
-    tin_.index().touching({shape.p.data(), static_cast<std::size_t>(shape.n)}, 0, [&](Index t) {
-      if (take(t) && boxOverlaps(t, box)) found_.push_back(t);
-    });
-    return found_;
-  }
-
-  // Those that are come upon from triangle to triangle, from among the ones that were taken last: calls f(triangle) for
-  // each, which tells whether it lies over the shape. Cheap, and complete unless the ground has a border there or none
-  // of the last ones is near: so what was found has to be added up.
-  template <class F>
-  void flood(const plane::Box& box, F&& f) {
-    ++epoch_;
-    std::swap(last_, reached_);
-    reached_.clear();
-    const auto visitAround = [&](Index of) {
-      for (const Index t : tin_.neighbours()[of]) {
-        if (t != kNone) visit(t, box, f);
-      }
-    };
-    for (std::size_t i = 0; i < last_.size() && reached_.empty(); ++i) visit(last_[i], box, f);
-    for (std::size_t i = 0; i < last_.size() && reached_.empty(); ++i) visitAround(last_[i]);
-    for (std::size_t i = 0; i < reached_.size(); ++i) visitAround(reached_[i]);
-    if (reached_.empty()) std::swap(last_, reached_);
-  }
-  void beginFrom(std::span<const Index> triangles) { reached_.assign(triangles.begin(), triangles.end()); }
-
- private:
-  bool take(Index t) {
-    if (stamps_[t] == epoch_) return false;
-    stamps_[t] = epoch_;
-    return true;
-  }
-  bool boxOverlaps(Index t, const plane::Box& box) const {
-    const Triangle& c = tin_.triangles()[t];
-    const Vec2 p = tin_.plan(c[0]), q = tin_.plan(c[1]), r = tin_.plan(c[2]);
-    return std::max({p.x, q.x, r.x}) > box.minX && std::min({p.x, q.x, r.x}) < box.maxX &&
-           std::max({p.y, q.y, r.y}) > box.minY && std::min({p.y, q.y, r.y}) < box.maxY;
-  }
-  template <class F>
-  void visit(Index t, const plane::Box& box, F& f) {
-    if (take(t) && boxOverlaps(t, box) && f(t)) reached_.push_back(t);
-  }
-
-  const Tin& tin_;
-  std::vector<std::uint32_t> stamps_;
-  std::uint32_t epoch_ = 0;
-  std::vector<Index> found_, last_, reached_;
-};
-
 using CandidatesPerThread = tbb::enumerable_thread_specific<Candidates>;
 
 Convex shapeOf(const Tin& tin, Index t) {
@@ -114,10 +57,6 @@ Convex shapeOf(const Tin& tin, Index t) {
 Convex overlapWith(const Tin& tin, Index t, const Convex& shape) {
   const Triangle& c = tin.triangles()[t];
   return overlap(shape, tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2]));
-}
-
-std::array<Vec2, 3> plansOf(const std::array<Vec3, 3>& corners) {
-  return {corners[0].plan(), corners[1].plan(), corners[2].plan()};
 }
 
 bool sameGround(const Tin& a, const Tin& b) {
@@ -158,36 +97,66 @@ ground::TinPtr regionTin(const std::vector<plane::Polygon>& region, const Progre
   return std::make_shared<Tin>(std::move(parts));
 }
 
+// A triangle of a ground that lies in a region, wholly or in part.
+struct Held {
+  Index triangle;
+  bool whole;
+};
+
 // A region as a flat ground, and what of a ground lies over it.
 class Limit {
  public:
   Limit(const std::vector<plane::Polygon>& region, const Progress& progress)
-      : tin_(regionTin(region, progress)), candidates_(std::cref(*tin_)) {
+      : tin_(regionTin(region, progress)), border_(ground::borderOf(*tin_)), candidates_(std::cref(*tin_)) {
     tin_->index();
   }
 
   const Tin& tin() const { return *tin_; }
-  // The triangles of a ground that may lie in it.
-  std::vector<Index> over(const Tin& ground, const Progress& progress) const {
-    return ground::trianglesNear(ground, *tin_, 0, progress);
+  // Those of some triangles of a ground that lie in it; near its border they count as in part. Grounds have to stay.
+  std::vector<Held> of(const Tin& ground, std::span<const Index> triangles, const Progress& progress) {
+    const auto [border, fresh] = atBorder_.try_emplace(&ground);
+    if (fresh) border->second = ground::touchedBy(ground, border_, progress);
+    enum State : char { passedOver, open, inPart, inside, outside };
+    std::vector<State> state(ground.triangles().size(), passedOver);
+    for (const Index t : triangles) state[t] = border->second[t] ? inPart : open;
+    std::vector<Index> reached;
+    for (const Index start : triangles) {
+      if (state[start] != open) continue;
+      const State answer = tin_->locate(ground::centroid(ground, start)) != kNone ? inside : outside;
+      state[start] = answer, reached = {start};
+      while (!reached.empty()) {
+        const Index t = reached.back();
+        reached.pop_back();
+        for (const Index other : ground.neighbours()[t]) {
+          if (other == kNone || state[other] != open) continue;
+          state[other] = answer, reached.push_back(other);
+        }
+      }
+    }
+    std::vector<Held> held;
+    for (const Index t : triangles) {
+      if (state[t] != outside) held.push_back({t, state[t] == inside});
+    }
+    return held;
+  }
+  std::vector<Held> of(const Tin& ground, const Progress& progress) {
+    return of(ground, ground::trianglesNear(ground, *tin_, 0, progress), progress);
   }
   // One per thread.
   Candidates& candidates() { return candidates_.local(); }
-  // Calls f(piece, whole) for the parts of a triangle's plan that lie in it; `whole` when that is all of the triangle.
+  // Calls f(piece) for the parts of a triangle's plan that lie in it.
   template <class F>
   void cut(Candidates& candidates, const Convex& shape, F&& f) const {
-    const double all = area(shape);
     for (const Index r : candidates.over(shape)) {
       const Convex piece = overlapWith(*tin_, r, shape);
-      if (piece.n < 3) continue;
-      const bool whole = piece.n == shape.n && area(piece) == all;
-      f(piece, whole);
-      if (whole) return;
+      if (piece.n >= 3) f(piece);
     }
   }
 
  private:
   ground::TinPtr tin_;
+  std::vector<ground::Line2> border_;
+  std::map<const Tin*, std::vector<char>> atBorder_;  // by triangle of a ground
   CandidatesPerThread candidates_;
 };
 
@@ -204,13 +173,16 @@ double coveredArea(const Tin& tin, const Progress& progress) {
 }
 
 // That of some of its triangles, inside a limit.
-double coveredArea(const Tin& tin, std::span<const Index> triangles, Limit& limit, const Progress& progress) {
+double coveredArea(const Tin& tin, std::span<const Held> triangles, Limit& limit, const Progress& progress) {
   Sum total;
   for (const Sum& s : parallelMap<Sum>(triangles.size(), 4096, progress, [&](std::size_t begin, std::size_t end) {
          Sum sum;
          Candidates& candidates = limit.candidates();
-         for (std::size_t i = begin; i < end; ++i)
-           limit.cut(candidates, shapeOf(tin, triangles[i]), [&](const Convex& piece, bool) { sum.add(area(piece)); });
+         for (const Held& held : triangles.subspan(begin, end - begin)) {
+           const Convex shape = shapeOf(tin, held.triangle);
+           const auto add = [&](const Convex& piece) { sum.add(area(piece)); };
+           held.whole ? add(shape) : limit.cut(candidates, shape, add);
+         }
          return sum;
        }))
     total.add(s);
@@ -263,7 +235,8 @@ class Measuring {
     sums_.add(few);
   }
 
-  const LevelSums& sums() const { return sums_; }
+  // The sums since they were taken last.
+  LevelSums take() { return std::exchange(sums_, {}); }
 
  private:
   // Whether what was come upon covers the triangle, so that nothing is missing.
@@ -316,7 +289,7 @@ LevelSums sumByClipping(std::size_t n, const Tin& inner, const Progress& progres
   for (const LevelSums& part : parallelMap<LevelSums>(n, chunk, progress, [&](std::size_t begin, std::size_t end) {
          Measuring measuring(inner, overInner.local());
          each(begin, end, measuring);
-         return measuring.sums();
+         return measuring.take();
        }))
     all.add(part);
   return all;
@@ -330,16 +303,19 @@ LevelSums sumByClipping(const Tin& outer, const Tin& inner, const Progress& prog
 }
 
 // Of some outer triangles, inside a limit.
-LevelSums sumByClipping(const Tin& outer, std::span<const Index> triangles, const Tin& inner, Limit& limit,
+LevelSums sumByClipping(const Tin& outer, std::span<const Held> triangles, const Tin& inner, Limit& limit,
                         const Progress& progress) {
   return sumByClipping(triangles.size(), inner, progress,
                        [&](std::size_t begin, std::size_t end, Measuring& measuring) {
                          Candidates& candidates = limit.candidates();
-                         for (const Index t : triangles.subspan(begin, end - begin)) {
-                           const auto corners = outer.corners(t);
-                           limit.cut(candidates, shapeOf(outer, t), [&](const Convex& piece, bool whole) {
-                             whole ? measuring.add(corners) : measuring.add(corners, piece);
-                           });
+                         for (const Held& held : triangles.subspan(begin, end - begin)) {
+                           const auto corners = outer.corners(held.triangle);
+                           if (held.whole) {
+                             measuring.add(corners);
+                           } else {
+                             limit.cut(candidates, shapeOf(outer, held.triangle),
+                                       [&](const Convex& piece) { measuring.add(corners, piece); });
+                           }
                          }
                        });
 }
@@ -389,48 +365,88 @@ const plane::Box& Region::bounds() const {
 
 double Region::coverOf(const ground::TinPtr& ground, const Progress& progress) {
   const auto [it, fresh] = prepared_->covered.try_emplace(ground.get());
-  if (fresh) it->second = coveredArea(*ground, prepared_->limit.over(*ground, progress), prepared_->limit, progress);
+  if (fresh) it->second = coveredArea(*ground, prepared_->limit.of(*ground, progress), prepared_->limit, progress);
   return it->second;
 }
 
-ComparedGrounds::ComparedGrounds(ground::TinPtr from, ground::TinPtr to, const Progress& progress)
-    : from_(std::move(from)), to_(std::move(to)), fromIsOuter_(comesBefore(*from_, *to_)) {
-  const Tin &outer = fromIsOuter_ ? *from_ : *to_, &inner = fromIsOuter_ ? *to_ : *from_;
-  const std::vector<Index> same = sharedTriangles(outer, inner, progress);
-  outerDiffers_.assign(same.size(), 1);
-  std::vector<char> taken(inner.triangles().size(), 0);
-  for (Index t = 0; t < same.size(); ++t) {
-    if (same[t] != kNone && !taken[same[t]] && sameCorners(outer.corners(t), inner.corners(same[t])))
-      taken[same[t]] = 1, outerDiffers_[t] = 0;
-    if (outerDiffers_[t]) outer_.push_back(t);
+Comparison::Comparison(ground::TinPtr from, ground::TinPtr to, Of of, const Progress& progress)
+    : from_(std::move(from)), to_(std::move(to)), of_(of), fromIsOuter_(comesBefore(*from_, *to_)) {
+  const std::size_t n = outer().triangles().size();
+  const std::vector<Index> same =
+      of_ == Of::grounds ? sharedTriangles(outer(), inner(), progress) : std::vector<Index>(n, kNone);
+  numberOf_.assign(n, kNone);
+  std::vector<char> taken(inner().triangles().size(), 0);
+  for (Index t = 0; t < n; ++t) {
+    if (same[t] != kNone && !taken[same[t]] && sameCorners(outer().corners(t), inner().corners(same[t]))) {
+      taken[same[t]] = 1;
+      continue;
+    }
+    numberOf_[t] = static_cast<Index>(outer_.size());
+    outer_.push_back(t);
   }
   for (Index t = 0; t < taken.size(); ++t) {
     if (!taken[t]) inner_.push_back(t);
   }
 }
 
-Volume ComparedGrounds::in(Region& region, const Progress& progress) const {
-  Region::Prepared& prepared = *region.prepared_;
-  const Tin &outer = fromIsOuter_ ? *from_ : *to_, &inner = fromIsOuter_ ? *to_ : *from_;
-  const auto within = [&](const Tin& tin, const std::vector<Index>& triangles) {
-    std::vector<Index> near;
-    for (const Index t : triangles) {
-      if (boxOf(shapeOf(tin, t)).overlaps(region.bounds())) near.push_back(t);
+void Comparison::measure(const Progress& progress) {
+  constexpr std::size_t kMost = 250'000;
+  if (measured_ || outer_.size() > kMost) return;
+  auto measured = std::make_shared<std::vector<LevelSums>>(outer_.size());
+  sumByClipping(outer_.size(), inner(), progress, [&](std::size_t begin, std::size_t end, Measuring& measuring) {
+    for (std::size_t i = begin; i < end; ++i) {
+      measuring.add(outer().corners(outer_[i]));
+      (*measured)[i] = measuring.take();
     }
-    return near;
+  });
+  measured_ = std::move(measured);
+}
+
+Volume Comparison::everywhere(const Progress& progress) const {
+  if (!measured_ && of_ == Of::facets) return volumeOfFacets(*from_, *to_, progress);
+  if (!measured_) return volumeBetween(*from_, *to_, {}, progress);
+  LevelSums all;
+  for (const LevelSums& sums : *measured_) all.add(sums);
+  Volume volume = volumeOf(all, fromIsOuter_);
+  const double toArea = coveredArea(*to_, progress);
+  if (of_ == Of::grounds) {
+    for (Index t = 0; t < numberOf_.size(); ++t)
+      all.untouched.add(numberOf_[t] == kNone ? area(shapeOf(outer(), t)) : 0);
+    volume = volumeOf(all, fromIsOuter_);
+    volume.onlyFrom = rest(coveredArea(*from_, progress), volume.planArea());
+  }
+  volume.onlyTo = rest(toArea, volume.planArea());
+  return volume;
+}
+
+Volume Comparison::in(Region& region, const Progress& progress) const {
+  Region::Prepared& prepared = *region.prepared_;
+  const auto within = [&](const Tin& tin, std::vector<Index> triangles) {
+    std::erase_if(triangles, [&](Index t) { return !boxOf(shapeOf(tin, t)).overlaps(region.bounds()); });
+    return prepared.limit.of(tin, triangles, progress);
   };
-  const bool most = outer_.size() > outer.triangles().size() / 4;
-  std::vector<Index> differ = most ? prepared.limit.over(outer, progress) : within(outer, outer_);
-  if (most) std::erase_if(differ, [&](Index t) { return !outerDiffers_[t]; });
-  Volume volume = volumeOf(sumByClipping(outer, differ, inner, prepared.limit, progress), fromIsOuter_);
+  const bool most = outer_.size() > outer().triangles().size() / 4;
+  std::vector<Held> differ = most ? prepared.limit.of(outer(), progress) : within(outer(), outer_);
+  if (most) std::erase_if(differ, [&](const Held& held) { return numberOf_[held.triangle] == kNone; });
+  LevelSums sums;
+  std::vector<Held> toClip;
+  for (const Held& held : differ) {
+    measured_&& held.whole ? sums.add((*measured_)[numberOf_[held.triangle]]) : toClip.push_back(held);
+  }
+  sums.add(sumByClipping(outer(), toClip, inner(), prepared.limit, progress));
+  Volume volume = volumeOf(sums, fromIsOuter_);
   const double both = volume.planArea();
+  if (of_ == Of::facets) {
+    volume.onlyTo = rest(region.coverOf(to_, progress), both);
+    return volume;
+  }
   // What is covered by triangles that the grounds share, and by the others of each.
-  const double ofOuter = coveredArea(outer, differ, prepared.limit, progress);
+  const double ofOuter = coveredArea(outer(), differ, prepared.limit, progress);
   const double shared = rest(region.coverOf(fromIsOuter_ ? from_ : to_, progress), ofOuter);
   const double allInner = most ? region.coverOf(fromIsOuter_ ? to_ : from_, progress)
-                               : shared + coveredArea(inner, within(inner, inner_), prepared.limit, progress);
+                               : shared + coveredArea(inner(), within(inner(), inner_), prepared.limit, progress);
   volume.untouchedArea += shared;
-  prepared.covered.try_emplace(&inner, allInner);
+  prepared.covered.try_emplace(&inner(), allInner);
   const double onlyOuter = rest(ofOuter, both), onlyInner = rest(allInner, shared + both);
   volume.onlyFrom = fromIsOuter_ ? onlyOuter : onlyInner;
   volume.onlyTo = fromIsOuter_ ? onlyInner : onlyOuter;
@@ -444,7 +460,7 @@ Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Po
     // Held by nobody else, for as long as this takes.
     const auto held = [](const Tin& tin) { return ground::TinPtr(ground::TinPtr(), &tin); };
     Region region(polygons, progress);
-    return ComparedGrounds(held(from), held(to), progress).in(region, progress);
+    return Comparison(held(from), held(to), Comparison::Of::grounds, progress).in(region, progress);
   }
   Volume volume;
   const double fromArea = coveredArea(from, progress);
@@ -467,16 +483,6 @@ Volume volumeOfFacets(const Tin& under, const Tin& facets, const Progress& progr
   Volume volume =
       volumeOf(sumByClipping(underIsOuter ? under : facets, underIsOuter ? facets : under, progress), underIsOuter);
   volume.onlyTo = rest(coveredArea(facets, progress), volume.planArea());
-  return volume;
-}
-
-Volume volumeOfFacets(const Tin& under, const Tin& facets, Region& region, const Progress& progress) {
-  if (!facets.bounds().overlaps(region.bounds())) return {};
-  Limit& limit = region.prepared_->limit;
-  const bool underIsOuter = comesBefore(under, facets);
-  const Tin &outer = underIsOuter ? under : facets, &inner = underIsOuter ? facets : under;
-  Volume volume = volumeOf(sumByClipping(outer, limit.over(outer, progress), inner, limit, progress), underIsOuter);
-  volume.onlyTo = rest(coveredArea(facets, limit.over(facets, progress), limit, progress), volume.planArea());
   return volume;
 }
 

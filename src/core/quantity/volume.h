@@ -11,6 +11,8 @@
 
 namespace inselberg::quantity {
 
+struct LevelSums;
+
 // What lies between an earlier and a later ground, over the plan area both cover (and inside the region). Cubic and
 // square metres, metres; all depths positive.
 struct Volume {
@@ -55,28 +57,37 @@ class Region {
   double coverOf(const ground::TinPtr& ground, const Progress& progress);
 
  private:
-  friend class ComparedGrounds;
-  friend Volume volumeOfFacets(const ground::Tin&, const ground::Tin&, Region&, const Progress&);
+  friend class Comparison;
   struct Prepared;
   std::unique_ptr<Prepared> prepared_;
 };
 
-// The same inside a region.
-Volume volumeOfFacets(const ground::Tin& under, const ground::Tin& facets, Region& region, const Progress& progress);
-
-// Two grounds made ready to be measured in many regions: the triangles they share are found once, and not looked at
-// again.
-class ComparedGrounds {
+// Two grounds, or a ground and facets laid over a part of it, made ready to be measured in many regions: the triangles
+// that two grounds share are found once, and not looked at again.
+class Comparison {
  public:
-  ComparedGrounds(ground::TinPtr from, ground::TinPtr to, const Progress& progress);
-  // What volumeBetween(from, to, region) gives, to rounding. Its cost follows what differs in the region.
+  enum class Of { grounds, facets };
+  Comparison(ground::TinPtr from, ground::TinPtr to, Of of, const Progress& progress);
+
+  // Measures all triangles once, so that regions have only to add up those that lie wholly inside; where they are many
+  // (a quarter of a million) it is left to the regions, as what it takes to remember them is large.
+  void measure(const Progress& progress);
+  // What volumeBetween(from, to, {}), or volumeOfFacets(from, to), gives, to rounding.
+  Volume everywhere(const Progress& progress) const;
+  // What volumeBetween(from, to, region) gives, or volumeOfFacets where the region is, to rounding. Its cost follows
+  // what differs in the region. From several threads, each with a region of its own.
   Volume in(Region& region, const Progress& progress) const;
 
  private:
+  const ground::Tin& outer() const { return fromIsOuter_ ? *from_ : *to_; }
+  const ground::Tin& inner() const { return fromIsOuter_ ? *to_ : *from_; }
+
   ground::TinPtr from_, to_;
+  Of of_;
   bool fromIsOuter_;
-  std::vector<ground::Index> outer_, inner_;  // the triangles that the other has not
-  std::vector<char> outerDiffers_;            // per triangle
+  std::vector<ground::Index> outer_, inner_;                // the triangles that the other has not
+  std::vector<ground::Index> numberOf_;                     // of outer triangles among outer_; kNone for the rest
+  std::shared_ptr<const std::vector<LevelSums>> measured_;  // as outer_; null when not measured
 };
 
 }  // namespace inselberg::quantity

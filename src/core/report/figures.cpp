@@ -14,6 +14,34 @@
 #include "plane/boxes.h"
 
 namespace inselberg::report {
+
+// Everything is known by the grounds it is of, which are held, so that no other can come to lie where one was.
+struct QuantityCache::Store {
+  using Of = quantity::Comparison::Of;
+  struct Compared {
+    quantity::Comparison comparison;
+    std::optional<quantity::Volume> everywhere;  // when it was asked for
+    std::uint64_t usedIn = 0;
+  };
+  struct Sure {
+    quantity::Uncertainty uncertainty;
+    std::uint64_t usedIn = 0;
+  };
+  std::map<std::tuple<const ground::Tin*, const ground::Tin*, Of>, Compared> compared;
+  std::map<std::vector<ground::TinPtr>, Sure> sure;
+  std::vector<project::Accuracy> accuracy;  // that `sure` is by, and the sources it is of
+  std::vector<std::tuple<Hash, std::string, std::string>> sources;
+  std::uint64_t round = 0;
+
+  void forget() {
+    std::erase_if(compared, [&](const auto& item) { return item.second.usedIn < round; });
+    std::erase_if(sure, [&](const auto& item) { return item.second.usedIn < round; });
+  }
+};
+
+QuantityCache::QuantityCache() : store_(std::make_unique<Store>()) {}
+QuantityCache::~QuantityCache() = default;
+
 namespace {
 
 using ground::Index;
@@ -35,17 +63,8 @@ class Within {
 
   bool everywhere() const { return !region_; }
 
-  // Of facets over a ground; nothing of those that are null.
-  Volume facets(const TinPtr& under, const TinPtr& facets, const Progress& progress) {
-    if (!under || !facets || facets->empty()) return {};
-    const auto [it, fresh] = facets_.try_emplace({under.get(), facets.get()});
-    if (fresh)
-      it->second = region_ ? quantity::volumeOfFacets(*under, *facets, *region_, progress)
-                           : quantity::volumeOfFacets(*under, *facets, progress);
-    return it->second;
-  }
   // REQUIRES: not everywhere.
-  Volume between(const quantity::ComparedGrounds& grounds, const Progress& progress) {
+  Volume of(const quantity::Comparison& grounds, const Progress& progress) {
     Volume volume = grounds.in(*region_, progress);
     if (elsewhere_) volume.outside = 0;  // it has no end
     return volume;
@@ -57,13 +76,17 @@ class Within {
  private:
   std::optional<quantity::Region> region_;
   bool elsewhere_ = false;
-  std::map<std::pair<const Tin*, const Tin*>, Volume> facets_;  // what was measured
 };
 
 class Taking {
  public:
-  Taking(const project::Evaluation& evaluation, const Progress& progress)
-      : evaluation_(evaluation), project_(*evaluation.project), stages_(project_.stages), progress_(progress) {
+  Taking(const project::Evaluation& evaluation, QuantityCache::Store& known, const Progress& progress)
+      : evaluation_(evaluation),
+        project_(*evaluation.project),
+        stages_(project_.stages),
+        known_(known),
+        progress_(progress) {
+    ++known_.round;
     existing_ = ofRole(Role::surveyed);
     finished_ = ofRole(Role::finished);
     stripped_ = ofRole(Role::stripped);
@@ -82,17 +105,27 @@ class Taking {
     }
   }
 
-  // Does what is the same for all parts of the plan; from then on these may be asked for from several threads.
+  // Does what is the same for all parts of the plan. Once the whole was asked for, regions may be from several threads.
   void prepare(bool inRegions) {
+    inRegions_ = inRegions;
     if (!existing_ || !existing_->tin) return;
     if (formation_) partBulk(*(formation_->stage ? formation_->stage->changed : underWorks()));
+  }
+
+  // All that regions ask for beyond what the whole did.
+  void compareAll() {
     for (const project::Seam& seam : evaluation_.seams) {
-      const TinPtr &from = evaluation_.ground(seam.from)->tin, &to = evaluation_.ground(seam.to)->tin;
-      if (inRegions && seam.counted && seam.volume) compared_.try_emplace({from.get(), to.get()}, from, to, progress_);
+      if (seam.counted && seam.volume)
+        comparison(evaluation_.ground(seam.from)->tin, evaluation_.ground(seam.to)->tin, Of::grounds);
+    }
+    for (const EvaluatedGround& ground : evaluation_.grounds) {
+      for (const PlacedWorks& w : ground.works) {
+        if (!w.placement->facets->empty()) comparison(w.under, w.placement->facets, Of::facets);
+      }
     }
   }
 
-  Figures figures(Within& within) const {
+  Figures figures(Within& within) {
     Figures f;
     if (!existing_ || !existing_->tin) return f;
     Banks banks(materials_.size() + 1, 0);
@@ -104,25 +137,26 @@ class Taking {
     return f;
   }
 
-  std::vector<Measured> seams(Within& within) const {
+  std::vector<Measured> seams(Within& within) {
     std::vector<Measured> list;
     for (const project::Seam& seam : evaluation_.seams) {
       if (!seam.counted) continue;
       Measured m{project::seamName(project_, seam), 0, {}, {}};
       const TinPtr &from = evaluation_.ground(seam.from)->tin, &to = evaluation_.ground(seam.to)->tin;
       if (seam.volume)
-        m.volume = within.everywhere() ? *seam.volume : within.between(compared_.at({from.get(), to.get()}), progress_);
+        m.volume =
+            within.everywhere() ? *seam.volume : within.of(comparison(from, to, Of::grounds).comparison, progress_);
       list.push_back(std::move(m));
     }
     return list;
   }
 
-  std::vector<Measured> works(Within& within) const {
+  std::vector<Measured> works(Within& within) {
     std::vector<Measured> list;
     for (const EvaluatedGround& ground : evaluation_.grounds) {
       for (const PlacedWorks& w : ground.works) {
         Measured m{w.works->name, w.works->id.value, w.volume, {}};
-        if (!within.everywhere()) m.volume = within.facets(w.under, w.placement->facets, progress_);
+        if (!within.everywhere()) m.volume = facetsOver(within, w.under, w.placement->facets);
         list.push_back(std::move(m));
       }
     }
@@ -132,9 +166,26 @@ class Taking {
   // How sure seams and works are, in the order of these lists.
   void addSure(std::vector<Measured>& seams, std::vector<Measured>& works) {
     if (!existing_ || !existing_->tin) return;
-    const quantity::SurveyAccuracy accuracy = accuracyOfSurvey();
-    const auto sure = [&](const Tin& from, const Tin& to) {
-      return quantity::uncertaintyOf(from, to, *existing_->tin, *stripped_->tin, accuracy, progress_);
+    std::vector<std::tuple<Hash, std::string, std::string>> sources;
+    for (const project::SourcePtr& source : project_.sources)
+      sources.emplace_back(source->hash, source->file, source->name);
+    if (known_.accuracy != stages_.accuracy || known_.sources != sources) {
+      known_.sure.clear();
+      known_.accuracy = stages_.accuracy, known_.sources = std::move(sources);
+    }
+    std::optional<quantity::SurveyAccuracy> accuracy;
+    const auto sure = [&](const TinPtr& from, const TinPtr& to) {
+      const std::vector<TinPtr> key{from, to, existing_->tin, stripped_->tin};
+      auto it = known_.sure.find(key);
+      if (it == known_.sure.end()) {
+        if (!accuracy) accuracy = accuracyOfSurvey();
+        it = known_.sure
+                 .emplace(key, QuantityCache::Store::Sure{quantity::uncertaintyOf(
+                                   *from, *to, *existing_->tin, *stripped_->tin, *accuracy, progress_)})
+                 .first;
+      }
+      it->second.usedIn = known_.round;
+      return it->second.uncertainty;
     };
     std::size_t i = 0;
     for (const project::Seam& seam : evaluation_.seams) {
@@ -142,12 +193,12 @@ class Taking {
       const TinPtr &from = evaluation_.ground(seam.from)->tin, &to = evaluation_.ground(seam.to)->tin;
       // What is stripped is so thick, however sure the ground is.
       const bool strip = project_.ground(seam.to)->role == Role::stripped;
-      seams[i++].sure = from && to && !strip ? sure(*from, *to) : quantity::Uncertainty{};
+      seams[i++].sure = from && to && !strip ? sure(from, to) : quantity::Uncertainty{};
     }
     i = 0;
     for (const EvaluatedGround& ground : evaluation_.grounds) {
       for (const PlacedWorks& w : ground.works)
-        works[i++].sure = w.placement->facets->empty() ? quantity::Uncertainty{} : sure(*w.under, *w.placement->facets);
+        works[i++].sure = w.placement->facets->empty() ? quantity::Uncertainty{} : sure(w.under, w.placement->facets);
     }
   }
 
@@ -156,6 +207,30 @@ class Taking {
     const project::Ground* ground = project_.withRole(role);
     const EvaluatedGround* found = ground ? evaluation_.ground(ground->id) : nullptr;
     return found && found->tin ? found : nullptr;
+  }
+
+  using Of = quantity::Comparison::Of;
+
+  // REQUIRES, from several threads: it was asked for before.
+  QuantityCache::Store::Compared& comparison(const TinPtr& from, const TinPtr& to, Of of) {
+    const auto key = std::tuple(from.get(), to.get(), of);
+    auto it = known_.compared.find(key);
+    if (it == known_.compared.end())
+      it = known_.compared.emplace(key, QuantityCache::Store::Compared{{from, to, of, progress_}, {}}).first;
+    QuantityCache::Store::Compared& compared = it->second;
+    if (compared.usedIn == known_.round) return compared;
+    if (inRegions_) compared.comparison.measure(progress_);
+    compared.usedIn = known_.round;
+    return compared;
+  }
+
+  // Nothing of those that are null.
+  Volume facetsOver(Within& within, const TinPtr& under, const TinPtr& facets) {
+    if (!under || !facets || facets->empty()) return {};
+    QuantityCache::Store::Compared& compared = comparison(under, facets, Of::facets);
+    if (!within.everywhere()) return within.of(compared.comparison, progress_);
+    if (!compared.everywhere) compared.everywhere = compared.comparison.everywhere(progress_);
+    return *compared.everywhere;
   }
 
   using Banks = std::vector<double>;  // by material, then what is of none
@@ -170,7 +245,7 @@ class Taking {
     return number < materials_.size() ? materials_[number] : project::Material{kUnnamed};
   }
 
-  void takeStrips(Within& within, Figures& f, Banks& banks) const {
+  void takeStrips(Within& within, Figures& f, Banks& banks) {
     std::size_t k = 0;
     for (const works::Strip& strip : stages_.strips) {
       if (strip.hidden) continue;
@@ -181,7 +256,7 @@ class Taking {
           figure.area = within.coverOf(after, progress_);
           figure.volume = strip.depth * figure.area;
         } else {
-          const Volume volume = within.facets(existing_->tin, after, progress_);
+          const Volume volume = facetsOver(within, existing_->tin, after);
           figure.volume = volume.cut, figure.area = volume.planArea();
         }
       }
@@ -209,9 +284,9 @@ class Taking {
     return last.value_or(materials_.size());
   }
 
-  void takeBulk(Within& within, Figures& f, Banks& banks) const {
+  void takeBulk(Within& within, Figures& f, Banks& banks) {
     for (std::size_t k = 0; k < bulk_.size(); ++k) {
-      const Volume volume = within.facets(stripped_->tin, bulk_[k], progress_);
+      const Volume volume = facetsOver(within, stripped_->tin, bulk_[k]);
       banks[k] += volume.cut;
       f.bulkCut += volume.cut, f.bulkFill += volume.fill;
     }
@@ -240,15 +315,15 @@ class Taking {
 
   // The share of an undercut: what fills it up to the lower of stripped ground and formation, less what already lay
   // below.
-  void takeUndercuts(Within& within, Figures& f, Banks& banks) const {
+  void takeUndercuts(Within& within, Figures& f, Banks& banks) {
     std::size_t k = 0;
     for (const works::Undercut& u : stages_.undercuts) {
       if (u.hidden) continue;
       UndercutFigure figure{u.id, u.name, 0, 0, {}};
       if (undercut_ && undercut_->stage) {
         const auto left = [&](const TinPtr& after, const TinPtr& before) {
-          const Volume filled = within.facets(formation_->tin, after, progress_);
-          const double dig = std::max(0.0, filled.cut - within.facets(formation_->tin, before, progress_).cut);
+          const Volume filled = facetsOver(within, formation_->tin, after);
+          const double dig = std::max(0.0, filled.cut - facetsOver(within, formation_->tin, before).cut);
           return std::pair(dig, filled.cutArea);
         };
         const project::StagePart& part = undercut_->stage->parts.at(k);
@@ -272,7 +347,7 @@ class Taking {
     f.backfill = f.undercut;
   }
 
-  void takeBuildUps(Within& within, Figures& f) const {
+  void takeBuildUps(Within& within, Figures& f) {
     std::size_t k = 0;
     for (const works::BuildUp& b : stages_.buildUps) {
       if (b.hidden) continue;
@@ -280,7 +355,7 @@ class Taking {
       Volume volume;
       if (formation_ && formation_->stage) {
         const project::StagePart& part = formation_->stage->parts.at(k);
-        volume = within.facets(part.before, part.after, progress_);
+        volume = facetsOver(within, part.before, part.after);
       }
       ++k;
       // Of a thickness square to the slope it is the area of the surface.
@@ -370,11 +445,12 @@ class Taking {
   const project::Evaluation& evaluation_;
   const project::Project& project_;
   const project::Stages& stages_;
+  QuantityCache::Store& known_;
   const Progress& progress_;
   const EvaluatedGround *existing_, *finished_, *stripped_, *undercut_, *formation_;
   std::vector<project::Material> materials_;  // listed, then mentioned only
   std::vector<TinPtr> bulk_;                  // by material
-  std::map<std::pair<const Tin*, const Tin*>, quantity::ComparedGrounds> compared_;
+  bool inRegions_ = false;
 };
 
 // The column runs from the earliest to the latest.
@@ -417,9 +493,9 @@ plane::Polygon around(const project::Evaluation& evaluation, const plane::Areas&
 
 }  // namespace
 
-Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& progress) {
+Quantities quantitiesOf(const project::Evaluation& evaluation, QuantityCache& cache, const Progress& progress) {
   Quantities made;
-  Taking taking(evaluation, progress);
+  Taking taking(evaluation, cache.store(), progress);
   const project::Stages& stages = evaluation.project->stages;
   taking.prepare(!stages.regions.empty());
   Within everywhere;
@@ -428,6 +504,7 @@ Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& p
     plane::Areas all;
     for (const project::Region& region : stages.regions) all.push_back(region.area);
     const plane::Areas elsewhere = plane::without({around(evaluation, all)}, plane::united(all));
+    taking.compareAll();
     made.regions.resize(all.size() + 1);
     parallelChunks(made.regions.size(), 1, progress, [&](std::size_t begin, std::size_t, std::size_t) {
       const bool rest = begin == all.size();
@@ -443,14 +520,27 @@ Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& p
     made.sure = std::move(seams);
     made.sure.insert(made.sure.end(), works.begin(), works.end());
   }
+  cache.store().forget();
   return made;
 }
 
-Figures figuresOf(const project::Evaluation& evaluation, const Progress& progress) {
+Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& progress) {
+  QuantityCache cache;
+  return quantitiesOf(evaluation, cache, progress);
+}
+
+Figures figuresOf(const project::Evaluation& evaluation, QuantityCache& cache, const Progress& progress) {
   Within everywhere;
-  Taking taking(evaluation, progress);
+  Taking taking(evaluation, cache.store(), progress);
   taking.prepare(false);
-  return taking.figures(everywhere);
+  Figures figures = taking.figures(everywhere);
+  cache.store().forget();
+  return figures;
+}
+
+Figures figuresOf(const project::Evaluation& evaluation, const Progress& progress) {
+  QuantityCache cache;
+  return figuresOf(evaluation, cache, progress);
 }
 
 }  // namespace inselberg::report

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <algorithm>
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -87,11 +88,27 @@ struct Quantities {
   std::vector<Measured> sure;           // every seam and works, where accuracies are given; else empty
 };
 
+// What quantities were measured from, kept from one time to the next: between grounds that are the same still nothing
+// is measured again. It holds what the last quantities were of. For one thread at a time.
+class QuantityCache {
+ public:
+  QuantityCache();
+  ~QuantityCache();
+
+  struct Store;
+  Store& store() { return *store_; }
+
+ private:
+  std::unique_ptr<Store> store_;
+};
+
 // With S, U, F the levels of the stripped, undercut and formation ground (of the one before where there is none):
 // bulk cut and fill are ∫ (S − F)⁺ and ∫ (F − S)⁺, undercut and backfill ∫ (min(S, F) − U)⁺; figures of regions and
 // elsewhere add up to the whole. REQUIRES: the evaluation is whole. Throws Cancelled.
+Quantities quantitiesOf(const project::Evaluation& evaluation, QuantityCache& cache, const Progress& progress);
 Quantities quantitiesOf(const project::Evaluation& evaluation, const Progress& progress);
 // Those of the whole alone.
+Figures figuresOf(const project::Evaluation& evaluation, QuantityCache& cache, const Progress& progress);
 Figures figuresOf(const project::Evaluation& evaluation, const Progress& progress);
 
 }  // namespace inselberg::report

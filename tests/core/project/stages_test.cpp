@@ -497,7 +497,7 @@ TEST_CASE("Figures of random projects agree with seams and add up over regions a
         "materials": [{"name": "clay", "bulking": 0.3, "shrinkage": 0.1}, {"name": "soil", "usable": 0}, {"name": "rock", "usable": 0.8}]})";
     const auto s = staged(design, hills);
     const auto& f = s.quantities.whole;
-    const auto near = [](double v) { return Approx(v).epsilon(1e-6).margin(1e-4); };
+    const auto near = [](double v) { return Approx(v).epsilon(1e-9).margin(1e-7); };
     const auto exact = [](double v) { return Approx(v).epsilon(1e-9).margin(1e-9); };
     REQUIRE(s.evaluation->seams.size() == 4);
     const auto seam = [&](std::size_t i) { return *s.evaluation->seams[i].volume; };
@@ -518,6 +518,59 @@ TEST_CASE("Figures of random projects agree with seams and add up over regions a
     CHECK(fill == exact(f.bulkFill));
     CHECK(dig == exact(f.undercut));
     CHECK(built == exact(f.buildUp));
+  }
+}
+
+TEST_CASE("Quantities that find something known are those taken anew, whatever was changed") {
+  const std::string design = R"({
+    "works": [{"kind": "pad", "name": "A", "outline": [[40,40],[80,42],[82,75],[41,70]], "level": 51, "material": "clay"},
+              {"kind": "pad", "name": "B", "outline": [[100,90],[140,90],[140,120],[100,120]], "level": 50}],
+    "strips": [{"outline": [[10,10],[180,10],[180,170],[10,170]], "pits": [[30,30,0.2],[150,40,0.5],[90,150,0.3]]}],
+    "undercuts": [{"under": ["A"], "depth": 1, "wider": 0.5}],
+    "buildups": [{"over": ["A", "B"], "part": "top", "layers": [{"thickness": 0.3}]}],
+    "regions": [{"outline": [[0,0],[95,0],[95,110],[0,110]]}],
+    "accuracy": [{"source": "survey.csv", "random": 0.03, "systematic": 0.01}]})";
+  std::mt19937 random(6);
+  auto project = siteWith(design, randomHills(random, 4));
+  project::Cache grounds;
+  report::QuantityCache cache;
+  const std::vector<std::function<void(project::Stages&)>> edits{
+      [](project::Stages&) {},
+      [](project::Stages& s) { s.buildUps[0].layers[0].thickness += 0.1; },
+      [](project::Stages& s) { s.undercuts[0].depth += 0.2; },
+      [](project::Stages& s) { s.accuracy[0].random = 0.05; },
+      [](project::Stages& s) { s.regions[0].area.outer[2].x += 10; },
+      [](project::Stages& s) { s.regions.clear(); },
+      [](project::Stages& s) { s.strips[0].pits[1].z += 0.1; },
+      [](project::Stages& s) { s.accuracy[0].source = "other.csv"; }};
+  for (std::size_t k = 0; k < edits.size(); ++k) {
+    CAPTURE(k);
+    project::Stages stages = project->stages;
+    edits[k](stages);
+    project = project::withStages(*project, stages);
+    const auto evaluation = project::evaluate(project, grounds, {});
+    const auto kept = report::quantitiesOf(*evaluation, cache, {}), anew = report::quantitiesOf(*evaluation, {});
+    const auto same = [](double v) { return Approx(v).epsilon(1e-12).margin(1e-9); };
+    const auto check = [&](const report::Figures& a, const report::Figures& b) {
+      CHECK(a.strip == same(b.strip));
+      CHECK(a.bulkCut == same(b.bulkCut));
+      CHECK(a.bulkFill == same(b.bulkFill));
+      CHECK(a.undercut == same(b.undercut));
+      CHECK(a.buildUp == same(b.buildUp));
+      CHECK(a.surplus() == same(b.surplus()));
+    };
+    check(kept.whole, anew.whole);
+    REQUIRE(kept.regions.size() == anew.regions.size());
+    for (std::size_t i = 0; i < anew.regions.size(); ++i) {
+      check(kept.regions[i].figures, anew.regions[i].figures);
+      for (std::size_t j = 0; j < anew.regions[i].seams.size(); ++j)
+        CHECK(kept.regions[i].seams[j].volume.cut == same(anew.regions[i].seams[j].volume.cut));
+      for (std::size_t j = 0; j < anew.regions[i].works.size(); ++j)
+        CHECK(kept.regions[i].works[j].volume.fill == same(anew.regions[i].works[j].volume.fill));
+    }
+    REQUIRE(kept.sure.size() == anew.sure.size());
+    for (std::size_t i = 0; i < anew.sure.size(); ++i) CHECK(kept.sure[i].sure->net == same(anew.sure[i].sure->net));
+    CHECK((kept.sure.back().sure->net > 0.1) == (k + 1 < edits.size()));
   }
 }
 

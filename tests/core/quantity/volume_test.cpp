@@ -205,7 +205,15 @@ TEST_CASE("Grounds compared in regions give what the grounds cut to these give",
     } else {
       b = scatteredGround(seed % 4 == 2 ? 100 : 70, 200, random, randomHills(random, 6));
     }
-    const quantity::ComparedGrounds there(a, b, {}), back(b, a, {});
+    using quantity::Comparison;
+    Comparison there(a, b, Comparison::Of::grounds, {}), back(b, a, Comparison::Of::grounds, {});
+    if (seed % 8 < 4) there.measure({}), back.measure({});
+    const Volume all = there.everywhere({}), between = volumeBetween(*a, *b, {}, {});
+    CHECK(all.cut == Approx(between.cut).epsilon(1e-9).margin(1e-9));
+    CHECK(all.fill == Approx(between.fill).epsilon(1e-9).margin(1e-9));
+    CHECK(all.planArea() == Approx(between.planArea()).epsilon(1e-9));
+    CHECK(all.onlyFrom == Approx(between.onlyFrom).margin(1e-6));
+    CHECK(all.onlyTo == Approx(between.onlyTo).margin(1e-6));
     for (int k = 0; k < 3; ++k) {
       Polygon area = randomRegion(random);
       if (k == 2) {  // beyond the ground
@@ -231,6 +239,39 @@ TEST_CASE("Grounds compared in regions give what the grounds cut to these give",
       const Volume exchanged = back.in(region, {});
       CHECK(exchanged.cut == v.fill);
       CHECK(exchanged.fill == v.cut);
+    }
+  }
+}
+
+TEST_CASE("Facets compared in regions add up to what they are everywhere", "[random]") {
+  for (unsigned seed = 0; seed < 8; ++seed) {
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    const auto land = scatteredGround(100, 300, random, randomHills(random, 6));
+    const auto other = scatteredGround(120, seed % 2 ? 60 : 1500, random, randomHills(random, 6));
+    const auto facets = ground::keepInside(*other, std::vector{randomRegion(random)}, {});
+    quantity::Comparison comparison(land, facets, quantity::Comparison::Of::facets, {});
+    if (seed % 4 < 2) comparison.measure({});
+    const Volume whole = quantity::volumeOfFacets(*land, *facets, {});
+    const Volume all = comparison.everywhere({});
+    Volume sum;
+    const double mid = 20 + 60 * std::uniform_real_distribution<double>(0, 1)(random);
+    for (const Polygon& half :
+         {Polygon{rectangle(-50, -50, mid, 200), {}}, Polygon{rectangle(mid, -50, 200, 200), {}}}) {
+      quantity::Region region({half}, {});
+      const Volume v = comparison.in(region, {});
+      sum.cut += v.cut, sum.fill += v.fill, sum.onlyTo += v.onlyTo;
+      sum.cutArea += v.cutArea, sum.fillArea += v.fillArea, sum.untouchedArea += v.untouchedArea;
+      sum.maxCut = std::max(sum.maxCut, v.maxCut), sum.maxFill = std::max(sum.maxFill, v.maxFill);
+      CHECK(v.onlyFrom + v.outside == 0);
+    }
+    for (const Volume& v : {all, sum}) {
+      CHECK(v.cut == Approx(whole.cut).epsilon(1e-9).margin(1e-9));
+      CHECK(v.fill == Approx(whole.fill).epsilon(1e-9).margin(1e-9));
+      CHECK(v.planArea() == Approx(whole.planArea()).epsilon(1e-9));
+      CHECK(v.onlyTo == Approx(whole.onlyTo).margin(1e-6));
+      CHECK(v.maxCut == Approx(whole.maxCut).margin(1e-9));
+      CHECK(v.maxFill == Approx(whole.maxFill).margin(1e-9));
     }
   }
 }
