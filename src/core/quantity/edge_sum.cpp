@@ -555,11 +555,15 @@ Part walkEdges(const Layer& walked, const Layer& other, const Progress& progress
 
 }  // namespace
 
+// Grounds made from each other have the triangles they share in the same order: the one after the last that was found
+// comes first.
 std::vector<Index> sharedTriangles(const Tin& a, const Tin& b, const Progress& progress) {
   std::vector<Index> same(a.triangles().size(), kNone);
-  const auto look = [&](Index t) {
+  const auto look = [&](Index t, Index guess) {
     const auto corners = a.corners(t);
-    if (t < b.triangles().size() && samePlan(corners, b.corners(t))) return t;
+    for (const Index u : {guess, t}) {
+      if (u < b.triangles().size() && samePlan(corners, b.corners(u))) return u;
+    }
     const Vec2 middle = (1.0 / 3) * (corners[0].plan() + corners[1].plan() + corners[2].plan());
     Index found = kNone;
     b.index().near(middle, [&](Index u) {
@@ -571,10 +575,15 @@ std::vector<Index> sharedTriangles(const Tin& a, const Tin& b, const Progress& p
   constexpr std::size_t kSample = 1024;
   const std::size_t step = std::max<std::size_t>(1, same.size() / kSample);
   bool some = false;
-  for (std::size_t t = 0; t < same.size() && !some; t += step) some = look(static_cast<Index>(t)) != kNone;
+  for (std::size_t t = 0; t < same.size() && !some; t += step)
+    some = look(static_cast<Index>(t), static_cast<Index>(t)) != kNone;
   if (!some) return same;
   parallelChunks(same.size(), kChunk, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
-    for (std::size_t t = begin; t < end; ++t) same[t] = look(static_cast<Index>(t));
+    Index guess = static_cast<Index>(begin);
+    for (std::size_t t = begin; t < end; ++t) {
+      same[t] = look(static_cast<Index>(t), guess);
+      if (same[t] != kNone) guess = same[t] + 1;
+    }
   });
   return same;
 }

@@ -35,6 +35,7 @@ using ground::Index;
 using ground::kNone;
 using ground::Plane;
 using ground::Tin;
+using ground::TinPtr;
 using ground::Triangle;
 using plane::Vec3;
 
@@ -114,8 +115,9 @@ class Limit {
   const Tin& tin() const { return *tin_; }
   // Those of some triangles of a ground that lie in it; near its border they count as in part. Grounds have to stay.
   std::vector<Held> of(const Tin& ground, std::span<const Index> triangles, const Progress& progress) {
-    const auto [border, fresh] = atBorder_.try_emplace(&ground);
-    if (fresh) border->second = ground::touchedBy(ground, border_, progress);
+    auto border = atBorder_.find(&ground);
+    if (border == atBorder_.end())
+      border = atBorder_.emplace(&ground, ground::touchedBy(ground, border_, progress)).first;
     enum State : char { passedOver, open, inPart, inside, outside };
     std::vector<State> state(ground.triangles().size(), passedOver);
     for (const Index t : triangles) state[t] = border->second[t] ? inPart : open;
@@ -141,6 +143,9 @@ class Limit {
   }
   std::vector<Held> of(const Tin& ground, const Progress& progress) {
     return of(ground, ground::trianglesNear(ground, *tin_, 0, progress), progress);
+  }
+  void forgetOthers(const std::set<const Tin*>& kept) {
+    std::erase_if(atBorder_, [&](const auto& item) { return !kept.contains(item.first); });
   }
   // One per thread.
   Candidates& candidates() { return candidates_.local(); }
@@ -364,9 +369,19 @@ const plane::Box& Region::bounds() const {
 }
 
 double Region::coverOf(const ground::TinPtr& ground, const Progress& progress) {
-  const auto [it, fresh] = prepared_->covered.try_emplace(ground.get());
-  if (fresh) it->second = coveredArea(*ground, prepared_->limit.of(*ground, progress), prepared_->limit, progress);
+  auto& covered = prepared_->covered;
+  auto it = covered.find(ground.get());
+  if (it == covered.end())
+    it = covered
+             .emplace(ground.get(),
+                      coveredArea(*ground, prepared_->limit.of(*ground, progress), prepared_->limit, progress))
+             .first;
   return it->second;
+}
+
+void Region::forgetOthers(const std::set<const Tin*>& kept) {
+  prepared_->limit.forgetOthers(kept);
+  std::erase_if(prepared_->covered, [&](const auto& item) { return !kept.contains(item.first); });
 }
 
 Comparison::Comparison(ground::TinPtr from, ground::TinPtr to, Of of, const Progress& progress)
@@ -442,11 +457,22 @@ Volume Comparison::in(Region& region, const Progress& progress) const {
   }
   // What is covered by triangles that the grounds share, and by the others of each.
   const double ofOuter = coveredArea(outer(), differ, prepared.limit, progress);
-  const double shared = rest(region.coverOf(fromIsOuter_ ? from_ : to_, progress), ofOuter);
-  const double allInner = most ? region.coverOf(fromIsOuter_ ? to_ : from_, progress)
-                               : shared + coveredArea(inner(), within(inner(), inner_), prepared.limit, progress);
+  const TinPtr &outerGround = fromIsOuter_ ? from_ : to_, &innerGround = fromIsOuter_ ? to_ : from_;
+  double shared = 0, allInner = 0;
+  if (most) {
+    shared = rest(region.coverOf(outerGround, progress), ofOuter);
+    allInner = region.coverOf(innerGround, progress);
+  } else {
+    const double ofInner = coveredArea(inner(), within(inner(), inner_), prepared.limit, progress);
+    if (const auto known = prepared.covered.find(&inner()); known != prepared.covered.end()) {
+      allInner = known->second, shared = rest(allInner, ofInner);
+      prepared.covered.try_emplace(&outer(), shared + ofOuter);
+    } else {
+      shared = rest(region.coverOf(outerGround, progress), ofOuter), allInner = shared + ofInner;
+      prepared.covered.try_emplace(&inner(), allInner);
+    }
+  }
   volume.untouchedArea += shared;
-  prepared.covered.try_emplace(&inner(), allInner);
   const double onlyOuter = rest(ofOuter, both), onlyInner = rest(allInner, shared + both);
   volume.onlyFrom = fromIsOuter_ ? onlyOuter : onlyInner;
   volume.onlyTo = fromIsOuter_ ? onlyInner : onlyOuter;

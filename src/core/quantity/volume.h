@@ -3,6 +3,7 @@
 
 #include <memory>
 #include <optional>
+#include <set>
 #include <vector>
 
 #include "base/progress.h"
@@ -43,8 +44,8 @@ Volume volumeBetween(const ground::Tin& from, const ground::Tin& to, const std::
 // the ground.
 Volume volumeOfFacets(const ground::Tin& under, const ground::Tin& facets, const Progress& progress);
 
-// A region made ready for measuring many grounds in it. It keeps what it found of each, so that grounds measured in it
-// have to stay for as long as it does. Not for several threads at once.
+// A region made ready for measuring many grounds in it. It keeps what it found of each, until it is told to forget: so
+// long they have to stay. Not for several threads at once.
 class Region {
  public:
   // REQUIRES: polygons sound, not overlapping each other, and at least one.
@@ -55,6 +56,8 @@ class Region {
   const plane::Box& bounds() const;
   // The plan area of a ground inside it.
   double coverOf(const ground::TinPtr& ground, const Progress& progress);
+  // Forgets all grounds but these.
+  void forgetOthers(const std::set<const ground::Tin*>& kept);
 
  private:
   friend class Comparison;

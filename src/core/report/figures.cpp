@@ -3,7 +3,9 @@
 #include <algorithm>
 #include <cmath>
 #include <filesystem>
+#include <list>
 #include <map>
+#include <set>
 #include <tuple>
 #include <unordered_map>
 
@@ -15,27 +17,60 @@
 
 namespace inselberg::report {
 
+using quantity::Volume;
+
 // Everything is known by the grounds it is of, which are held, so that no other can come to lie where one was.
 struct QuantityCache::Store {
   using Of = quantity::Comparison::Of;
+  using Pair = std::tuple<const ground::Tin*, const ground::Tin*, Of>;
   struct Compared {
     quantity::Comparison comparison;
-    std::optional<quantity::Volume> everywhere;  // when it was asked for
+    std::optional<Volume> everywhere;  // when it was asked for
+    std::uint64_t usedIn = 0;
+  };
+  struct InRegion {
+    plane::Areas areas;
+    quantity::Region region;
+    std::map<Pair, Volume> volumes;
     std::uint64_t usedIn = 0;
   };
   struct Sure {
     quantity::Uncertainty uncertainty;
     std::uint64_t usedIn = 0;
   };
-  std::map<std::tuple<const ground::Tin*, const ground::Tin*, Of>, Compared> compared;
+  std::map<Pair, Compared> compared;
+  std::list<InRegion> regions;
   std::map<std::vector<ground::TinPtr>, Sure> sure;
   std::vector<project::Accuracy> accuracy;  // that `sure` is by, and the sources it is of
   std::vector<std::tuple<Hash, std::string, std::string>> sources;
   std::uint64_t round = 0;
 
-  void forget() {
-    std::erase_if(compared, [&](const auto& item) { return item.second.usedIn < round; });
-    std::erase_if(sure, [&](const auto& item) { return item.second.usedIn < round; });
+  // One for each that asks, as each is measured in by a thread of its own.
+  InRegion& regionOf(const plane::Areas& areas, const Progress& progress) {
+    auto it = std::find_if(regions.begin(), regions.end(),
+                           [&](const InRegion& r) { return r.usedIn < round && r.areas == areas; });
+    if (it == regions.end()) it = regions.insert(it, InRegion{areas, quantity::Region(areas, progress), {}});
+    it->usedIn = round;
+    return *it;
+  }
+
+  // Forgets what was found of grounds that are not held, which may be gone.
+  void begin() {
+    ++round;
+    std::set<const ground::Tin*> held;
+    for (const auto& [pair, known] : compared) held.insert({std::get<0>(pair), std::get<1>(pair)});
+    for (InRegion& r : regions) {
+      std::erase_if(r.volumes, [&](const auto& item) { return !compared.contains(item.first); });
+      r.region.forgetOthers(held);
+    }
+  }
+
+  // Lets go of all that was not needed.
+  void end() {
+    const auto unused = [&](const auto& item) { return item.second.usedIn < round; };
+    std::erase_if(compared, unused);
+    std::erase_if(sure, unused);
+    std::erase_if(regions, [&](const InRegion& r) { return r.usedIn < round; });
   }
 };
 
@@ -52,30 +87,10 @@ using project::EvaluatedGround;
 using project::PlacedWorks;
 using project::Role;
 
-using quantity::Volume;
-
 // A part of the plan that quantities are taken in: everywhere, in a region, or outside all of them.
-class Within {
- public:
-  Within() = default;
-  Within(const plane::Areas& areas, bool elsewhere, const Progress& progress)
-      : region_(std::in_place, areas, progress), elsewhere_(elsewhere) {}
-
-  bool everywhere() const { return !region_; }
-
-  // REQUIRES: not everywhere.
-  Volume of(const quantity::Comparison& grounds, const Progress& progress) {
-    Volume volume = grounds.in(*region_, progress);
-    if (elsewhere_) volume.outside = 0;  // it has no end
-    return volume;
-  }
-  double coverOf(const TinPtr& ground, const Progress& progress) {
-    return region_ ? region_->coverOf(ground, progress) : ground::statistics(*ground).planArea;
-  }
-
- private:
-  std::optional<quantity::Region> region_;
-  bool elsewhere_ = false;
+struct Within {
+  QuantityCache::Store::InRegion* region = nullptr;  // null: everywhere
+  bool elsewhere = false;
 };
 
 class Taking {
@@ -86,7 +101,7 @@ class Taking {
         stages_(project_.stages),
         known_(known),
         progress_(progress) {
-    ++known_.round;
+    known_.begin();
     existing_ = ofRole(Role::surveyed);
     finished_ = ofRole(Role::finished);
     stripped_ = ofRole(Role::stripped);
@@ -143,9 +158,7 @@ class Taking {
       if (!seam.counted) continue;
       Measured m{project::seamName(project_, seam), 0, {}, {}};
       const TinPtr &from = evaluation_.ground(seam.from)->tin, &to = evaluation_.ground(seam.to)->tin;
-      if (seam.volume)
-        m.volume =
-            within.everywhere() ? *seam.volume : within.of(comparison(from, to, Of::grounds).comparison, progress_);
+      if (seam.volume) m.volume = !within.region ? *seam.volume : in(within, from, to, Of::grounds);
       list.push_back(std::move(m));
     }
     return list;
@@ -156,7 +169,7 @@ class Taking {
     for (const EvaluatedGround& ground : evaluation_.grounds) {
       for (const PlacedWorks& w : ground.works) {
         Measured m{w.works->name, w.works->id.value, w.volume, {}};
-        if (!within.everywhere()) m.volume = facetsOver(within, w.under, w.placement->facets);
+        if (within.region) m.volume = facetsOver(within, w.under, w.placement->facets);
         list.push_back(std::move(m));
       }
     }
@@ -213,10 +226,10 @@ class Taking {
 
   // REQUIRES, from several threads: it was asked for before.
   QuantityCache::Store::Compared& comparison(const TinPtr& from, const TinPtr& to, Of of) {
-    const auto key = std::tuple(from.get(), to.get(), of);
-    auto it = known_.compared.find(key);
+    const QuantityCache::Store::Pair pair(from.get(), to.get(), of);
+    auto it = known_.compared.find(pair);
     if (it == known_.compared.end())
-      it = known_.compared.emplace(key, QuantityCache::Store::Compared{{from, to, of, progress_}, {}}).first;
+      it = known_.compared.emplace(pair, QuantityCache::Store::Compared{{from, to, of, progress_}, {}}).first;
     QuantityCache::Store::Compared& compared = it->second;
     if (compared.usedIn == known_.round) return compared;
     if (inRegions_) compared.comparison.measure(progress_);
@@ -224,11 +237,23 @@ class Taking {
     return compared;
   }
 
+  // REQUIRES: in a region.
+  Volume in(Within& within, const TinPtr& from, const TinPtr& to, Of of) {
+    auto& volumes = within.region->volumes;
+    const QuantityCache::Store::Pair pair(from.get(), to.get(), of);
+    auto it = volumes.find(pair);
+    if (it == volumes.end())
+      it = volumes.emplace(pair, comparison(from, to, of).comparison.in(within.region->region, progress_)).first;
+    Volume volume = it->second;
+    if (within.elsewhere) volume.outside = 0;  // it has no end
+    return volume;
+  }
+
   // Nothing of those that are null.
   Volume facetsOver(Within& within, const TinPtr& under, const TinPtr& facets) {
     if (!under || !facets || facets->empty()) return {};
+    if (within.region) return in(within, under, facets, Of::facets);
     QuantityCache::Store::Compared& compared = comparison(under, facets, Of::facets);
-    if (!within.everywhere()) return within.of(compared.comparison, progress_);
     if (!compared.everywhere) compared.everywhere = compared.comparison.everywhere(progress_);
     return *compared.everywhere;
   }
@@ -253,7 +278,8 @@ class Taking {
       if (stripped_->stage) {
         const TinPtr& after = stripped_->stage->parts.at(k).after;
         if (after && strip.pits.empty()) {  // everywhere as deep
-          figure.area = within.coverOf(after, progress_);
+          figure.area =
+              within.region ? within.region->region.coverOf(after, progress_) : ground::statistics(*after).planArea;
           figure.volume = strip.depth * figure.area;
         } else {
           const Volume volume = facetsOver(within, existing_->tin, after);
@@ -505,12 +531,15 @@ Quantities quantitiesOf(const project::Evaluation& evaluation, QuantityCache& ca
     for (const project::Region& region : stages.regions) all.push_back(region.area);
     const plane::Areas elsewhere = plane::without({around(evaluation, all)}, plane::united(all));
     taking.compareAll();
-    made.regions.resize(all.size() + 1);
-    parallelChunks(made.regions.size(), 1, progress, [&](std::size_t begin, std::size_t, std::size_t) {
-      const bool rest = begin == all.size();
-      Within within(rest ? elsewhere : plane::Areas{all[begin]}, rest, progress);
-      made.regions[begin] = {rest ? kElsewhere : stages.regions[begin].name, taking.figures(within),
-                             taking.seams(within), taking.works(within)};
+    std::vector<QuantityCache::Store::InRegion*> regions;
+    for (const plane::Polygon& area : all) regions.push_back(&cache.store().regionOf({area}, progress));
+    regions.push_back(&cache.store().regionOf(elsewhere, progress));
+    made.regions.resize(regions.size());
+    parallelChunks(regions.size(), 1, progress, [&](std::size_t i, std::size_t, std::size_t) {
+      const bool rest = i == all.size();
+      Within within{regions[i], rest};
+      made.regions[i] = {rest ? kElsewhere : stages.regions[i].name, taking.figures(within), taking.seams(within),
+                         taking.works(within)};
     });
   }
   made.asBuilt = asBuiltOf(evaluation, progress);
@@ -520,7 +549,7 @@ Quantities quantitiesOf(const project::Evaluation& evaluation, QuantityCache& ca
     made.sure = std::move(seams);
     made.sure.insert(made.sure.end(), works.begin(), works.end());
   }
-  cache.store().forget();
+  cache.store().end();
   return made;
 }
 
@@ -534,7 +563,7 @@ Figures figuresOf(const project::Evaluation& evaluation, QuantityCache& cache, c
   Taking taking(evaluation, cache.store(), progress);
   taking.prepare(false);
   Figures figures = taking.figures(everywhere);
-  cache.store().forget();
+  cache.store().end();
   return figures;
 }
 
