@@ -9,6 +9,7 @@
 #include <unordered_map>
 
 #include "base/parallel.h"
+#include "ground/each_side.h"
 #include "ground/tin_index.h"
 #include "plane/linework.h"
 #include "plane/static_index.h"
@@ -103,14 +104,8 @@ Triangulation recut(std::span<const Line2> lines, const Progress& progress) {
 
 std::vector<Line2> sidesOf(const Tin& ground, const std::vector<char>& touched) {
   std::vector<Line2> sides;
-  for (Index t = 0; t < touched.size(); ++t) {
-    if (!touched[t]) continue;
-    for (int k = 0; k < 3; ++k) {
-      const Index other = ground.neighbours()[t][k];
-      if (other != kNone && touched[other] && other < t) continue;
-      sides.push_back(sideOf(ground, t, k));
-    }
-  }
+  eachSideOf(
+      ground, [&](Index t) { return touched[t] != 0; }, [&](Index t, int k) { sides.push_back(sideOf(ground, t, k)); });
   return sides;
 }
 
@@ -309,7 +304,9 @@ std::vector<Index> trianglesNear(const Tin& ground, const Tin& other, double mar
 }
 
 std::vector<Line2> sidesOf(const Tin& tin) {
-  return sidesOf(tin, std::vector<char>(tin.triangles().size(), 1));
+  std::vector<Line2> sides;
+  eachSide(tin, [&](Index a, Index b) { sides.push_back({tin.plan(a), tin.plan(b)}); });
+  return sides;
 }
 
 std::vector<Line2> borderOf(const Tin& tin) {

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "ground/each_side.h"
 #include "ground/recut.h"
 #include "ground/stamp.h"
 #include "ground/thin.h"
@@ -67,19 +68,17 @@ Sides sidesWithLevels(const Tin& tin, const std::vector<char>& touched) {
     const auto c = tin.corners(t);
     return !(plane::turn(c[0].plan(), c[1].plan(), c[2].plan()) > 0);
   };
-  for (Index t = 0; t < touched.size(); ++t) {
-    if (!touched[t]) continue;
-    const auto corners = tin.corners(t);
-    for (int k = 0; k < 3; ++k) {
-      const Index other = tin.neighbours()[t][static_cast<std::size_t>(k)];
-      if (other != kNone && touched[other] && other < t) continue;
-      const plane::Vec3 &p = corners[static_cast<std::size_t>(ground::next(k))],
-                        &q = corners[static_cast<std::size_t>(ground::before(k))];
-      sides.lines.push_back({p.plan(), q.plan()});
-      sides.levels.push_back({p.z, q.z});
-      if (other == kNone || isWall(t) || isWall(other)) sides.breaks.push_back(sides.lines.back());
-    }
-  }
+  ground::eachSideOf(
+      tin, [&](Index t) { return touched[t] != 0; },
+      [&](Index t, int k) {
+        const auto corners = tin.corners(t);
+        const plane::Vec3 &p = corners[static_cast<std::size_t>(ground::next(k))],
+                          &q = corners[static_cast<std::size_t>(ground::before(k))];
+        sides.lines.push_back({p.plan(), q.plan()});
+        sides.levels.push_back({p.z, q.z});
+        const Index other = tin.neighbours()[t][static_cast<std::size_t>(k)];
+        if (other == kNone || isWall(t) || isWall(other)) sides.breaks.push_back(sides.lines.back());
+      });
   return sides;
 }
 

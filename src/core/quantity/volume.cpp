@@ -422,19 +422,17 @@ Volume Comparison::everywhere(const Progress& progress) const {
   if (!measured_) return volumeBetween(*from_, *to_, {}, progress);
   LevelSums all;
   for (const LevelSums& sums : *measured_) all.add(sums);
-  Volume volume = volumeOf(all, fromIsOuter_);
-  const double toArea = coveredArea(*to_, progress);
-  if (of_ == Of::grounds) {
-    for (Index t = 0; t < numberOf_.size(); ++t)
-      all.untouched.add(numberOf_[t] == kNone ? area(shapeOf(outer(), t)) : 0);
-    volume = volumeOf(all, fromIsOuter_);
-    volume.onlyFrom = rest(coveredArea(*from_, progress), volume.planArea());
+  for (Index t = 0; t < numberOf_.size(); ++t) {
+    if (numberOf_[t] == kNone) all.untouched.add(area(shapeOf(outer(), t)));
   }
-  volume.onlyTo = rest(toArea, volume.planArea());
+  Volume volume = volumeOf(all, fromIsOuter_);
+  if (of_ == Of::grounds) volume.onlyFrom = rest(coveredArea(*from_, progress), volume.planArea());
+  volume.onlyTo = rest(coveredArea(*to_, progress), volume.planArea());
   return volume;
 }
 
 Volume Comparison::in(Region& region, const Progress& progress) const {
+  if (of_ == Of::facets && !to_->bounds().overlaps(region.bounds())) return {};
   Region::Prepared& prepared = *region.prepared_;
   const auto within = [&](const Tin& tin, std::vector<Index> triangles) {
     std::erase_if(triangles, [&](Index t) { return !boxOf(shapeOf(tin, t)).overlaps(region.bounds()); });
@@ -446,7 +444,11 @@ Volume Comparison::in(Region& region, const Progress& progress) const {
   LevelSums sums;
   std::vector<Held> toClip;
   for (const Held& held : differ) {
-    measured_&& held.whole ? sums.add((*measured_)[numberOf_[held.triangle]]) : toClip.push_back(held);
+    if (measured_ && held.whole) {
+      sums.add((*measured_)[numberOf_[held.triangle]]);
+    } else {
+      toClip.push_back(held);
+    }
   }
   sums.add(sumByClipping(outer(), toClip, inner(), prepared.limit, progress));
   Volume volume = volumeOf(sums, fromIsOuter_);
