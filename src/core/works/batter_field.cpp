@@ -17,36 +17,9 @@ namespace {
 
 using quantity::Convex;
 
-constexpr double kSame = 1e-9;           // m: heights this near are equal
-constexpr double kFlat = 4e-3;           // m: how far a part of a batter whose slope changes may lie from true
-constexpr double kClear = 1e-3;          // m: this far below the ground is surely below
-constexpr std::size_t kMostSteps = 400;  // benches of one batter
-
-// How far out the steps of a batter go, and how high it is there above its crest (below zero).
-Rail stepsOf(const Leg& leg, double sign, double reach, std::size_t steps) {
-  const double run = leg.run(sign);
-  Rail rail{{0, 0}};
-  if (leg.bench) {
-    for (std::size_t k = 0; k < steps; ++k) {
-      const RailPoint from = rail.back();
-      rail.push_back({from.depth + leg.bench->every * run, from.height - leg.bench->every});
-      if (leg.bench->width > 0) {
-        rail.push_back({rail.back().depth + leg.bench->width,
-                        rail.back().height - sign * leg.bench->fall / 100 * leg.bench->width});
-      }
-    }
-  }
-  const RailPoint last = rail.back();
-  const double rest = std::max(reach - last.depth, leg.bench ? leg.bench->every * run : 0.0);
-  rail.push_back({last.depth + rest, last.height - rest / run});
-  return rail;
-}
-
-std::size_t stepsWithin(const Leg& leg, double sign, double reach) {
-  if (!leg.bench) return 0;
-  const double each = leg.bench->every * leg.run(sign) + leg.bench->width;
-  return std::min(kMostSteps, static_cast<std::size_t>(reach / each) + 1);
-}
+constexpr double kSame = 1e-9;   // m: heights this near are equal
+constexpr double kFlat = 4e-3;   // m: how far a part of a batter whose slope changes may lie from true
+constexpr double kClear = 1e-3;  // m: this far below the ground is surely below
 
 // The depth beyond which the ribbon surely lies below the ground; 0 when all of it does. sign as in FieldRequest.
 double depthThatMatters(const Ribbon& r, const ground::LevelGrid& ground, double sign) {
@@ -134,6 +107,55 @@ void addSeenSides(plane::Linework& work, FieldCell& cell) {
   }
 }
 
+// The rails of a strip out to the reach, in its ribbon.
+void layRails(const BatterStrip& s, Ribbon& ribbon, double sign, double reach) {
+  const Leg &a = s.fromA->back(), &b = s.toB->back();
+  const std::size_t steps = std::max(stepsWithin(a, sign, reach), stepsWithin(b, sign, reach));
+  ribbon.crestLow = 1e300, ribbon.crestHigh = -1e300;
+  const auto rail = [&](const Leg& leg, double z, Vec2 ray, bool mitre) {
+    Rail made = stepsOf(leg, sign, reach, steps);
+    const double aside = mitre && !s.fan ? sign * s.slope() * plane::dot(ray, s.along) : 0;
+    for (RailPoint& p : made) p.height += sign * z + aside * p.depth;
+    for (const double crest : {sign * z, sign * z + aside * made.back().depth})
+      ribbon.crestLow = std::min(ribbon.crestLow, crest), ribbon.crestHigh = std::max(ribbon.crestHigh, crest);
+    return made;
+  };
+  ribbon.ua = s.ua, ribbon.ub = s.ub;
+  ribbon.railA = rail(a, s.za, s.ua, s.mitreA), ribbon.railB = rail(b, s.zb, s.ub, s.mitreB);
+  const double deepest = ribbon.railA.back().depth;
+  ribbon.endWhereRaysMeet();
+  ribbon.cut = ribbon.railA.back().depth < deepest;
+}
+
+Ribbon ribbonOf(const BatterStrip& s, double sign, double reach) {
+  const Leg &a = s.fromA->back(), &b = s.toB->back();
+  Ribbon ribbon{s.a, s.b, s.ua, s.ub, s.out, {}, {}};
+  layRails(s, ribbon, sign, reach);
+  ribbon.slowest = 1 / std::max(a.run(sign), b.run(sign));
+  ribbon.fastest = 1 / std::min(a.run(sign), b.run(sign));
+  if (a.bench) {
+    const double rise = -sign * a.bench->fall / 100 * a.bench->width;
+    ribbon.benches = {a.bench->every, a.bench->width, std::max(0.0, rise)};
+  }
+  return ribbon;
+}
+
+// Beside a bent mitre each strip has to know the other as far as it goes itself; where the other is nowhere, it ends
+// straight. `depths` are those that matter of each.
+void meetEachOther(const BentMitre& m, std::vector<BatterStrip>& strips, std::span<const double> matter, double reach,
+                   std::vector<double>& depths) {
+  BatterStrip &before = strips[m.before], &after = strips[m.after];
+  const double here = plane::dot(m.ray, before.out), there = plane::dot(m.ray, after.out);
+  const double more = 4 * before.toB->back().bench->width;
+  const auto atLeast = [&](double& depth, double other) {
+    if (depth > 0) depth = std::min(reach, std::max(depth, 1.05 * other + more));
+  };
+  atLeast(depths[m.before], matter[m.after] * here / there);
+  atLeast(depths[m.after], matter[m.before] * there / here);
+  if (matter[m.after] == 0) before.ub = (1 / here) * m.ray;
+  if (matter[m.before] == 0) after.ua = (1 / there) * m.ray;
+}
+
 }  // namespace
 
 BatterField::BatterField(const FieldRequest& request, const Progress& progress) : sign_(request.sign) {
@@ -159,52 +181,39 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
     for (int k = 1; k < n; ++k) stops.push_back(static_cast<double>(k) / n);
     return stops;
   };
-  std::vector<Ribbon> ribbons;
-  const auto withRails = [&](const BatterStrip& s, Ribbon& ribbon, double reach) {
-    const Leg &a = s.fromA->back(), &b = s.toB->back();
-    const std::size_t steps = std::max(stepsWithin(a, sign, reach), stepsWithin(b, sign, reach));
-    ribbon.crestLow = 1e300, ribbon.crestHigh = -1e300;
-    const auto rail = [&](const Leg& leg, double z, Vec2 ray, bool mitre) {
-      Rail made = stepsOf(leg, sign, reach, steps);
-      const double aside = mitre && !s.fan ? sign * s.slope() * plane::dot(ray, s.along) : 0;
-      for (RailPoint& p : made) p.height += sign * z + aside * p.depth;
-      for (const double crest : {sign * z, sign * z + aside * made.back().depth})
-        ribbon.crestLow = std::min(ribbon.crestLow, crest), ribbon.crestHigh = std::max(ribbon.crestHigh, crest);
-      return made;
-    };
-    ribbon.railA = rail(a, s.za, s.ua, s.mitreA), ribbon.railB = rail(b, s.zb, s.ub, s.mitreB);
-    const double deepest = ribbon.railA.back().depth;
-    ribbon.endWhereRaysMeet();
-    ribbon.cut = ribbon.railA.back().depth < deepest;
-  };
   for (BatterStrip& s : stripsOf(request.crests->lines, {}, governing, rules)) {
-    if (!s.fromA || !endsInBatter(*s.fromA)) continue;
-    const Leg &a = s.fromA->back(), &b = s.toB->back();
-    Ribbon ribbon{s.a, s.b, s.ua, s.ub, s.out, {}, {}};
-    withRails(s, ribbon, request.reach);
-    ribbon.slowest = 1 / std::max(a.run(sign), b.run(sign));
-    ribbon.fastest = 1 / std::min(a.run(sign), b.run(sign));
-    if (a.bench) {
-      const double rise = -sign * a.bench->fall / 100 * a.bench->width;
-      ribbon.benches = {a.bench->every, a.bench->width, std::max(0.0, rise)};
-    }
-    ribbons.push_back(std::move(ribbon));
-    strips_.push_back(std::move(s));
+    if (s.fromA && endsInBatter(*s.fromA)) strips_.push_back(std::move(s));
   }
+  std::vector<BentMitre> mitres = bentMitres(strips_, sign, request.reach);
+  std::vector<Ribbon> ribbons = ribbonsThatMatter(request, mitres);
+  parting_ = std::make_unique<Parting>(std::move(ribbons), std::move(mitres), progress);
+  makeTin(request, progress);
+}
+
+// Ribbons of the strips, as far out as they matter; the others are dropped, with the mitres that they have.
+std::vector<Ribbon> BatterField::ribbonsThatMatter(const FieldRequest& request, std::vector<BentMitre>& mitres) {
+  std::vector<Ribbon> ribbons;
+  std::vector<double> matter;
+  for (const BatterStrip& s : strips_) {
+    ribbons.push_back(ribbonOf(s, sign_, request.reach));
+    matter.push_back(request.ground ? depthThatMatters(ribbons.back(), *request.ground, sign_) : request.reach);
+  }
+  std::vector<double> depths = matter;
+  for (const BentMitre& m : mitres) meetEachOther(m, strips_, matter, request.reach, depths);
+  std::vector<std::uint32_t> numbers;  // of those that are kept
   std::size_t kept = 0;
   for (std::size_t i = 0; i < ribbons.size(); ++i) {
-    const double depth = request.ground ? depthThatMatters(ribbons[i], *request.ground, sign) : request.reach;
-    if (depth == 0) continue;
-    if (depth < request.reach) {
-      withRails(strips_[i], ribbons[i], depth);
-      ribbons[i].cut = true;  // it would go on
-    }
+    numbers.push_back(static_cast<std::uint32_t>(kept));
+    if (depths[i] == 0) continue;
+    layRails(strips_[i], ribbons[i], sign_, depths[i]);
+    ribbons[i].cut |= depths[i] < request.reach;  // it would go on
     if (kept < i) ribbons[kept] = std::move(ribbons[i]), strips_[kept] = std::move(strips_[i]);
     ++kept;
   }
   ribbons.resize(kept), strips_.resize(kept);
-  parting_ = std::make_unique<Parting>(std::move(ribbons), progress);
-  makeTin(request, progress);
+  std::erase_if(mitres, [&](const BentMitre& m) { return depths[m.before] == 0 || depths[m.after] == 0; });
+  for (BentMitre& m : mitres) m.before = numbers[m.before], m.after = numbers[m.after];
+  return ribbons;
 }
 
 std::vector<FieldCell> BatterField::cellsOf(std::uint32_t ribbon) const {
@@ -212,7 +221,7 @@ std::vector<FieldCell> BatterField::cellsOf(std::uint32_t ribbon) const {
   const auto& pieces = parting_->pieces(ribbon);
   parting_->eachCell(ribbon, [&](const Convex& cell, const auto&, const auto&) {
     for (const Piece& piece : pieces) {
-      const Convex shape = pieces.size() == 1 ? cell : overlapOf(piece.shape, cell);
+      const Convex shape = parting_->isOnePiece(ribbon) ? cell : overlapOf(piece.shape, cell);
       if (shape.n < 3 || quantity::area(shape) < 1e-12) continue;
       cells.push_back({ribbon, piece.plane, shape, quantity::boxOf(shape), {}});
     }

@@ -67,13 +67,6 @@ double distanceToFoot(Vec2 p, const Ribbon& r) {
 
 }  // namespace
 
-double heightAt(const Rail& rail, double depth) {
-  std::size_t k = 0;
-  while (k + 2 < rail.size() && rail[k + 1].depth < depth) ++k;
-  const RailPoint &p = rail[k], &q = rail[k + 1];
-  return q.depth > p.depth ? p.height + (depth - p.depth) / (q.depth - p.depth) * (q.height - p.height) : p.height;
-}
-
 void Ribbon::endWhereRaysMeet() {
   const double length = plane::distance(a, b);
   if (length == 0) return;
@@ -100,6 +93,21 @@ bool Ribbon::atEnd(Vec2 p) const {
   return depth(p) > 0.999 * (railA.back().depth + s * (railB.back().depth - railA.back().depth));
 }
 
+namespace {
+
+void addPiece(std::vector<Piece>& pieces, const Ribbon& r, const Convex& shape, const ground::Plane& plane) {
+  if (shape.n < 3 || !(quantity::area(shape) > 0)) return;
+  Piece piece{shape, plane, quantity::boxOf(shape), 1e300, -1e300, 1e300};
+  for (int i = 0; i < shape.n; ++i) {
+    const double z = plane(shape.p[i]);
+    piece.lowest = std::min(piece.lowest, z), piece.highest = std::max(piece.highest, z);
+    piece.nearest = std::min(piece.nearest, r.depth(shape.p[i]));
+  }
+  pieces.push_back(piece);
+}
+
+}  // namespace
+
 std::vector<Piece> piecesOf(const Ribbon& r, std::size_t k) {
   std::vector<Vec3> corners;
   const auto add = [&](Vec2 p, double z) {
@@ -111,17 +119,9 @@ std::vector<Piece> piecesOf(const Ribbon& r, std::size_t k) {
   add(r.atB(k + 1), r.railB[k + 1].height), add(r.atB(k), r.railB[k].height);
   std::vector<Piece> pieces;
   const auto make = [&](std::initializer_list<int> which, const ground::Plane& plane) {
-    Piece piece;
-    for (const int i : which) piece.shape.add(corners[i].plan());
-    piece.plane = plane;
-    piece.box = quantity::boxOf(piece.shape);
-    piece.lowest = 1e300, piece.highest = -1e300, piece.nearest = 1e300;
-    for (int i = 0; i < piece.shape.n; ++i) {
-      const double z = plane(piece.shape.p[i]);
-      piece.lowest = std::min(piece.lowest, z), piece.highest = std::max(piece.highest, z);
-      piece.nearest = std::min(piece.nearest, r.depth(piece.shape.p[i]));
-    }
-    if (quantity::area(piece.shape) > 0) pieces.push_back(piece);
+    Convex shape;
+    for (const int i : which) shape.add(corners[i].plan());
+    addPiece(pieces, r, shape, plane);
   };
   const auto through = [&](int i, int j, int l) { return ground::planeOf({corners[i], corners[j], corners[l]}); };
   if (corners.size() == 3) make({0, 1, 2}, through(0, 1, 2));
@@ -161,10 +161,11 @@ bool endsAt(const Ribbon& own, const Ribbon& other) {
   constexpr double kSame = 1e-9;
   if (!own.benches && !other.benches) return other.fastest <= own.slowest + kSame;
   if (!own.benches || !other.benches || own.benches->rise > 0 || other.benches->rise > 0) return false;
-  // Of one make and slope on a crest that is nowhere lower, the nearer one is the higher.
+  // Of one make and slope on crests of one level, the nearer one is the higher. Where levels differ the farther one may
+  // be, as far as to the next bench.
   return drawsAwayNoFaster(own, other) && own.crestHigh - other.crestLow < kSame &&
-         own.railA.size() == other.railA.size() && std::abs(own.slowest - other.fastest) < kSame &&
-         std::abs(own.fastest - other.slowest) < kSame;
+         other.crestHigh - own.crestLow < kSame && own.railA.size() == other.railA.size() &&
+         std::abs(own.slowest - other.fastest) < kSame && std::abs(own.fastest - other.slowest) < kSame;
 }
 
 // Let h(d) be the height over the crest at a distance, G the greatest from there outwards, L the least up to there. The
@@ -187,7 +188,8 @@ std::optional<double> farBehind(const Ribbon& own, const Ribbon& other) {
   return width + rise * run + whole * period + (rest < gain - rise ? rest * run : period);
 }
 
-Parting::Parting(std::vector<Ribbon> ribbons, const Progress& progress) : ribbons_(std::move(ribbons)) {
+Parting::Parting(std::vector<Ribbon> ribbons, std::vector<BentMitre> mitres, const Progress& progress)
+    : ribbons_(std::move(ribbons)), mitres_(std::move(mitres)) {
   pieces_.resize(ribbons_.size());
   borders_.resize(ribbons_.size());
   overlapping_.resize(ribbons_.size());
@@ -199,11 +201,76 @@ Parting::Parting(std::vector<Ribbon> ribbons, const Progress& progress) : ribbon
     }
     borders_[i] = {{0, r.atA(r.railA.size() - 1)}, {1, r.atB(r.railB.size() - 1)}};
   }
+  surely_ = domains_;
+  partAtMitres();
+  for (auto& pieces : pieces_) {
+    for (std::size_t k = pieces.size(); k-- > 1;)
+      pieces[k - 1].highest = std::max(pieces[k - 1].highest, pieces[k].highest);
+  }
   trimAll(progress);
   dropParted(progress);
 }
 
+namespace {
+
+// What is left of a ribbon's pieces beside a mitre: where the other one is, that of them which counts; where it is not,
+// what lies to the left of the straight mitre, which leads from `corner` towards `ray`.
+std::vector<Piece> besideMitre(const Ribbon& ribbon, const std::vector<Piece>& own, const std::vector<Piece>& theirs,
+                               const Convex& domain, bool higher, Vec2 corner, Vec2 ray) {
+  std::vector<Piece> kept;
+  const plane::Box around = quantity::boxOf(domain);
+  const auto beside = [&](Convex outside) {
+    if (outside.n >= 3) quantity::clipLeft(outside, corner, corner + ray);
+    return outside;
+  };
+  std::vector<Convex> parts;
+  for (const Piece& piece : own) {
+    parts.clear();
+    Convex rest = piece.shape;
+    for (int k = 0; k < domain.n && rest.n >= 3 && piece.box.overlaps(around); ++k) {
+      const Vec2 a = domain.p[k], b = domain.p[(k + 1) % domain.n];
+      Convex outside = rest;
+      quantity::clipLeft(outside, b, a);
+      parts.push_back(beside(outside));
+      quantity::clipLeft(rest, a, b);
+    }
+    if (!piece.box.overlaps(around)) parts.push_back(beside(rest)), rest.n = 0;
+    const plane::Box box = quantity::boxOf(rest);
+    for (const Piece& other : theirs) {
+      if (rest.n < 3) break;
+      if (!other.box.overlaps(box)) continue;
+      Convex both = overlapOf(rest, other.shape);
+      if (both.n >= 3) higher ? clipAbove(both, piece.plane, other.plane) : clipAbove(both, other.plane, piece.plane);
+      parts.push_back(both);
+    }
+    double left = 0;
+    for (const Convex& part : parts) left += part.n >= 3 ? quantity::area(part) : 0;
+    if (quantity::area(piece.shape) - left < kLittle) parts.assign(1, piece.shape);
+    for (const Convex& part : parts) addPiece(kept, ribbon, part, piece.plane);
+  }
+  std::stable_sort(kept.begin(), kept.end(), [](const Piece& a, const Piece& b) { return a.nearest < b.nearest; });
+  return kept;
+}
+
+}  // namespace
+
+void Parting::partAtMitres() {
+  const auto whole = mitres_.empty() ? std::vector<std::vector<Piece>>() : pieces_;
+  for (const BentMitre& m : mitres_) {
+    const auto part = [&](std::uint32_t own, std::uint32_t other, Vec2 left, Vec2 surely) {
+      pieces_[own] = besideMitre(ribbons_[own], pieces_[own], whole[other], domains_[other], m.higher, m.corner, left);
+      if (!m.higher) quantity::clipLeft(surely_[own], m.corner, m.corner + surely);
+    };
+    // Outwards lies to the right of the foot, so the one before the corner to the right of its ray.
+    part(m.before, m.after, -1 * m.ray, -1 * m.surelyBefore);
+    part(m.after, m.before, m.ray, m.surelyAfter);
+    mitredWith_.resize(ribbons_.size(), kNone);
+    mitredWith_[m.before] = m.after;
+  }
+}
+
 void Parting::trim(std::size_t i, std::size_t other) {
+  if (!mitres_.empty() && (mitredWith_[i] == other || mitredWith_[other] == i)) return;
   const Ribbon& r = ribbons_[i];
   const bool ends = endsAt(r, ribbons_[other]);
   const auto overlaps = [&] {
@@ -253,7 +320,7 @@ bool Parting::aside(std::size_t i, std::size_t other) const {
 
 // The part of both where the way from the first one's foot is longer by more than so much.
 Convex Parting::partBehind(std::size_t i, std::size_t other, double behind) const {
-  Convex shape = overlapOf(domains_[i], domains_[other]);
+  Convex shape = overlapOf(domains_[i], surely_[other]);
   const ground::Plane own{ribbons_[i].a, 0, ribbons_[i].out}, theirs{ribbons_[other].a, behind, ribbons_[other].out};
   if (shape.n >= 3) clipAbove(shape, own, theirs);
   return shape;
@@ -432,7 +499,7 @@ class Heights {
 
 double Parting::lowestAt(std::size_t i, Vec2 p) const {
   const Ribbon& r = ribbons_[i];
-  if (pieces_[i].size() == 1) return pieces_[i].front().plane(p);
+  if (isOnePiece(i)) return pieces_[i].front().plane(p);
   const double d = r.depth(p);
   double least = 1e300;
   for (const Rail* rail : {&r.railA, &r.railB}) {

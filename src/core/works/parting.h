@@ -10,15 +10,10 @@
 #include "ground/tin.h"
 #include "quantity/overlap.h"
 #include "works/batter_strips.h"
+#include "works/bent_mitre.h"
+#include "works/rail.h"
 
 namespace inselberg::works {
-
-// A strip's height at a depth along one of its rays.
-struct RailPoint {
-  double depth = 0, height = 0;
-};
-using Rail = std::vector<RailPoint>;
-double heightAt(const Rail& rail, double depth);
 
 // A strip with its heights: along both rays the same number of points, from the foot outwards; straight between them.
 struct Ribbon {
@@ -53,7 +48,7 @@ struct Piece {
   quantity::Convex shape;
   ground::Plane plane;
   plane::Box box = {};
-  double lowest = 0, highest = 0;  // over its corners
+  double lowest = 0, highest = 0;  // over its corners; `highest` of a ribbon's also over those farther out
   double nearest = 0;              // depth of the corner nearest to the foot
 };
 // Between the points k and k + 1 of the rails: one piece, or two triangles where they do not lie in a plane.
@@ -75,10 +70,16 @@ std::optional<double> farBehind(const Ribbon& own, const Ribbon& other);
 // its foot; a tree over the feet finds them.
 class Parting {
  public:
-  Parting(std::vector<Ribbon> ribbons, const Progress& progress);
+  // `mitres` names ribbons that lie over each other beside a corner: there each keeps only what counts of the two.
+  Parting(std::vector<Ribbon> ribbons, std::vector<BentMitre> mitres, const Progress& progress);
 
   const std::vector<Ribbon>& ribbons() const { return ribbons_; }
+  // Outwards.
   const std::vector<Piece>& pieces(std::size_t ribbon) const { return pieces_[ribbon]; }
+  // Whether one piece is all that a ribbon could cover.
+  bool isOnePiece(std::size_t ribbon) const {
+    return pieces_[ribbon].size() == 1 && ribbons_[ribbon].railA.size() == 2;
+  }
 
   struct ChainPoint {
     double s;  // which ray, rising
@@ -109,6 +110,7 @@ class Parting {
   }
 
  private:
+  void partAtMitres();
   void trim(std::size_t ribbon, std::size_t other);
   bool aside(std::size_t ribbon, std::size_t other) const;
   quantity::Convex partBehind(std::size_t ribbon, std::size_t other, double behind) const;
@@ -119,7 +121,11 @@ class Parting {
   double lowestAt(std::size_t ribbon, Vec2 p) const;
 
   std::vector<Ribbon> ribbons_;
+  static constexpr std::uint32_t kNone = ~std::uint32_t{0};
+  std::vector<BentMitre> mitres_;
+  std::vector<std::uint32_t> mitredWith_;  // the ribbon after the corner; none of a mitre: empty
   std::vector<quantity::Convex> domains_;  // all they could cover
+  std::vector<quantity::Convex> surely_;   // where nothing is taken from them at mitres
   std::vector<std::vector<Piece>> pieces_;
   std::vector<Chain> borders_;
   std::vector<std::vector<std::uint32_t>> overlapping_;

@@ -267,8 +267,7 @@ TEST_CASE("Corners in the middle of sides change nothing, whatever lies over wha
     pad.level = round % 2 ? 60 : 43;
     const bool square = round % 5 != 4, benched = round % 7 != 6;
     if (square) pad.batters.corners = works::CornerStyle::square;
-    // Where benches on a sloping crest meet at an inward square corner, the mitre is that of the first slope.
-    if (!square || !benched) pad.top = works::PadTop::tilted, pad.fall = 3, pad.bearing = 50;
+    pad.top = works::PadTop::tilted, pad.fall = 3, pad.bearing = 50;
     Leg batter = works::legToGround(1.5, 1.5);
     if (benched) batter.bench = works::Bench{2, 1.5, round % 4 < 2 ? 3.0 : -3.0};
     pad.section = along({batter});
@@ -288,6 +287,60 @@ TEST_CASE("Corners in the middle of sides change nothing, whatever lies over wha
       } else if (a || b) {
         // At the very edge of daylight.
         CHECK(std::abs((a ? *a : *b) - *ground->levelAt(p)) < 1e-3);
+      }
+    }
+  }
+}
+
+TEST_CASE("Benched batters of a tilted pad meet at square corners where their sides, prolonged, have one level") {
+  const auto ground = gridGround(200, 10, [](double x, double) { return 50 + 0.02 * x; });
+  for (const double level : {62.0, 40.0}) {
+    for (const double fall : {1.0, 4.0}) {
+      for (const double benchFall : {0.0, level > 50 ? 3.0 : -3.0}) {
+        CAPTURE(level, fall, benchFall);
+        works::Pad pad;  // convex
+        pad.outline = {{80, 85}, {120, 85}, {126, 118}, {97, 122}, {78, 110}};
+        pad.batters.corners = works::CornerStyle::square;
+        pad.top = works::PadTop::tilted, pad.level = level, pad.fall = fall, pad.bearing = 50;
+        Leg batter = works::legToGround(1.5, 2);
+        batter.bench = works::Bench{2, 1.5, benchFall};
+        pad.section = along({batter});
+        const double sign = level > 50 ? 1 : -1, run = batter.run(sign), bearing = 50 * 3.14159265358979 / 180;
+        const Vec2 middle = plane::centroid(pad.outline), down{std::sin(bearing), std::cos(bearing)};
+        // Levels turned for cut, of a side prolonged.
+        const auto heightAt = [&](Vec2 p, Vec2 a, Vec2 out) {
+          const double d = plane::dot(p - a, out), each = 2 * run + 1.5, steps = std::floor(d / each);
+          const double rest = d - steps * each;
+          const double drop = steps * (2 + sign * benchFall / 100 * 1.5) + std::min(rest, 2 * run) / run +
+                              sign * benchFall / 100 * std::max(0.0, rest - 2 * run);
+          return sign * (level - fall / 100 * plane::dot(p - d * out - middle, down)) - drop;
+        };
+        const auto placed = works::place(pad, *ground, {}, {});
+        std::mt19937 random(77);
+        std::uniform_real_distribution<double> place(50, 150);
+        int sides = 0, corners = 0;
+        for (int i = 0; i < 6000; ++i) {
+          const Vec2 p{place(random), place(random)};
+          const auto got = placed.facets->levelAt(p);
+          if (!got || plane::contains(pad.outline, p)) continue;
+          // That of the side it lies square to; at a corner, square to none, the lower of the two.
+          double nearest = 1e300, expected = 0;
+          const std::size_t n = pad.outline.size();
+          for (std::size_t e = 0; e < n; ++e) {
+            const Vec2 a = pad.outline[e], b = pad.outline[(e + 1) % n], c = pad.outline[(e + 2) % n];
+            const Vec2 along = plane::unit(b - a), next = plane::unit(c - b);
+            const auto near = plane::nearestOnSegment(p, a, b);
+            const bool corner = near.along > 1 - 1e-12;
+            if (near.distance >= nearest || near.along < 1e-12) continue;
+            nearest = near.distance;
+            expected = heightAt(p, a, plane::rightOf(along));
+            if (corner) expected = std::min(expected, heightAt(p, b, plane::rightOf(next)));
+            (corner ? corners : sides) += 1;
+          }
+          CHECK(std::abs(sign * *got - expected) < 1e-4);
+        }
+        CHECK(sides > 1000);
+        CHECK(corners > 100);
       }
     }
   }
