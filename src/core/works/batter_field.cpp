@@ -146,7 +146,8 @@ void meetEachOther(const BentMitre& m, std::vector<BatterStrip>& strips, std::sp
                    std::vector<double>& depths) {
   BatterStrip &before = strips[m.before], &after = strips[m.after];
   const double here = plane::dot(m.ray, before.out), there = plane::dot(m.ray, after.out);
-  const double more = 4 * before.toB->back().bench->width;
+  const auto& bench = before.toB->back().bench;
+  const double more = 1 + (bench ? 4 * bench->width : 0);
   const auto atLeast = [&](double& depth, double other) {
     if (depth > 0) depth = std::min(reach, std::max(depth, 1.05 * other + more));
   };

@@ -71,36 +71,43 @@ std::vector<Vec2> meetingLine(const BesideCorner& before, const BesideCorner& af
 
 namespace {
 
+// Whether they start at different levels at the corner.
+bool isStepped(const BatterStrip& before, const BatterStrip& after) {
+  return std::abs(before.zb - after.za) > 1e-6;
+}
+
+BesideCorner besideCorner(const BatterStrip& s, const Section& section, double sign, double reach) {
+  const Leg& leg = section.back();
+  return {s.along, s.out, sign * s.slope(), stepsOf(leg, sign, reach, stepsWithin(leg, sign, reach))};
+}
+
 // Lets both go on as far as the line in which they meet strays.
 BentMitre bent(BatterStrip& before, BatterStrip& after, double sign, double reach) {
-  const auto beside = [&](const BatterStrip& s, const Section& section) {
-    const Leg& leg = section.back();
-    return BesideCorner{s.along, s.out, sign * s.slope(), stepsOf(leg, sign, reach, stepsWithin(leg, sign, reach))};
-  };
-  const BesideCorner in = beside(before, *before.toB), out = beside(after, *after.fromA);
+  const BesideCorner in = besideCorner(before, *before.toB, sign, reach),
+                     out = besideCorner(after, *after.fromA, sign, reach);
   BentMitre made;
   made.corner = before.b, made.ray = before.ub;
   made.higher = cross(before.along, after.along) < 0;
+  // As far as a straight mitre goes, and over all that lies square to neither.
   const double straightBefore = skew(before.ub, in), straightAfter = skew(after.ua, out);
-  double mostBefore = straightBefore, leastBefore = straightBefore, mostAfter = straightAfter,
-         leastAfter = straightAfter;
-  for (const Vec2 p : meetingLine(in, out, reach)) {
-    if (p == Vec2{}) continue;
-    // Beyond, one of the two would lie flat along its crest.
-    if (dot(p, in.out) * kSharpest < plane::norm(p) || dot(p, out.out) * kSharpest < plane::norm(p)) break;
-    mostBefore = std::max(mostBefore, skew(p, in)), leastBefore = std::min(leastBefore, skew(p, in));
-    mostAfter = std::max(mostAfter, skew(p, out)), leastAfter = std::min(leastAfter, skew(p, out));
+  const double wedge = made.higher ? 0 : dot(out.out, in.out) * kSharpest > 1 ? std::abs(skew(out.out, in)) : kSharpest;
+  const double limitBefore = std::max(straightBefore, wedge), limitAfter = std::min(straightAfter, -wedge);
+  double mostBefore = straightBefore, leastBefore = straightBefore;
+  double mostAfter = straightAfter, leastAfter = straightAfter;
+  if (isStepped(before, after)) {
+    mostBefore = limitBefore, leastBefore = 0, mostAfter = 0, leastAfter = limitAfter;
+  } else {
+    for (const Vec2 p : meetingLine(in, out, reach)) {
+      if (p == Vec2{}) continue;
+      // Beyond, one of the two would lie flat along its crest.
+      if (dot(p, in.out) * kSharpest < plane::norm(p) || dot(p, out.out) * kSharpest < plane::norm(p)) break;
+      mostBefore = std::max(mostBefore, skew(p, in)), leastBefore = std::min(leastBefore, skew(p, in));
+      mostAfter = std::max(mostAfter, skew(p, out)), leastAfter = std::min(leastAfter, skew(p, out));
+    }
   }
-  // Neither goes on over what lies square to the other, but as far as a straight mitre would.
-  const auto square = [](const BesideCorner& other, const BesideCorner& own) {
-    return dot(other.out, own.out) * kSharpest > 1 ? std::abs(skew(other.out, own)) : kSharpest;
-  };
-  const bool outward = !made.higher;
-  mostBefore = std::min(mostBefore, std::max(straightBefore, outward ? square(out, in) : 0));
-  leastAfter = std::max(leastAfter, std::min(straightAfter, outward ? -square(in, out) : 0));
   constexpr double kBeyond = 1e-6;  // so that the line lies within
-  before.ub = before.out + (mostBefore + kBeyond) * before.along;
-  after.ua = after.out + (leastAfter - kBeyond) * after.along;
+  before.ub = before.out + (std::min(mostBefore, limitBefore) + kBeyond) * before.along;
+  after.ua = after.out + (std::max(leastAfter, limitAfter) - kBeyond) * after.along;
   made.surelyBefore = before.out + leastBefore * before.along;
   made.surelyAfter = after.out + mostAfter * after.along;
   return made;
@@ -112,7 +119,7 @@ std::vector<BentMitre> bentMitres(std::vector<BatterStrip>& strips, double sign,
   std::vector<BentMitre> made;
   const auto n = static_cast<std::uint32_t>(strips.size());
   for (std::uint32_t i = 0; i < n; ++i) {
-    if (!strips[i].mitreB || !strips[i].toB->back().bench) continue;
+    if (!strips[i].mitreB) continue;
     // The next along the crest; after the last of a closed line its first.
     std::uint32_t next = i + 1;
     if (next == n || strips[next].line != strips[i].line) {
@@ -122,7 +129,8 @@ std::vector<BentMitre> bentMitres(std::vector<BatterStrip>& strips, double sign,
     BatterStrip &before = strips[i], &after = strips[next];
     if (next == i || !after.mitreA || !(before.b == after.a) || !sameMake(*before.toB, *after.fromA)) continue;
     // As far from the one as from the other they stay at one height, whatever the benches do.
-    if (plane::distance(before.ub, after.ua) < 1e-9) continue;
+    const bool bends = before.toB->back().bench && plane::distance(before.ub, after.ua) > 1e-9;
+    if (!bends && !isStepped(before, after)) continue;
     made.push_back(bent(before, after, sign, reach));
     made.back().before = i, made.back().after = next;
   }

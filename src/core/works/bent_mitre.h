@@ -1,4 +1,5 @@
-// The line in which benched batters meet at a corner: it bends at every bench of either.
+// The line in which batters meet at a corner, where it is no straight mitre: it bends at every bench of either, and
+// does not begin at the corner where they start at different levels there.
 #pragma once
 
 #include <cstdint>
@@ -30,7 +31,7 @@ struct BentMitre {
   Vec2 surelyBefore, surelyAfter;  // the rays up to which each is there
 };
 
-// Lets the strips of benched batters go on beyond their mitres where these bend: the rays of those that are named in
+// Lets strips of batters go on beyond their mitres where these are not straight: the rays of those that are named in
 // the result are wider then. sign and reach as in FieldRequest.
 std::vector<BentMitre> bentMitres(std::vector<BatterStrip>& strips, double sign, double reach);
 

@@ -95,7 +95,19 @@ bool Ribbon::atEnd(Vec2 p) const {
 
 namespace {
 
-void addPiece(std::vector<Piece>& pieces, const Ribbon& r, const Convex& shape, const ground::Plane& plane) {
+// Corners in one place are one: a side between them would have no direction to cut by.
+Convex withoutDoubles(const Convex& shape) {
+  Convex made;
+  for (int i = 0; i < shape.n; ++i) {
+    if (made.n > 0 && plane::distance(made.p[made.n - 1], shape.p[i]) < 1e-9) continue;
+    if (i + 1 == shape.n && plane::distance(made.p[0], shape.p[i]) < 1e-9) continue;
+    made.add(shape.p[i]);
+  }
+  return made;
+}
+
+void addPiece(std::vector<Piece>& pieces, const Ribbon& r, const Convex& all, const ground::Plane& plane) {
+  const Convex shape = withoutDoubles(all);
   if (shape.n < 3 || !(quantity::area(shape) > 0)) return;
   Piece piece{shape, plane, quantity::boxOf(shape), 1e300, -1e300, 1e300};
   for (int i = 0; i < shape.n; ++i) {
@@ -191,6 +203,7 @@ std::optional<double> farBehind(const Ribbon& own, const Ribbon& other) {
 Parting::Parting(std::vector<Ribbon> ribbons, std::vector<BentMitre> mitres, const Progress& progress)
     : ribbons_(std::move(ribbons)), mitres_(std::move(mitres)) {
   pieces_.resize(ribbons_.size());
+  isCut_.resize(ribbons_.size(), 0);
   borders_.resize(ribbons_.size());
   overlapping_.resize(ribbons_.size());
   for (std::size_t i = 0; i < ribbons_.size(); ++i) {
@@ -259,6 +272,7 @@ void Parting::partAtMitres() {
   for (const BentMitre& m : mitres_) {
     const auto part = [&](std::uint32_t own, std::uint32_t other, Vec2 left, Vec2 surely) {
       pieces_[own] = besideMitre(ribbons_[own], pieces_[own], whole[other], domains_[other], m.higher, m.corner, left);
+      isCut_[own] = 1;
       if (!m.higher) quantity::clipLeft(surely_[own], m.corner, m.corner + surely);
     };
     // Outwards lies to the right of the foot, so the one before the corner to the right of its ray.

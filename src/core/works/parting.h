@@ -124,6 +124,7 @@ class Parting {
   static constexpr std::uint32_t kNone = ~std::uint32_t{0};
   std::vector<BentMitre> mitres_;
   std::vector<std::uint32_t> mitredWith_;  // the ribbon after the corner; none of a mitre: empty
+  std::vector<char> isCut_;                // at a mitre
   std::vector<quantity::Convex> domains_;  // all they could cover
   std::vector<quantity::Convex> surely_;   // where nothing is taken from them at mitres
   std::vector<std::vector<Piece>> pieces_;
