@@ -27,6 +27,7 @@ Vec2 scaled(Vec2 direction, Vec2 out) {
 struct End {
   Vec2 along, out;
   Vec2 gradient;  // of the governing height
+  double rate = 1;
 };
 
 // What comes between a stretch and the next.
@@ -35,6 +36,8 @@ struct Joint {
   bool mitreBefore = false, mitreAfter = false;
   double angle = 0;    // of a fan, else 0
   bool split = false;  // the fan's halves belong to the two
+  // At an inward corner: how far the flatter of the two goes round it, over what lies square to the other.
+  double roundBefore = 0, roundAfter = 0;
 };
 
 class Maker {
@@ -70,9 +73,15 @@ class Maker {
         mitreLast = !turns(here.out, line.endRay, s, line.endWall);
         last = mitreLast ? scaled(line.endRay, here.out) : here.out;
       }
+      if (i > 0 || line.closed) {
+        if (const double angle = joints[(i + n - 1) % n].roundAfter; angle > 0)
+          addTurn(s.a, rotated(here.out, -angle), here.out, strip, s.fromA);
+      }
       addParts(s, strip, first, last, mitreFirst, mitreLast, !line.closed && i == 0, !line.closed && i + 1 == n);
       if (i + 1 < n || line.closed) {
         addFan(s, line.stretches[(i + 1) % n], joints[i], strip);
+        if (const double angle = joints[i].roundBefore; angle > 0)
+          addTurn(s.b, here.out, rotated(here.out, angle), strip, s.toB);
       } else if (!(line.endRay == Vec2{}) && !mitreLast) {
         addTurn(s.b, here.out, line.endRay, strip, s.toB);
       }
@@ -107,6 +116,7 @@ class Maker {
     e.along = (1 / length) * (s.b.plan() - s.a.plan());
     e.out = rightOf(e.along);
     const double rate = governing_.rates(s)[atB ? 1 : 0];
+    e.rate = rate;
     e.gradient = -rate * e.out;
     if (governing_.byLevel) e.gradient = e.gradient + (governing_.sign * (s.b.z - s.a.z) / length) * e.along;
     return e;
@@ -143,7 +153,12 @@ class Maker {
       // Strips overlap, and the governing one is kept, up to where they meet; on a sloping crest that may be beyond
       // what lies square to either. Sections of different makes part.
       const bool step = same && governing_.byLevel && std::abs(in.b.z - out.a.z) > 1e-6;
-      if (meet && !step && (!same || cross(e.out, mitre) > 0 || cross(mitre, f.out) > 0)) meetOn(mitre);
+      if (same && std::abs(e.rate - f.rate) > 1e-9) {
+        const bool benched = in.toB->back().bench.has_value();
+        j.roundBefore = roundOver(e.rate, f, 1, -angle, benched),
+        j.roundAfter = roundOver(f.rate, e, -1, -angle, benched);
+      } else if (meet && !step && (!same || cross(e.out, mitre) > 0 || cross(mitre, f.out) > 0))
+        meetOn(mitre);
       return j;
     }
     if (rules_.corners == CornerStyle::square && meet) {
@@ -153,6 +168,24 @@ class Maker {
     j.angle = angle;
     j.split = !same && !rules_.cornersToBefore;
     return j;
+  }
+
+  // How far a cone about the corner, that falls at a rate, lies above the plane of the other side: the angle from the
+  // end of its own, square to which it begins, `apart` from that of the other. Benched ones may come up again behind.
+  static double roundOver(double rate, const End& other, double turned, double apart, bool benched) {
+    // Along a ray at an angle from the other's normal both are linear: the cone is as high where the plane falls as
+    // fast.
+    const auto falls = [&](double angle) {
+      return -plane::dot(other.gradient, std::cos(angle) * other.out + turned * std::sin(angle) * other.along);
+    };
+    double low = apart, high = 0.49 * std::numbers::pi;
+    if (falls(low) <= rate || low >= high) return 0;
+    if (benched || falls(high) > rate) return high - apart;
+    while (high - low > 1e-9) {
+      const double middle = 0.5 * (low + high);
+      (falls(middle) > rate ? low : high) = middle;
+    }
+    return high - apart;
   }
 
   void addParts(const Stretch& s, BatterStrip strip, Vec2 first, Vec2 last, bool mitreFirst, bool mitreLast,

@@ -408,6 +408,64 @@ TEST_CASE("Legs and batters of tilted pads with square corners agree with the ru
   }
 }
 
+TEST_CASE("Edges with slopes of their own meet at round corners, and inwards where the flatter goes round",
+          "[random]") {
+  const auto ground = gridGround(200, 10, [](double x, double) { return 50 + 0.02 * x; });
+  for (unsigned round = 0; round < 10; ++round) {
+    std::mt19937 random(600 + round);
+    CAPTURE(round);
+    works::Pad pad;
+    // An even number, so that all slopes beside each other differ.
+    pad.outline = randomStar(random, {100, 100}, 12, 26, 4 + 2 * static_cast<int>(random() % 3));
+    const double sign = round % 2 ? 1 : -1;
+    const bool benched = round % 5 == 4;
+    pad.level = round % 2 ? 60 : 43;
+    const auto runOf = [](std::size_t edge) { return edge % 2 ? 1.5 : 2.6; };
+    for (std::size_t e = 0; e < pad.outline.size(); ++e) {
+      Leg leg = works::legToGround(runOf(e), runOf(e));
+      if (benched) leg.bench = works::Bench{2, 1.5, 0};
+      pad.edges.push_back({e, {{}, {leg}}});
+    }
+    const auto height = [&](double d, double run) {
+      if (!benched) return sign * pad.level - d / run;
+      const double each = 2 * run + 1.5, steps = std::floor(d / each);
+      return sign * pad.level - 2 * steps - std::min((d - steps * each) / run, 2.0);
+    };
+    const auto rule = [&](Vec2 p) {
+      double highest = -1e300;
+      const std::size_t n = pad.outline.size();
+      for (std::size_t e = 0; e < n; ++e) {
+        const Vec2 a = pad.outline[e], b = pad.outline[(e + 1) % n], c = pad.outline[(e + 2) % n];
+        const Vec2 along = plane::unit(b - a), next = plane::unit(c - b), out = plane::rightOf(along);
+        const double t = plane::dot(p - a, along), d = plane::dot(p - a, out), far = plane::distance(p, b);
+        const bool beyond = plane::dot(p - b, along) > 0, before = plane::dot(p - b, next) < 0;
+        if (d > 0 && t >= 0 && t <= plane::distance(a, b)) highest = std::max(highest, height(d, runOf(e)));
+        if (plane::cross(along, next) < 0) {
+          if (beyond) highest = std::max(highest, height(far, runOf(e)));
+          if (before) highest = std::max(highest, height(far, runOf(e + 1)));
+        } else if (beyond && before) {
+          const auto angle = [&](Vec2 to) { return std::atan2(plane::cross(out, to), plane::dot(out, to)); };
+          const double part = angle(p - b) / angle(plane::rightOf(next));
+          highest = std::max(highest, height(far, runOf(e) + part * (runOf(e + 1) - runOf(e))));
+        }
+      }
+      return highest;
+    };
+    const auto placed = works::place(pad, *ground, {}, {});
+    std::uniform_real_distribution<double> place(50, 150);
+    int seen = 0;
+    for (int i = 0; i < 5000; ++i) {
+      const Vec2 p{place(random), place(random)};
+      const auto got = placed.facets->levelAt(p);
+      if (!got || plane::contains(pad.outline, p)) continue;
+      CAPTURE(p.x, p.y);
+      CHECK(std::abs(sign * *got - rule(p)) < 6e-3);
+      ++seen;
+    }
+    CHECK(seen > 800);
+  }
+}
+
 TEST_CASE("Facets of benches in round bays grow with the corners, not with their pairs") {
   const auto ground = gridGround(300, 12, [](double, double) { return 60.0; });
   const auto facets = [&](int n) {
