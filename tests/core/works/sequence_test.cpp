@@ -52,6 +52,17 @@ works::Shape randomWorks(std::mt19937& random) {
       pad.section = section();
       if (random() % 3 == 0) pad.space = between(0.2, 3);
       if (random() % 3 == 0) pad.edges = {{0, {}}, {1, section().front().section}};
+      if (random() % 4 == 0) {
+        // Slopes of their own, perhaps benched.
+        pad.section = {
+            {0, works::parsedSection(random() % 2 ? "to ground 2:1" : "to ground 2:1, bench every 1 by 1 at 2 %")}};
+        pad.edges.clear();
+        for (std::size_t e = 0; e < pad.outline.size(); ++e) {
+          works::NamedOrLegs own = pad.section.front().section;
+          own.legs.back().cut = own.legs.back().fill = between(1, 3);
+          pad.edges.push_back({e, own});
+        }
+      }
       return pad;
     }
     case 2: {
