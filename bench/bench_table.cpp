@@ -834,6 +834,17 @@ void growth() {
     input.breaklines.push_back({{{0, 0, 5}, {size, 0.9 * size, 5}}});
     return [input] { ground::build(input, {}, {}, {}); };
   });
+  grows("Breaklines that cross, and a stray one far away", 50'000, [](std::size_t n) {
+    ground::BuildInput input;
+    std::mt19937 random(5);
+    std::uniform_real_distribution<double> place(0, 2 * std::sqrt(static_cast<double>(n))), way(-1.5, 1.5);
+    for (std::size_t i = 0; i < n; ++i) {
+      const double x = place(random), y = place(random);
+      input.breaklines.push_back({{{x, y, 5}, {x + way(random), y + way(random), 5}}});
+    }
+    input.breaklines.push_back({{{3e6, 5e6, 5}, {3e6 + 1, 5e6, 5}}});
+    return [input] { ground::build(input, {}, {}, {}); };
+  });
   grows("Points inside a boundary of a twentieth as many corners", 50'000, [](std::size_t n) {
     ground::BuildInput input = survey(n, 0, 6);
     const double half = std::sqrt(static_cast<double>(n)) / 2;

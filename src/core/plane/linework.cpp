@@ -1,10 +1,13 @@
 // Vertices are merged through a hash of cells two tolerances wide: a partner lies in one of four.
-// Segments are split by sorting the vertices into a coarse grid of about one vertex a cell, and walking the cells each
-// segment passes.
+// Segments are split by sorting the vertices into cells, about one in each, and walking the cells each segment passes;
+// crossings are looked for in each cell among the segments that pass it. Cells with many in them are divided again, so
+// that a dense cluster and a stray item far away cost nothing.
 #include "plane/linework.h"
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
+#include <unordered_map>
 
 #include "base/parallel.h"
 #include "plane/static_index.h"
@@ -12,7 +15,9 @@
 namespace inselberg::plane {
 namespace {
 
-constexpr std::size_t kChunk = 512;  // segments that one core looks at in a go
+constexpr std::size_t kChunk = 512;  // segments or cells that one core looks at in a go
+constexpr std::size_t kMany = 64;    // in a cell: it is divided again
+constexpr int kDeepest = 6;          // cells within cells; beyond, all lies in one place
 
 std::uint64_t mix(std::int64_t i, std::int64_t j) {
   std::uint64_t h = static_cast<std::uint64_t>(i) * 0x9E3779B97F4A7C15ULL;
@@ -64,55 +69,49 @@ void Linework::addSegment(Index a, Index b, std::uint32_t tags) {
   if (a != b) segments_.push_back({a, b, tags});
 }
 
-// The vertices from a number on, sorted into a grid of about one a cell. It keeps what it was made from only by name.
-class Linework::VertexGrid {
+namespace {
+
+// Square cells over a box.
+class Cells {
  public:
-  VertexGrid(const std::vector<Vec2>& points, Index first, double tolerance) : points_(points), tolerance_(tolerance) {
-    for (Index i = first; i < points.size(); ++i) box_.add(points[i]);
-    if (box_.empty()) return;
-    const double n = static_cast<double>(points.size() - first);
-    size_ = std::max({std::sqrt(std::max(box_.width(), 1e-9) * std::max(box_.height(), 1e-9) / n),
-                      std::max(box_.width(), box_.height()) / 2000, 4 * tolerance});
+  Cells() = default;
+  // About so many; `margin` is how far off a segment what it passes may lie.
+  Cells(const Box& box, double number, double margin) : box_(box), margin_(margin) {
+    size_ = std::max({std::sqrt(std::max(box_.width(), 1e-9) * std::max(box_.height(), 1e-9) / number),
+                      std::max(box_.width(), box_.height()) / 2000, 4 * margin});
     columns_ = column(box_.maxX) + 1, rows_ = row(box_.maxY) + 1;
-    starts_.assign(static_cast<std::size_t>(columns_ * rows_) + 1, 0);
-    const auto cell = [&](Vec2 p) { return static_cast<std::size_t>(row(p.y) * columns_ + column(p.x)); };
-    for (Index i = first; i < points.size(); ++i) ++starts_[cell(points[i]) + 1];
-    for (std::size_t i = 1; i < starts_.size(); ++i) starts_[i] += starts_[i - 1];
-    sorted_.resize(points.size() - first);
-    std::vector<Index> fillAt(starts_.begin(), starts_.end() - 1);
-    for (Index i = first; i < points.size(); ++i) sorted_[fillAt[cell(points[i])]++] = i;
   }
 
-  // Calls f(vertex, how far along) for those within the tolerance of the segment, but for its ends.
+  // A cell, and what is counted to it beside it.
+  Box boxOf(std::size_t cell) const {
+    const auto c = static_cast<double>(static_cast<std::int64_t>(cell) % columns_),
+               r = static_cast<double>(static_cast<std::int64_t>(cell) / columns_);
+    return Box{box_.minX + c * size_, box_.minY + r * size_, box_.minX + (c + 1) * size_, box_.minY + (r + 1) * size_}
+        .grown(margin_);
+  }
+  std::size_t count() const { return static_cast<std::size_t>(columns_ * rows_); }
+  std::size_t at(Vec2 p) const { return static_cast<std::size_t>(row(p.y) * columns_ + column(p.x)); }
+
+  // Calls f(cell) for those that a segment passes.
   template <class F>
-  void along(const Segment& s, F&& f) const {
-    if (box_.empty()) return;
-    const Vec2 a = points_[s.a], b = points_[s.b];
-    const std::int64_t row0 = std::max<std::int64_t>(0, row(std::min(a.y, b.y) - tolerance_));
-    const std::int64_t row1 = std::min(rows_ - 1, row(std::max(a.y, b.y) + tolerance_));
+  void along(Vec2 a, Vec2 b, F&& f) const {
+    const std::int64_t row0 = std::max<std::int64_t>(0, row(std::min(a.y, b.y) - margin_));
+    const std::int64_t row1 = std::min(rows_ - 1, row(std::max(a.y, b.y) + margin_));
     for (std::int64_t r = row0; r <= row1; ++r) {
       // The part of the segment inside this row of cells, a little more to be safe.
       double x0 = std::min(a.x, b.x), x1 = std::max(a.x, b.x);
-      if (a.y != b.y) {
-        const double yLow = box_.minY + static_cast<double>(r) * size_ - tolerance_;
-        const double yHigh = yLow + size_ + 2 * tolerance_;
+      if (row0 != row1) {
+        const double yLow = box_.minY + static_cast<double>(r) * size_ - margin_;
+        const double yHigh = yLow + size_ + 2 * margin_;
         const double ta = std::clamp((yLow - a.y) / (b.y - a.y), 0.0, 1.0);
         const double tb = std::clamp((yHigh - a.y) / (b.y - a.y), 0.0, 1.0);
         const double xa = a.x + ta * (b.x - a.x), xb = a.x + tb * (b.x - a.x);
         x0 = std::max(x0, std::min(xa, xb));
         x1 = std::min(x1, std::max(xa, xb));
       }
-      const std::int64_t c0 = std::max<std::int64_t>(0, column(x0 - tolerance_));
-      const std::int64_t c1 = std::min(columns_ - 1, column(x1 + tolerance_));
-      for (std::int64_t c = c0; c <= c1; ++c) {
-        const std::size_t here = static_cast<std::size_t>(r * columns_ + c);
-        for (Index i = starts_[here]; i < starts_[here + 1]; ++i) {
-          const Index v = sorted_[i];
-          if (v == s.a || v == s.b) continue;
-          const Nearest near = nearestOnSegment(points_[v], a, b);
-          if (near.distance <= tolerance_) f(v, near.along);
-        }
-      }
+      const std::int64_t c0 = std::max<std::int64_t>(0, column(x0 - margin_));
+      const std::int64_t c1 = std::min(columns_ - 1, column(x1 + margin_));
+      for (std::int64_t c = c0; c <= c1; ++c) f(static_cast<std::size_t>(r * columns_ + c));
     }
   }
 
@@ -121,12 +120,80 @@ class Linework::VertexGrid {
   std::int64_t column(double x) const { return static_cast<std::int64_t>((x - box_.minX) / size_); }
   std::int64_t row(double y) const { return static_cast<std::int64_t>((y - box_.minY) / size_); }
 
-  const std::vector<Vec2>& points_;
-  const double tolerance_;
   Box box_;
-  double size_ = 1;
+  double margin_ = 0, size_ = 1;
   std::int64_t columns_ = 0, rows_ = 0;
-  std::vector<Index> starts_, sorted_;
+};
+
+// Numbers sorted by the cell they are in; one may be in several.
+struct Sorted {
+  std::vector<std::uint32_t> starts, numbers;  // of cell c: those from starts[c] to starts[c + 1]
+  Sorted() = default;
+  // `in(f)` calls f(cell, number) for all, the same each time.
+  template <class In>
+  Sorted(std::size_t cells, In&& in) : starts(cells + 1, 0) {
+    in([&](std::size_t cell, std::uint32_t) { ++starts[cell + 1]; });
+    for (std::size_t i = 1; i < starts.size(); ++i) starts[i] += starts[i - 1];
+    numbers.resize(starts.back());
+    std::vector<std::uint32_t> fillAt(starts.begin(), starts.end() - 1);
+    in([&](std::size_t cell, std::uint32_t number) { numbers[fillAt[cell]++] = number; });
+  }
+  std::span<const std::uint32_t> in(std::size_t cell) const {
+    return {numbers.data() + starts[cell], numbers.data() + starts[cell + 1]};
+  }
+};
+
+}  // namespace
+
+// The vertices from a number on, sorted into about one cell each; a cell with many has cells of its own. It keeps what
+// it was made from only by name.
+class Linework::VertexGrid {
+ public:
+  VertexGrid(const std::vector<Vec2>& points, Index first, double tolerance) : points_(points), tolerance_(tolerance) {
+    std::vector<Index> all(points.size() - first);
+    std::iota(all.begin(), all.end(), first);
+    sort(all, 0);
+  }
+
+  // Calls f(vertex, how far along) for those within the tolerance of the segment, but for its ends.
+  template <class F>
+  void along(const Segment& s, F&& f) const {
+    if (vertices_.numbers.empty()) return;
+    const Vec2 a = points_[s.a], b = points_[s.b];
+    cells_.along(a, b, [&](std::size_t cell) {
+      if (const auto within = within_.find(cell); within != within_.end()) return within->second.along(s, f);
+      for (const Index v : vertices_.in(cell)) {
+        if (v == s.a || v == s.b) continue;
+        const Nearest near = nearestOnSegment(points_[v], a, b);
+        if (near.distance <= tolerance_) f(v, near.along);
+      }
+    });
+  }
+
+ private:
+  VertexGrid(const std::vector<Vec2>& points, std::span<const Index> some, double tolerance, int depth)
+      : points_(points), tolerance_(tolerance) {
+    sort(some, depth);
+  }
+  void sort(std::span<const Index> vertices, int depth) {
+    Box box;
+    for (const Index v : vertices) box.add(points_[v]);
+    if (box.empty()) return;
+    cells_ = Cells(box, static_cast<double>(vertices.size()), tolerance_);
+    vertices_ = Sorted(cells_.count(), [&](auto&& put) {
+      for (const Index v : vertices) put(cells_.at(points_[v]), v);
+    });
+    for (std::size_t c = 0; c < cells_.count(); ++c) {
+      const auto here = vertices_.in(c);
+      if (here.size() > kMany && depth < kDeepest) within_.emplace(c, VertexGrid(points_, here, tolerance_, depth + 1));
+    }
+  }
+
+  const std::vector<Vec2>& points_;
+  double tolerance_;
+  Cells cells_;
+  Sorted vertices_;
+  std::unordered_map<std::size_t, VertexGrid> within_;
 };
 
 void Linework::node() {
@@ -196,44 +263,75 @@ void Linework::nodeCrossings() {
   for (Segment& s : segments_) s.tags &= ~kCut;
 }
 
-bool Linework::splitAtCrossings() {
-  std::vector<Segment2> all, cut;
-  std::vector<Index> numbers;  // of those with the tag
-  for (Index k = 0; k < segments_.size(); ++k) {
-    all.push_back({points_[segments_[k].a], points_[segments_[k].b]});
-    if (segments_[k].tags & kCut) numbers.push_back(k), cut.push_back(all.back());
-  }
-  const SegmentIndex index(cut);
-  struct Crossing {
-    Index i, j;
-    double along;  // of i
-  };
-  const auto found =
-      parallelMap<std::vector<Crossing>>(all.size(), kChunk, {}, [&](std::size_t begin, std::size_t end) {
-        std::vector<Crossing> here;
-        for (Index j = static_cast<Index>(begin); j < end; ++j) {
-          index.near(all[j], 0, [&](Index n) {
-            const Index i = numbers[n];
-            const Segment &s = segments_[i], &t = segments_[j];
-            if ((j <= i && t.tags & kCut) || s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
-            if (const auto along = crossingAlong(all[i].a, all[i].b, all[j].a, all[j].b))
-              here.push_back({i, j, *along});
-          });
-        }
-        return here;
-      });
-  std::vector<std::vector<std::pair<double, Index>>> cuts(all.size());
-  for (const auto& here : found) {
-    for (const auto& [i, j, along] : here) {
-      const Segment &s = segments_[i], &t = segments_[j];
-      const Index p = addPoint(all[i].a + along * (all[i].b - all[i].a));
-      if (p != s.a && p != s.b) cuts[i].emplace_back(along, p);
-      if (p != t.a && p != t.b) cuts[j].emplace_back(nearestOnSegment(points_[p], all[j].a, all[j].b).along, p);
+// Among segments in a box, cell by cell; a cell that many pass has cells of its own.
+void Linework::addCrossings(std::span<const Index> among, const Box& box, int depth, std::vector<Crossing>& all) const {
+  const auto place = [&](Index k) { return Segment2{points_[segments_[k].a], points_[segments_[k].b]}; };
+  const Cells cells(box, static_cast<double>(among.size()), tolerance_);
+  const Sorted sorted(cells.count(), [&](auto&& put) {
+    for (const Index k : among) {
+      const Segment2 s = place(k);
+      cells.along(s.a, s.b, [&](std::size_t cell) { put(cell, k); });
     }
+  });
+  const auto meet = [&](Index k, Index l, std::vector<Crossing>& found) {
+    const Segment &s = segments_[k], &t = segments_[l];
+    if (!((s.tags | t.tags) & kCut) || s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
+    const Index i = s.tags & kCut ? k : l, j = i == k ? l : k;
+    const Segment2 own = place(i), other = place(j);
+    if (!boxOf(own).overlaps(boxOf(other))) return;
+    if (const auto along = crossingAlong(own.a, own.b, other.a, other.b)) found.push_back({i, j, *along});
+  };
+  const auto parts =
+      parallelMap<std::vector<Crossing>>(cells.count(), kChunk, {}, [&](std::size_t begin, std::size_t end) {
+        std::vector<Crossing> found;
+        for (std::size_t c = begin; c < end; ++c) {
+          const auto here = sorted.in(c);
+          // Where all meet in a point dividing does not part them.
+          const bool helps = depth < 2 || here.size() < among.size() / 2;
+          if (here.size() > kMany && depth < kDeepest && helps) {
+            Box around;
+            for (const Index k : here) around.add(boxOf(place(k)));
+            const Box cell = cells.boxOf(c);
+            addCrossings(here,
+                         {std::max(cell.minX, around.minX), std::max(cell.minY, around.minY),
+                          std::min(cell.maxX, around.maxX), std::min(cell.maxY, around.maxY)},
+                         depth + 1, found);
+            continue;
+          }
+          for (std::size_t l = 1; l < here.size(); ++l) {
+            for (std::size_t k = 0; k < l; ++k) meet(here[k], here[l], found);
+          }
+        }
+        return found;
+      });
+  for (const auto& found : parts) all.insert(all.end(), found.begin(), found.end());
+}
+
+std::vector<Linework::Crossing> Linework::crossings() const {
+  std::vector<Index> among(segments_.size());
+  std::iota(among.begin(), among.end(), 0);
+  Box box;
+  for (const Segment& s : segments_) box.add(points_[s.a]), box.add(points_[s.b]);
+  std::vector<Crossing> all;
+  if (!box.empty()) addCrossings(among, box, 0, all);
+  // One may be found in several cells.
+  std::sort(all.begin(), all.end());
+  all.erase(std::unique(all.begin(), all.end()), all.end());
+  return all;
+}
+
+bool Linework::splitAtCrossings() {
+  std::vector<std::vector<std::pair<double, Index>>> cuts(segments_.size());
+  for (const auto& [i, j, along] : crossings()) {
+    const Segment &s = segments_[i], &t = segments_[j];
+    const Vec2 a = points_[s.a], b = points_[s.b];
+    const Index p = addPoint(a + along * (b - a));
+    if (p != s.a && p != s.b) cuts[i].emplace_back(along, p);
+    if (p != t.a && p != t.b) cuts[j].emplace_back(nearestOnSegment(points_[p], points_[t.a], points_[t.b]).along, p);
   }
   std::vector<Segment> split;
   bool any = false;
-  for (Index i = 0; i < all.size(); ++i) {
+  for (Index i = 0; i < segments_.size(); ++i) {
     Segment rest = segments_[i];
     rest.tags = cuts[i].empty() ? rest.tags & ~kCut : rest.tags | kCut;
     any |= !cuts[i].empty();

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <cstdint>
+#include <span>
 #include <utility>
 #include <vector>
 
@@ -50,6 +51,13 @@ class Linework {
   void merge();
   // Where one with the tag crosses another. What is split gets the tag, all others lose it; whether there was any.
   bool splitAtCrossings();
+  struct Crossing {
+    Index i, j;
+    double along;  // of i, which has the tag
+    auto operator<=>(const Crossing&) const = default;
+  };
+  std::vector<Crossing> crossings() const;
+  void addCrossings(std::span<const Index> among, const Box& box, int depth, std::vector<Crossing>& all) const;
 
   // Of an open-addressed table of the vertices by their cells.
   static constexpr Index kFree = ~Index{0};

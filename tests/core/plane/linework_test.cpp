@@ -125,6 +125,33 @@ TEST_CASE("Where crossings get vertices too, no two segments cross any more but 
   }
 }
 
+TEST_CASE("Every crossing is found once, in a dense cluster too, and with a stray segment far away", "[random]") {
+  for (unsigned round = 0; round < 6; ++round) {
+    std::mt19937 random(60 + round);
+    CAPTURE(round);
+    std::uniform_real_distribution<double> place(0, 3), far(-1e6, 1e6);
+    std::vector<Piece> pieces;
+    for (int i = 0; i < 500; ++i) {
+      const Vec2 a{place(random), place(random)}, b{place(random), place(random)};
+      const double share = i % 3 == 0 ? 1 : 0.1;  // long ones and short ones
+      pieces.push_back({a, a + share * (b - a), 0});
+    }
+    if (round % 2) pieces.push_back({{far(random), far(random)}, {far(random), far(random)}, 0});
+    if (round > 3) pieces.push_back({{-3e5, -3e5 + 0.1}, {3e5, 3e5}, 0});  // through the cluster
+    std::size_t crossings = 0;
+    Linework work(1e-9);
+    for (std::size_t i = 0; i < pieces.size(); ++i) {
+      work.addSegment(pieces[i].a, pieces[i].b, 0);
+      for (std::size_t j = 0; j < i; ++j)
+        crossings += plane::crossingAlong(pieces[i].a, pieces[i].b, pieces[j].a, pieces[j].b).has_value();
+    }
+    work.nodeCrossings();
+    CHECK(crossings > 1000);
+    CHECK(work.points().size() == 2 * pieces.size() + crossings);
+    CHECK(work.segments().size() == pieces.size() + 2 * crossings);
+  }
+}
+
 TEST_CASE("What comes out does not depend on how many cores there are") {
   std::mt19937 random(9);
   const auto pieces = awkward(random, 2500, 900);  // several chunks
