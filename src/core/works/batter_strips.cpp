@@ -12,6 +12,7 @@ using plane::dot;
 using plane::rightOf;
 
 constexpr double kSharpestMitre = 10;  // a mitre longer than this many offsets is made round instead
+constexpr double kSameRate = 1e-4;     // slopes that differ by less are one
 constexpr double kStraight = 0.004;    // radians: corners flatter than this have one ray for both sides
 
 Vec2 rotated(Vec2 u, double angle) {
@@ -153,7 +154,7 @@ class Maker {
       // Strips overlap, and the governing one is kept, up to where they meet; on a sloping crest that may be beyond
       // what lies square to either. Sections of different makes part.
       const bool step = same && governing_.byLevel && std::abs(in.b.z - out.a.z) > 1e-6;
-      if (same && std::abs(e.rate - f.rate) > 1e-9) {
+      if (same && std::abs(e.rate - f.rate) > kSameRate) {
         const bool benched = in.toB->back().bench.has_value();
         j.roundBefore = roundOver(e.rate, f, 1, -angle, benched),
         j.roundAfter = roundOver(f.rate, e, -1, -angle, benched);

@@ -79,11 +79,9 @@ void Spread::take(const Finds& finds) {
 }
 
 Spread::Differences Spread::compare(Index b, Index g) const {
-  const Triangle &tb = field_.tin().triangles()[b], &tg = ground_.triangles()[g];
   Differences r;
-  r.shape = quantity::overlap(
-      quantity::triangleShape(field_.tin().plan(tb[0]), field_.tin().plan(tb[1]), field_.tin().plan(tb[2])),
-      ground_.plan(tg[0]), ground_.plan(tg[1]), ground_.plan(tg[2]));
+  quantity::overlapOfTriangles(quantity::plansOf(ground_.corners(g)), quantity::plansOf(field_.tin().corners(b)),
+                               r.shape);
   if (r.shape.n < 3) return r;
   const Plane level = ground::planeOf(ground_.corners(g));
   for (int i = 0; i < r.shape.n; ++i) {
