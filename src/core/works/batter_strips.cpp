@@ -151,15 +151,17 @@ class Maker {
     const double least = std::min(dot(mitre, e.out), dot(mitre, f.out));
     const bool meet = least > 0 && plane::norm(mitre) < kSharpestMitre * least;
     if (angle < 0) {
-      // Strips overlap, and the governing one is kept, up to where they meet; on a sloping crest that may be beyond
-      // what lies square to either. Sections of different makes part.
+      // Strips overlap, and the governing one is kept. Of two slopes the flatter goes round; of one slope they go to
+      // where they meet, on a sloping crest perhaps beyond what lies square to either. Sections of different makes
+      // part.
       const bool step = same && governing_.byLevel && std::abs(in.b.z - out.a.z) > 1e-6;
       if (same && std::abs(e.rate - f.rate) > kSameRate) {
         const bool benched = in.toB->back().bench.has_value();
-        j.roundBefore = roundOver(e.rate, f, 1, -angle, benched),
+        j.roundBefore = roundOver(e.rate, f, 1, -angle, benched);
         j.roundAfter = roundOver(f.rate, e, -1, -angle, benched);
-      } else if (meet && !step && (!same || cross(e.out, mitre) > 0 || cross(mitre, f.out) > 0))
+      } else if (meet && !step && (!same || cross(e.out, mitre) > 0 || cross(mitre, f.out) > 0)) {
         meetOn(mitre);
+      }
       return j;
     }
     if (rules_.corners == CornerStyle::square && meet) {

@@ -77,9 +77,7 @@ class Parting {
   // Outwards.
   const std::vector<Piece>& pieces(std::size_t ribbon) const { return pieces_[ribbon]; }
   // Whether one piece is all that a ribbon could cover.
-  bool isOnePiece(std::size_t ribbon) const {
-    return pieces_[ribbon].size() == 1 && ribbons_[ribbon].railA.size() == 2;
-  }
+  bool isOnePiece(std::size_t ribbon) const { return pieces_[ribbon].size() == 1 && !isCut_[ribbon]; }
 
   struct ChainPoint {
     double s;  // which ray, rising
