@@ -263,20 +263,31 @@ void Linework::nodeCrossings() {
   for (Segment& s : segments_) s.tags &= ~kCut;
 }
 
-// Among segments in a box, cell by cell; a cell that many pass has cells of its own.
+// Among segments in a box, those with the tag first, cell by cell; a cell that many pass has cells of its own.
 void Linework::addCrossings(std::span<const Index> among, const Box& box, int depth, std::vector<Crossing>& all) const {
   const auto place = [&](Index k) { return Segment2{points_[segments_[k].a], points_[segments_[k].b]}; };
+  const auto tagged = [&](std::span<const Index> some) {
+    return some.first(static_cast<std::size_t>(
+        std::ranges::partition_point(some, [&](Index k) { return (segments_[k].tags & kCut) != 0; }) - some.begin()));
+  };
   const Cells cells(box, static_cast<double>(among.size()), tolerance_);
+  // Only those that one with the tag passes are looked at.
+  const auto cut = tagged(among);
+  std::vector<char> looked(cells.count(), cut.size() == among.size());
+  if (cut.size() < among.size()) {
+    for (const Index k : cut) cells.along(place(k).a, place(k).b, [&](std::size_t cell) { looked[cell] = 1; });
+  }
   const Sorted sorted(cells.count(), [&](auto&& put) {
     for (const Index k : among) {
       const Segment2 s = place(k);
-      cells.along(s.a, s.b, [&](std::size_t cell) { put(cell, k); });
+      cells.along(s.a, s.b, [&](std::size_t cell) {
+        if (looked[cell]) put(cell, k);
+      });
     }
   });
-  const auto meet = [&](Index k, Index l, std::vector<Crossing>& found) {
-    const Segment &s = segments_[k], &t = segments_[l];
-    if (!((s.tags | t.tags) & kCut) || s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
-    const Index i = s.tags & kCut ? k : l, j = i == k ? l : k;
+  const auto meet = [&](Index i, Index j, std::vector<Crossing>& found) {
+    const Segment &s = segments_[i], &t = segments_[j];
+    if (s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
     const Segment2 own = place(i), other = place(j);
     if (!boxOf(own).overlaps(boxOf(other))) return;
     if (const auto along = crossingAlong(own.a, own.b, other.a, other.b)) found.push_back({i, j, *along});
@@ -298,8 +309,9 @@ void Linework::addCrossings(std::span<const Index> among, const Box& box, int de
                          depth + 1, found);
             continue;
           }
-          for (std::size_t l = 1; l < here.size(); ++l) {
-            for (std::size_t k = 0; k < l; ++k) meet(here[k], here[l], found);
+          const std::size_t cutHere = tagged(here).size();
+          for (std::size_t i = 0; i < cutHere; ++i) {
+            for (std::size_t j = i + 1; j < here.size(); ++j) meet(here[i], here[j], found);
           }
         }
         return found;
@@ -308,10 +320,17 @@ void Linework::addCrossings(std::span<const Index> among, const Box& box, int de
 }
 
 std::vector<Linework::Crossing> Linework::crossings() const {
-  std::vector<Index> among(segments_.size());
-  std::iota(among.begin(), among.end(), 0);
+  std::vector<Index> among;
   Box box;
-  for (const Segment& s : segments_) box.add(points_[s.a]), box.add(points_[s.b]);
+  for (Index k = 0; k < segments_.size(); ++k) {
+    if (!(segments_[k].tags & kCut)) continue;
+    among.push_back(k);
+    box.add(points_[segments_[k].a]), box.add(points_[segments_[k].b]);
+  }
+  for (Index k = 0; k < segments_.size(); ++k) {
+    const Segment& s = segments_[k];
+    if (!(s.tags & kCut) && boxOf(Segment2{points_[s.a], points_[s.b]}).overlaps(box)) among.push_back(k);
+  }
   std::vector<Crossing> all;
   if (!box.empty()) addCrossings(among, box, 0, all);
   // One may be found in several cells.
