@@ -50,16 +50,22 @@ Vec2 centroid(const Tin& tin, Index triangle) {
 
 std::vector<char> touchedBy(const Tin& ground, std::span<const Line2> lines, const Progress& progress) {
   constexpr double kMargin = 4 * kSnap;
+  ground.index();
+  const auto near =
+      parallelMap<std::vector<Index>>(lines.size(), 256, progress, [&](std::size_t begin, std::size_t end) {
+        std::vector<Index> found;
+        for (const Line2& line : lines.subspan(begin, end - begin)) {
+          const std::array<Vec2, 2> shape{line.a, line.b};
+          ground.index().touching(shape, kMargin, [&](Index t) {
+            const Triangle& c = ground.triangles()[t];
+            if (comesNear(line, {ground.plan(c[0]), ground.plan(c[1]), ground.plan(c[2])}, kMargin)) found.push_back(t);
+          });
+        }
+        return found;
+      });
   std::vector<char> touched(ground.triangles().size(), 0);
-  std::size_t done = 0;
-  for (const Line2& line : lines) {
-    if ((done++ & 0xff) == 0) progress.check();
-    const std::array<Vec2, 2> shape{line.a, line.b};
-    ground.index().touching(shape, kMargin, [&](Index t) {
-      if (touched[t]) return;
-      const Triangle& c = ground.triangles()[t];
-      if (comesNear(line, {ground.plan(c[0]), ground.plan(c[1]), ground.plan(c[2])}, kMargin)) touched[t] = 1;
-    });
+  for (const auto& found : near) {
+    for (const Index t : found) touched[t] = 1;
   }
   return touched;
 }
@@ -100,6 +106,14 @@ Triangulation recut(std::span<const Line2> lines, const Progress& progress) {
   for (const Line2& line : lines) work.addSegment(line.a, line.b, 0);
   work.node();
   return triangulate(work, progress);
+}
+
+std::vector<Index> locateFaces(const Triangulation& cut, const Tin& ground, const Progress& progress) {
+  std::vector<Index> held(cut.triangles.size());
+  parallelChunks(held.size(), 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t f = begin; f < end; ++f) held[f] = ground.locate(centroid(cut, static_cast<Index>(f)));
+  });
+  return held;
 }
 
 std::vector<Line2> sidesOf(const Tin& ground, const std::vector<char>& touched) {

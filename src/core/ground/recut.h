@@ -44,6 +44,9 @@ Triangulation recut(const Tin& ground, const std::vector<char>& touched, std::sp
 // Lines alone.
 Triangulation recut(std::span<const Line2> lines, const Progress& progress);
 
+// The triangle of a ground that holds the middle of each face; kNone where there is none.
+std::vector<Index> locateFaces(const Triangulation& cut, const Tin& ground, const Progress& progress);
+
 // The sides of the touched triangles, each once.
 std::vector<Line2> sidesOf(const Tin& ground, const std::vector<char>& touched);
 

@@ -17,13 +17,10 @@ TinPtr stamp(const Tin& ground, const Tin& facets, const Progress& progress) {
   const Triangulation cut = recut(lines, progress);
   progress.check();
   Assembly assembly(ground, kept, cut);
-  std::vector<Index> inFacets(cut.triangles.size());
+  const std::vector<Index> inFacets = locateFaces(cut, facets, progress), inGround = locateFaces(cut, ground, progress);
   for (Index f = 0; f < cut.triangles.size(); ++f) {
-    const Vec2 c = centroid(cut, f);
-    inFacets[f] = facets.locate(c);
-    if (inFacets[f] != kNone) continue;
-    const Index t = ground.locate(c);
-    if (t != kNone && touched[t]) assembly.add(f, ground, t);
+    const Index t = inGround[f];
+    if (inFacets[f] == kNone && t != kNone && touched[t]) assembly.add(f, ground, t);
   }
   for (Index f = 0; f < cut.triangles.size(); ++f) {
     if (inFacets[f] != kNone) assembly.add(f, facets, inFacets[f]);

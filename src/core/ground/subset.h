@@ -1,17 +1,24 @@
 // Some of the triangles of a ground, as a ground.
 #pragma once
 
+#include <vector>
+
+#include "base/parallel.h"
 #include "ground/tin.h"
 
 namespace inselberg::ground {
 
-// Those that `wanted(triangle)` says.
+// Those that `wanted(triangle)` says, asked from several threads.
 template <class Wanted>
 TinPtr subset(const Tin& tin, Wanted&& wanted) {
+  std::vector<char> taken(tin.triangles().size());
+  parallelChunks(taken.size(), 1024, {}, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t t = begin; t < end; ++t) taken[t] = wanted(static_cast<Index>(t));
+  });
   TinParts parts;
   parts.points.assign(tin.points().begin(), tin.points().end());
   for (Index t = 0; t < tin.triangles().size(); ++t) {
-    if (!wanted(t)) continue;
+    if (!taken[t]) continue;
     parts.triangles.push_back(tin.triangles()[t]);
     parts.breaks.push_back(tin.breakBits(t));
   }

@@ -7,6 +7,7 @@
 #include <utility>
 
 #include "base/error.h"
+#include "base/parallel.h"
 #include "ground/border.h"
 #include "ground/clip.h"
 #include "ground/drape.h"
@@ -87,20 +88,23 @@ StageGround strippedFrom(const Project& project, const TinPtr& existing, const F
 namespace {
 
 // The last works that covers each triangle, by its number in `lying`; -1 for none.
-std::vector<int> ownersOf(const ground::Tin& tin, const std::vector<std::optional<Lying>>& lying) {
+std::vector<int> ownersOf(const ground::Tin& tin, const std::vector<std::optional<Lying>>& lying,
+                          const Progress& progress) {
   plane::Box all;
   for (const auto& one : lying) {
     if (one) all.add(one->placement->facets->bounds());
   }
   std::vector<int> owner(tin.triangles().size(), -1);
-  for (Index t = 0; t < tin.triangles().size(); ++t) {
-    const Vec2 c = ground::centroid(tin, t);
-    if (!all.contains(c)) continue;
-    for (std::size_t k = lying.size(); k-- > 0 && owner[t] < 0;) {
-      if (!lying[k] || !lying[k]->placement->facets->bounds().contains(c)) continue;
-      if (lying[k]->placement->facets->locate(c) != kNone) owner[t] = static_cast<int>(k);
+  parallelChunks(owner.size(), 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t t = begin; t < end; ++t) {
+      const Vec2 c = ground::centroid(tin, static_cast<Index>(t));
+      if (!all.contains(c)) continue;
+      for (std::size_t k = lying.size(); k-- > 0 && owner[t] < 0;) {
+        if (!lying[k] || !lying[k]->placement->facets->bounds().contains(c)) continue;
+        if (lying[k]->placement->facets->locate(c) != kNone) owner[t] = static_cast<int>(k);
+      }
     }
-  }
+  });
   return owner;
 }
 
@@ -133,7 +137,7 @@ StageGround formationFrom(const Project& project, const TinPtr& finished, std::s
     if (missing) made.doubts.push_back(cannot(b.name, gone()));
   }
   const TinPtr whole = outlines.empty() ? finished : ground::cutAlong(*finished, outlines, progress);
-  const std::vector<int> owner = ownersOf(*whole, lying);
+  const std::vector<int> owner = ownersOf(*whole, lying, progress);
   std::vector<int> carried(whole->triangles().size(), -1);
   std::vector<std::optional<plane::Inside>> inside;
   for (const works::BuildUp& b : buildUps) {

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/parallel.h"
 #include "ground/each_side.h"
 #include "ground/recut.h"
 #include "ground/stamp.h"
@@ -22,12 +23,11 @@ using ground::kNone;
 using ground::Line2;
 using ground::Tin;
 
-// Where the planes of overlapping triangles are level, as segments.
-std::vector<Line2> levelLines(const Tin& a, const Tin& b, const Progress& progress) {
+// Where the planes of overlapping triangles are level, as segments; of b's triangles from `begin` to `end`.
+std::vector<Line2> levelLines(const Tin& a, const Tin& b, std::size_t begin, std::size_t end) {
   std::vector<Line2> lines;
   std::vector<Index> near;
-  for (Index t = 0; t < b.triangles().size(); ++t) {
-    if ((t & 0x3ff) == 0) progress.check();
+  for (Index t = static_cast<Index>(begin); t < end; ++t) {
     const auto cb = b.corners(t);
     const std::array<Vec2, 3> shape{cb[0].plan(), cb[1].plan(), cb[2].plan()};
     near.clear();
@@ -49,6 +49,16 @@ std::vector<Line2> levelLines(const Tin& a, const Tin& b, const Progress& progre
       if (ends.size() == 2 && ends[0] != ends[1]) lines.push_back({ends[0], ends[1]});
     }
   }
+  return lines;
+}
+
+std::vector<Line2> levelLines(const Tin& a, const Tin& b, const Progress& progress) {
+  a.index();
+  std::vector<Line2> lines;
+  for (const auto& some : parallelMap<std::vector<Line2>>(
+           b.triangles().size(), 256, progress,
+           [&](std::size_t begin, std::size_t end) { return levelLines(a, b, begin, end); }))
+    lines.insert(lines.end(), some.begin(), some.end());
   return lines;
 }
 
@@ -113,10 +123,10 @@ ground::TinPtr combined(const Tin& a, const Tin& b, Combine rule, const Progress
   const ground::Triangulation cut = ground::recut(lines, progress);
   ground::Assembly assembly(a, kept, cut);
   std::vector<Index> fromB(cut.triangles.size(), kNone);
+  const auto inA = ground::locateFaces(cut, a, progress), inB = ground::locateFaces(cut, b, progress);
   for (Index f = 0; f < cut.triangles.size(); ++f) {
-    if ((f & 0xfff) == 0) progress.check();
     const Vec2 c = ground::centroid(cut, f);
-    const Index ta = a.locate(c), tb = b.locate(c);
+    const Index ta = inA[f], tb = inB[f];
     bool takeB = ta == kNone;
     if (ta != kNone && tb != kNone) {
       const double za = ground::planeOf(a.corners(ta))(c), zb = ground::planeOf(b.corners(tb))(c);

@@ -7,6 +7,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "base/parallel.h"
 #include "ground/border.h"
 #include "ground/clip.h"
 #include "ground/recut.h"
@@ -101,10 +102,9 @@ TinPtr loweredBy(const Tin& ground, const Tin& depths, const Progress& progress)
   // In narrow triangles rounding of a place is large in level, and where a narrow face lies is not sure: they take what
   // wide ones beside them have.
   std::vector<Face> wide, narrow;
+  const auto levels = ground::locateFaces(cut, ground, progress), deep = ground::locateFaces(cut, depths, progress);
   for (Index f = 0; f < cut.triangles.size(); ++f) {
-    if ((f & 0xfff) == 0) progress.check();
-    const Vec2 c = ground::centroid(cut, f);
-    const Face face{f, ground.locate(c), depths.locate(c)};
+    const Face face{f, levels[f], deep[f]};
     if (face.level == kNone || face.depth == kNone) continue;
     std::array<Vec3, 3> plan;
     for (std::size_t k = 0; k < 3; ++k) {
@@ -170,14 +170,16 @@ std::vector<TinPtr> partsByPits(const Tin& ground, const std::vector<StripArea>&
   if (!most) return parts;
   const TinPtr all = loweredBy(ground, *most, progress);
   std::vector<std::size_t> ruler(all->triangles().size(), strips.size());
-  for (Index t = 0; t < all->triangles().size(); ++t) {
-    const Vec2 c = ground::centroid(*all, t);
-    const double depth = most->levelAt(c).value_or(0);
-    for (std::size_t i = 0; i < strips.size() && ruler[t] == strips.size(); ++i) {
-      const auto own = depths[i] ? depths[i]->levelAt(c) : std::nullopt;
-      if (own && std::abs(*own - depth) < 1e-9) ruler[t] = i;
+  parallelChunks(ruler.size(), 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t t = begin; t < end; ++t) {
+      const Vec2 c = ground::centroid(*all, static_cast<Index>(t));
+      const double depth = most->levelAt(c).value_or(0);
+      for (std::size_t i = 0; i < strips.size() && ruler[t] == strips.size(); ++i) {
+        const auto own = depths[i] ? depths[i]->levelAt(c) : std::nullopt;
+        if (own && std::abs(*own - depth) < 1e-9) ruler[t] = i;
+      }
     }
-  }
+  });
   for (std::size_t i = 0; i < strips.size(); ++i) {
     TinPtr part = ground::subset(*all, [&](Index t) { return ruler[t] == i; });
     if (!part->empty()) parts[i] = std::move(part);
