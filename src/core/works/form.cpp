@@ -172,7 +172,7 @@ class Placing {
     };
     if (form_.space && *form_.space > 0) pass({0, form_.space, form_.spaceIn});
     for (std::size_t k = 0; k < legCount(); ++k) pass({k});
-    own_ = ownArea(form_.tops, legs, progress_);
+    own_ = ownArea(form_.tops, legs, form_.rule, progress_);
   }
 
   void makeSides() {

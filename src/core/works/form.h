@@ -8,6 +8,7 @@ namespace inselberg::works {
 
 struct Form {
   std::vector<Top> tops;  // may be none: a line alone
+  Rule rule = Rule::legs;
   Crests crests;
   std::optional<double> space = {};           // the top goes on by so much before the sections begin
   std::optional<ground::Plane> spaceIn = {};  // in this plane, else level

@@ -104,7 +104,8 @@ ground::TinParts SurfaceMaker::finish() {
   return std::move(parts_);
 }
 
-OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> legs, const Progress& progress) {
+OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> legs, Rule rule,
+                const Progress& progress) {
   plane::Linework work(ground::kSnap);
   std::vector<plane::Inside> inside;
   for (const Top& top : tops) {
@@ -128,12 +129,13 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
   const Index n = static_cast<Index>(made.triangles.size());
   std::vector<int> group(n, -1);
   std::vector<ground::Plane> planes(n);
-  const auto sort = [&](Index f) {
-    const Vec2 c = ground::centroid(made, f);
+  const auto toLegs = [&](Index f, Vec2 c) {
     for (std::size_t l = 0; l < legs.size() && group[f] < 0; ++l) {
       if (const auto cell = shapes[l].at(c))
         group[f] = static_cast<int>(tops.size() + l), planes[f] = legs[l][*cell].plane;
     }
+  };
+  const auto toTops = [&](Index f, Vec2 c) {
     for (std::size_t i = 0; i < tops.size() && group[f] < 0; ++i) {
       if (tops[i].tin) {
         const Index t = tops[i].tin->locate(c);
@@ -143,6 +145,12 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
         group[f] = static_cast<int>(i), planes[f] = tops[i].plane;
       }
     }
+  };
+  const auto sort = [&](Index f) {
+    const Vec2 c = ground::centroid(made, f);
+    if (rule == Rule::legs) toLegs(f, c);
+    toTops(f, c);
+    toLegs(f, c);
   };
   parallelChunks(n, 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
     for (std::size_t f = begin; f < end; ++f) sort(static_cast<Index>(f));

@@ -24,8 +24,12 @@ struct OwnArea {
   std::vector<std::pair<Vec2, Vec2>> border;  // its sides where it ends
 };
 
-// Legs rule over tops, earlier ones of both over later ones. Where levels differ a wall stands.
-OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> legs, const Progress& progress);
+// What rules where tops and legs overlap; earlier ones of both over later ones.
+enum class Rule { legs, tops };
+
+// Where levels differ a wall stands.
+OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> legs, Rule rule,
+                const Progress& progress);
 
 // Faces with their planes, put together as a surface: where planes give a point different levels a wall stands.
 class SurfaceMaker {

@@ -75,7 +75,7 @@ ground::TinPtr overRidge(const Pad& pad, const Progress& progress) {
   crests.chordError = std::min(pad.batters.chordError, 1e-3);
   const LegPass pass = passLeg(
       crests, {}, [far](Vec2) { return far; }, progress);
-  const OwnArea all = ownArea({}, std::span(&pass.cells, 1), progress);
+  const OwnArea all = ownArea({}, std::span(&pass.cells, 1), Rule::legs, progress);
   const plane::Polygon outline{pad.outline, {}};
   return ground::keepInside(*all.tin, std::span(&outline, 1), progress);
 }

@@ -4,11 +4,13 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include "ground/border.h"
 #include "ground/clip.h"
 #include "ground/recut.h"
 #include "ground/subset.h"
+#include "plane/linework.h"
 #include "quantity/combine.h"
 #include "works/kind.h"
 #include "works/line_works.h"
@@ -35,6 +37,34 @@ TinPtr levelLand(const plane::Box& box, double reach, double upTo) {
   return std::make_shared<Tin>(std::move(parts));
 }
 
+// Points that all but lie on each other become one in plan. Where steps of a bottom come to its border, corners a few
+// hundredths of a millimetre apart would each have rays of their own, which cross each other hundreds of times.
+TinPtr welded(const TinPtr& tin) {
+  constexpr double kApart = 5e-5, kStep = 1e-6;  // m
+  plane::Linework places(kApart);
+  std::map<Index, std::vector<Index>> at;  // points at a place, at levels of their own
+  ground::TinParts parts;
+  std::vector<Index> now(tin->points().size());
+  for (Index i = 0; i < now.size(); ++i) {
+    const Vec3& p = tin->points()[i];
+    const Index place = places.addPoint(p.plan());
+    std::vector<Index>& here = at[place];
+    const auto same = std::ranges::find_if(here, [&](Index k) { return std::abs(parts.points[k].z - p.z) < kStep; });
+    now[i] = same != here.end() ? *same : static_cast<Index>(parts.points.size());
+    if (same != here.end()) continue;
+    here.push_back(now[i]);
+    parts.points.push_back({places.points()[place].x, places.points()[place].y, p.z});
+  }
+  if (places.points().size() == now.size()) return tin;
+  for (const ground::Triangle& t : tin->triangles()) {
+    const ground::Triangle corners{now[t[0]], now[t[1]], now[t[2]]};
+    const auto plan = [&](std::size_t k) { return parts.points[corners[k]].plan(); };
+    if (plane::turn(plan(0), plan(1), plan(2)) > 0) parts.triangles.push_back(corners);
+  }
+  ground::dropUnusedPoints(parts);
+  return std::make_shared<Tin>(std::move(parts));
+}
+
 // Without the points that lie on the line between those beside them: what is left are true corners, and changes of
 // grade.
 std::vector<Vec3> straightened(const std::vector<Vec3>& ring) {
@@ -52,6 +82,29 @@ std::vector<Vec3> straightened(const std::vector<Vec3>& ring) {
     }
   }
   return kept;
+}
+
+std::vector<std::vector<Vec3>> crestsOf(const Tin& bottom) {
+  std::vector<std::vector<Vec3>> crests;
+  for (const auto& loop : ground::borderLoops(bottom.triangles(), bottom.neighbours())) {
+    std::vector<Vec3> crest;
+    for (const Index i : loop) crest.push_back(bottom.points()[i]);
+    crests.push_back(straightened(crest));
+  }
+  return crests;
+}
+
+// The edges of a crest beyond which the bottom goes on at another level: nothing rises from there.
+std::vector<EdgeSection> stepsOf(const std::vector<Vec3>& crest, const Tin& bottom) {
+  constexpr double kBeyond = 1e-4;  // m
+  std::vector<EdgeSection> steps;
+  for (std::size_t i = 0; i < crest.size(); ++i) {
+    const Vec2 a = crest[i].plan(), b = crest[(i + 1) % crest.size()].plan();
+    const Vec2 beyond = kBeyond * plane::rightOf(plane::unit(b - a));
+    const auto goesOn = [&](double along) { return bottom.locate(a + along * (b - a) + beyond) != kNone; };
+    if (goesOn(0.1) && goesOn(0.5) && goesOn(0.9)) steps.push_back({i, {}});
+  }
+  return steps;
 }
 
 // The plane that a surface lies in, to rounding; nothing when it is bent.
@@ -88,26 +141,25 @@ Index wideAt(const Tin& tin, const std::array<Vec3, 3>& corners) {
 }  // namespace
 
 TinPtr bathOver(const Bottom& bottom, double wider, double backSlope, double upTo, const Progress& progress) {
-  std::vector<std::vector<Vec3>> crests;
-  for (const auto& loop : ground::borderLoops(bottom.tin->triangles(), bottom.tin->neighbours())) {
-    std::vector<Vec3> crest;
-    for (const Index i : loop) crest.push_back(bottom.tin->points()[i]);
-    crests.push_back(straightened(crest));
-  }
+  TinPtr top = bottom.tin;
+  std::vector<std::vector<Vec3>> crests = crestsOf(*top);
+  if (crests.size() > 1) top = welded(top), crests = crestsOf(*top);
   Form form;
-  form.tops = {{{}, {}, bottom.tin}};
-  if (const auto plane = crests.size() == 1 ? planeThrough(*bottom.tin) : std::nullopt) {
+  form.tops = {{{}, {}, top}};
+  if (const auto plane = crests.size() == 1 ? planeThrough(*top) : std::nullopt) {
     plane::Ring ring;
     for (const Vec3& p : crests[0]) ring.push_back(p.plan());
     form.tops = {{ring, *plane, nullptr}};
   }
   form.crests.corners = bottom.corners;
   form.crests.chordError = 1e-3;
+  form.rule = Rule::tops;
   const Section section{legOut(wider + kMargin), legToGround(backSlope, backSlope)};
-  for (const auto& crest : crests) form.crests.lines.push_back(around(crest, {{0, {{}, section}}}));
-  const double reach = wider + (upTo + 2 - bottom.tin->minLevel()) * backSlope + 10;
+  for (const auto& crest : crests)
+    form.crests.lines.push_back(around(crest, {{0, {{}, section}}}, stepsOf(crest, *top)));
+  const double reach = wider + (upTo + 2 - top->minLevel()) * backSlope + 10;
   form.reach = 12 * reach;
-  const TinPtr land = levelLand(bottom.tin->bounds(), form.reach, upTo);
+  const TinPtr land = levelLand(top->bounds(), form.reach, upTo);
   return placeForm(*land, form, {}, progress).facets;
 }
 

@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "ground/clip.h"
+#include "plane/inside.h"
 #include "project/stage_paths.h"
 #include "support/stages.h"
 #include "works/pit_depths.h"
@@ -195,6 +196,58 @@ TEST_CASE("An undercut below a level pad is a bath and its dig stands apart from
   const double fill = 1.0 / 6 * (800 + 44.0 * 24 + 4 * 42 * 22);
   CHECK(s.quantities.whole.bulkFill == Approx(fill).epsilon(1e-6));
   CHECK(s.quantities.whole.import == Approx(fill + 0).epsilon(1e-6));
+}
+
+TEST_CASE("Where formation steps beneath a works the bottom of its undercut steps with it") {
+  // The slab ends where a ramp lies on the pad.
+  const std::vector<Vec2> outline{{57.447, 64.493}, {132.708, 53.916}, {136.883, 83.624}, {63.292, 106.084}};
+  const std::string cone = R"([{"to_ground": {"cut": 1, "fill": 1}}])";
+  const std::string pad = R"({"kind": "pad", "name": "A", "outline": [[57.447, 64.493], [132.708, 53.916],
+    [136.883, 83.624], [63.292, 106.084]], "level": 50.9, "section": )";
+  const std::string ramp = R"({"kind": "ramp", "name": "R", "from": [80.3, 61.33, 50.9], "to": [78.6, 38.86, 48.85],
+    "width": 6, "joins": "both", "left": )";
+  const auto s = staged(R"({"works": [)" + pad + cone + "}, " + ramp + cone + R"(, "right": )" + cone + R"(}],
+    "buildups": [{"name": "Slab", "over": ["A"], "part": "top", "layers": [{"name": "slab", "thickness": 0.5}]}],
+    "undercuts": [{"name": "U", "under": ["A"], "depth": 1.2, "wider": 1, "back_slope": 1}]})",
+                        kLevelLand);
+  const auto nearest = [&](Vec2 p) {
+    Vec2 best;
+    double least = 1e9;
+    for (std::size_t k = 0; k < outline.size(); ++k) {
+      const Vec2 a = outline[k], b = outline[(k + 1) % outline.size()];
+      const auto near = plane::nearestOnSegment(p, a, b);
+      if (near.distance < least) least = near.distance, best = a + near.along * (b - a);
+    }
+    return std::pair(best, least);
+  };
+  const plane::Inside inside({outline});
+  std::mt19937 random(5);
+  std::uniform_real_distribution<double> x(70, 90), y(57, 69);
+  int compared = 0, stepped = 0;
+  for (int i = 0; i < 4000; ++i) {
+    const Vec2 p{x(random), y(random)};
+    const auto [edge, distance] = nearest(p);
+    if (distance < 0.01 || (!inside(p) && distance > 0.99)) continue;
+    // Just inside the outline, where it is the nearest.
+    const Vec2 at = inside(p) ? p : edge + 0.002 / distance * (edge - p);
+    const auto formation = [&](Vec2 off) { return s.level(Role::formation, at + off); };
+    // Not where it steps.
+    const double level = formation({0, 0});
+    if (std::abs(formation({0.02, 0}) - level) > 0.05 || std::abs(formation({-0.02, 0}) - level) > 0.05) continue;
+    if (std::abs(formation({0, 0.02}) - level) > 0.05 || std::abs(formation({0, -0.02}) - level) > 0.05) continue;
+    CAPTURE(p.x, p.y, distance);
+    CHECK(s.level(Role::undercut, p) == Approx(level - 1.2).margin(2e-3));
+    ++compared, stepped += std::abs(level - 50.4) > 0.1;
+  }
+  CHECK(compared > 1500);
+  CHECK(stepped > 50);
+  // Where steps come to the border nothing crowds.
+  const ground::Tin& dug = *s.ground(Role::undercut).tin;
+  int narrow = 0;
+  for (const ground::Triangle& t : dug.triangles()) {
+    for (std::size_t k = 0; k < 3; ++k) narrow += plane::distance(dug.plan(t[k]), dug.plan(t[(k + 1) % 3])) < 1e-4;
+  }
+  CHECK(narrow < 6);
 }
 
 TEST_CASE("Under a pad in cut only what lies below formation is undercut") {
