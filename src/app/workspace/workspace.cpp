@@ -18,7 +18,7 @@ project::EvaluationPtr nothingYet(const project::ProjectPtr& project) {
   auto evaluation = std::make_shared<project::Evaluation>();
   evaluation->project = project;
   for (const auto& g : project->column) evaluation->grounds.emplace_back().id = g->id;
-  for (const project::Between& between : project->seams()) evaluation->seams.push_back({between, std::nullopt});
+  for (const project::Between& between : project->seams()) evaluation->seams.push_back({between, {}, {}});
   return evaluation;
 }
 

@@ -13,7 +13,7 @@ struct Cancelled {};
 class Progress {
  public:
   using Stop = std::function<bool()>;                          // asked from any thread; true: stop
-  using Tell = std::function<void(std::string_view, double)>;  // stage, fraction done 0..1; from the calling thread
+  using Tell = std::function<void(std::string_view, double)>;  // stage, fraction done 0..1; from any thread
 
   // Never stops, tells nobody.
   Progress() = default;

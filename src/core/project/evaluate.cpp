@@ -9,9 +9,11 @@
 #include <map>
 #include <numeric>
 #include <set>
+#include <unordered_set>
 #include <utility>
 
 #include "base/error.h"
+#include "base/parallel.h"
 #include "base/visitor.h"
 #include "ground/clip.h"
 #include "ground/stamp.h"
@@ -28,6 +30,12 @@ struct SetIn {
   ground::TinPtr tin;
 };
 
+// What lies between two grounds.
+struct Measured {
+  std::shared_ptr<const quantity::Comparison> comparison;
+  quantity::Volume volume;
+};
+
 // A ground as it was last built from its sources, to patch while they change under the hand.
 struct LastBuilt {
   std::vector<SourcePtr> sources;
@@ -40,7 +48,7 @@ struct LastBuilt {
 
 struct Cache::Store {
   std::map<GroundId, LastBuilt> built;
-  std::map<GroundId, ground::Doubts> water;  // of the grounds as they were last whole
+  std::map<GroundId, ground::Doubts> water;  // and gaps: of the grounds as they were last whole
   struct Entry {
     std::any value;
     std::uint64_t usedIn = 0;
@@ -76,13 +84,15 @@ struct Cache::Store {
     return true;
   }
 
-  // Undo and redo come back to recent states: nodes stay for a few rounds after their last use. Whole grounds are large
-  // and quickly set together again: they stay for the next round only.
+  // Undo and redo come back to recent states: nodes stay for a few rounds after their last use. Whole grounds, and
+  // what holds them, are large and quickly made again: they stay for the next round only.
   void forget() {
     constexpr std::uint64_t kRounds = 6, kRoundsOfGrounds = 1;
     std::erase_if(built, [&](const auto& item) { return item.second.usedIn < round; });
     std::erase_if(entries, [&](const auto& item) {
-      const bool whole = item.second.value.type() == typeid(std::shared_ptr<const SetIn>);
+      const std::type_info& type = item.second.value.type();
+      const bool whole =
+          type == typeid(std::shared_ptr<const SetIn>) || type == typeid(std::shared_ptr<const Measured>);
       return item.second.usedIn + (whole ? kRoundsOfGrounds : kRounds) < round;
     });
   }
@@ -127,6 +137,41 @@ std::size_t Evaluation::doubtCount() const {
 }
 
 namespace {
+
+// Nodes made before they are asked for, at once on all cores. What throws an Error is left to whoever asks.
+class Ahead {
+ public:
+  explicit Ahead(Cache::Store& store) : store_(store) {}
+
+  template <class T>
+  void add(const Hash& name, std::function<T()> make) {
+    if (store_.entries.contains(name)) return;
+    asked_.emplace_back(
+        name, [make = std::move(make)] { return std::any(std::shared_ptr<const T>(std::make_shared<T>(make()))); });
+  }
+  // The names of those that were made.
+  std::unordered_set<Hash, HashOfHash> make(const Progress& progress) {
+    std::vector<std::any> made(asked_.size());
+    parallelChunks(asked_.size(), 1, progress, [&](std::size_t i, std::size_t, std::size_t) {
+      try {
+        made[i] = asked_[i].second();
+      } catch (const Error&) {
+      }
+    });
+    std::unordered_set<Hash, HashOfHash> names;
+    for (std::size_t i = 0; i < asked_.size(); ++i) {
+      if (!made[i].has_value()) continue;
+      store_.entries[asked_[i].first] = {std::move(made[i]), store_.round};
+      names.insert(asked_[i].first);
+    }
+    asked_.clear();
+    return names;
+  }
+
+ private:
+  Cache::Store& store_;
+  std::vector<std::pair<Hash, std::function<std::any()>>> asked_;
+};
 
 struct Built {
   ground::BuildResult result;
@@ -245,11 +290,12 @@ class Evaluator {
         names_(project->column.size()),
         rebased_(project->column.size()),
         states_(project->column.size(), State::open),
-        groups_(project->column.size()) {
+        groups_(project->column.size()),
+        meet_(project->column.size(), false) {
     out_->project = project;
     out_->grounds.resize(project->column.size());
     for (std::size_t i = 0; i < project->column.size(); ++i) out_->grounds[i].id = project->column[i]->id;
-    for (const Between& between : project->seams()) out_->seams.push_back({between, std::nullopt});
+    for (const Between& between : project->seams()) out_->seams.push_back({between, {}, {}});
     site_ = siteOf(*project);
     Hasher h;
     for (const plane::Polygon& polygon : site_) feed(h, polygon);
@@ -258,10 +304,13 @@ class Evaluator {
 
   EvaluationPtr run() {
     for (std::size_t i = 0; i < project_.column.size(); ++i) make(i);
-    for (Seam& seam : out_->seams) seam.volume = measured(seam);
     out_->whole = patches_.empty();
+    if (out_->whole) lookAhead();
+    for (Seam& seam : out_->seams) measure(seam);
     for (std::size_t i = 0; out_->whole && i < out_->grounds.size(); ++i) {
-      if (out_->grounds[i].tin) out_->grounds[i].statistics = statisticsOf(i);
+      if (!out_->grounds[i].tin) continue;
+      out_->grounds[i].statistics = statisticsOf(i);
+      doubtWater(i);
     }
     if (const Ground* finished = project_.withRole(Role::finished)) {
       Hasher h;
@@ -282,6 +331,25 @@ class Evaluator {
 
  private:
   enum class State { open, begun, done };
+
+  // What is known of whole grounds: none of it waits for another.
+  void lookAhead() {
+    Ahead ahead(store_);
+    for (std::size_t i = 0; i < out_->grounds.size(); ++i) {
+      const ground::TinPtr& tin = out_->grounds[i].tin;
+      if (!tin) continue;
+      ahead.add<ground::TinStatistics>(nameOfStatistics(i), [tin] { return ground::statistics(*tin); });
+      ahead.add<ground::Doubts>(nameOfWater(i), [this, i] { return waterOn(i); });
+      if (meet_[i]) ahead.add<ground::Doubts>(nameOfGaps(i), [this, i] { return gapsOn(i); });
+    }
+    for (const Seam& seam : out_->seams) {
+      const std::size_t i = indexOf(seam.from), k = indexOf(seam.to);
+      if (!out_->grounds[i].tin || !out_->grounds[k].tin || isSummed(seam)) continue;
+      ahead.add<Measured>(nameOfSeam(i, k), [this, i, k] { return measuredBetween(i, k); });
+    }
+    progress_.report("measuring", 0.9);
+    ahead.make(progress_);
+  }
 
   // Makes a ground, after those it is made from.
   void make(std::size_t i) {
@@ -573,6 +641,7 @@ class Evaluator {
     baseName_ = names_[i];
     baseRebased_ = rebased_[i];
     standing_.clear();
+    placeAhead(i);
     for (const WorksPtr& w : project_.column[i]->works) {
       if (w->hidden) continue;
       progress_.report("placing " + w->name, 0.5);
@@ -608,7 +677,26 @@ class Evaluator {
     }
     // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
     ground.tin = watched_ && !changed.empty() ? groundWith(all, rest, changed) : groundWith(all, {}, all);
-    doubtWater(i);
+    meet_[i] = std::any_of(standing_.begin(), standing_.end(), [](const Standing& s) { return !s.under.empty(); });
+  }
+
+  // Every works on the base alone, where it is tried first.
+  void placeAhead(std::size_t i) {
+    ahead_.clear();
+    if (baseRebased_) return;
+    Ahead ahead(store_);
+    for (const WorksPtr& w : project_.column[i]->works) {
+      if (w->hidden) continue;
+      try {
+        const auto [shape, name] = resolved(w->shape);
+        ahead.add<works::Placement>(nameOfPlacing(baseName_, name), [this, shape = shape] {
+          return works::place(shape, *base_, project_.origin, progress_);
+        });
+      } catch (const Error&) {  // told when its turn comes
+      }
+    }
+    progress_.report("placing works", 0.5);
+    ahead_ = ahead.make(progress_);
   }
 
   // What the works of a ground do to its base: those that keep clear of all others by themselves, those that stand on
@@ -649,7 +737,7 @@ class Evaluator {
         made = true;
         return works::place(shape, *under, project_.origin, progress_);
       });
-      s.fresh = made;
+      s.fresh = made || ahead_.contains(s.name);
       s.footprint =
           store_.node<works::Footprint>(nameOfFootprint(s.name), [&] { return works::Footprint(s.placement->facets); });
       if (standOn(s)) continue;
@@ -710,25 +798,31 @@ class Evaluator {
     }
   }
 
-  // The same about the whole ground.
+  // The same about the whole ground: where water stands, and where works enclose what none of them covers.
   void doubtWater(std::size_t i) {
     EvaluatedGround& ground = out_->grounds[i];
+    const auto found = store_.node<ground::Doubts>(nameOfWater(i), [&] { return waterOn(i); });
+    ground::Doubts& water = store_.water[ground.id] = *found;
+    if (meet_[i]) {
+      const auto gaps = store_.node<ground::Doubts>(nameOfGaps(i), [&] { return gapsOn(i); });
+      water.insert(water.end(), gaps->begin(), gaps->end());
+    }
+    ground.doubts.insert(ground.doubts.end(), water.begin(), water.end());
+  }
+  ground::Doubts waterOn(std::size_t i) const {
+    const EvaluatedGround& ground = out_->grounds[i];
+    return doubtsOfWater(*ground.tin, ground.works, project_.limits, project_.origin, progress_);
+  }
+  ground::Doubts gapsOn(std::size_t i) const {
+    return doubtsOfGaps(gapsBetween(out_->grounds[i].works), project_.origin);
+  }
+  Hash nameOfWater(std::size_t i) const {
     Hasher h;
     h.text("water").hash(names_[i]).value(project_.limits.freeboard).value(project_.limits.besideBuildings);
-    for (const PlacedWorks& w : ground.works) h.text(w.works->name);
-    const auto found = store_.node<ground::Doubts>(h.finish(), [&] {
-      return doubtsOfWater(*ground.tin, ground.works, project_.limits, project_.origin, progress_);
-    });
-    store_.water[ground.id] = *found;
-    ground.doubts.insert(ground.doubts.end(), found->begin(), found->end());
-    const bool beside =
-        std::any_of(standing_.begin(), standing_.end(), [](const Standing& s) { return !s.under.empty(); });
-    if (!beside) return;
-    const auto gaps = store_.node<ground::Doubts>(Hasher().text("gaps").hash(h.finish()).finish(), [&] {
-      return doubtsOfGaps(gapsBetween(ground.works), project_.origin);
-    });
-    ground.doubts.insert(ground.doubts.end(), gaps->begin(), gaps->end());
+    for (const PlacedWorks& w : out_->grounds[i].works) h.text(w.works->name);
+    return h.finish();
   }
+  Hash nameOfGaps(std::size_t i) const { return Hasher().text("gaps").hash(nameOfWater(i)).finish(); }
 
   // What is compared with the finished ground is measured to the top of what is built up.
   void doubtTops(EvaluatedGround& finished) const {
@@ -842,9 +936,11 @@ class Evaluator {
     EvaluatedGround& ground = now->grounds[i];
     ground.tin = groundWith(rest, {}, rest);
     ground.pending = facetsOf(changed);
-    // Where water stood is looked for again when the ground is whole.
-    const auto& water = store_.water[ground.id];
-    ground.doubts.insert(ground.doubts.end(), water.begin(), water.end());
+    // Where water stood is looked for again when grounds are whole.
+    for (EvaluatedGround& g : now->grounds) {
+      const auto& water = store_.water[g.id];
+      if (g.tin) g.doubts.insert(g.doubts.end(), water.begin(), water.end());
+    }
     const auto known = [&](GroundId id) {
       const std::size_t k = indexOf(id);
       return k != i && states_[k] == State::done;
@@ -853,7 +949,7 @@ class Evaluator {
       if (seam.to == project_.column[i]->id && known(seam.from)) {
         seam.volume = summed(seam);
       } else if (known(seam.from) && known(seam.to)) {
-        seam.volume = measured(seam);
+        measure(seam);
       }
     }
     std::exchange(early_, nullptr)(std::move(now));
@@ -865,25 +961,41 @@ class Evaluator {
     return k;
   }
 
-  // Nothing while either ground is missing.
-  std::optional<quantity::Volume> measured(const Seam& seam) {
+  // Left without a volume while either ground is missing.
+  void measure(Seam& seam) {
     const std::size_t i = indexOf(seam.from), k = indexOf(seam.to);
-    const EvaluatedGround &from = out_->grounds[i], &to = out_->grounds[k];
-    if (!from.tin || !to.tin) return std::nullopt;
-    if (auto sum = summed(seam)) return sum;
-    const Hash name = Hasher().text("seam").hash(names_[i]).hash(names_[k]).finish();
-    if (!patches_.empty() && !store_.entries.contains(name)) return std::nullopt;
+    if (!out_->grounds[i].tin || !out_->grounds[k].tin) return;
+    if (isSummed(seam)) {
+      seam.volume = summed(seam);
+      return;
+    }
+    const Hash name = nameOfSeam(i, k);
+    if (!patches_.empty() && !store_.entries.contains(name)) return;
     progress_.report("measuring", 0.9);
-    return *store_.node<quantity::Volume>(name,
-                                          [&] { return quantity::volumeBetween(*from.tin, *to.tin, {}, progress_); });
+    const auto measured = store_.node<Measured>(name, [&] { return measuredBetween(i, k); });
+    seam.volume = measured->volume, seam.comparison = measured->comparison;
+  }
+  Hash nameOfSeam(std::size_t i, std::size_t k) const {
+    return Hasher().text("seam").hash(names_[i]).hash(names_[k]).value(project_.stages.regions.empty()).finish();
+  }
+  Measured measuredBetween(std::size_t i, std::size_t k) const {
+    const ground::TinPtr &from = out_->grounds[i].tin, &to = out_->grounds[k].tin;
+    if (project_.stages.regions.empty()) return {nullptr, quantity::volumeBetween(*from, *to, {}, progress_)};
+    const auto comparison =
+        std::make_shared<quantity::Comparison>(from, to, quantity::Comparison::Of::grounds, progress_);
+    comparison->measure(progress_);
+    return {comparison, comparison->everywhere(progress_)};
   }
 
-  // The same as the sum over what the works of the later ground do; nothing when it does not stand on the earlier one.
-  std::optional<quantity::Volume> summed(const Seam& seam) {
-    const std::size_t i = indexOf(seam.from);
-    const EvaluatedGround& from = out_->grounds[i];
+  // Whether the later ground stands on the earlier one, so that it is the sum over what works do.
+  bool isSummed(const Seam& seam) const {
     const auto* base = std::get_if<OnGround>(&project_.ground(seam.to)->base);
-    if (!from.tin || !base || base->ground != seam.from) return std::nullopt;
+    return base && base->ground == seam.from && out_->grounds[indexOf(seam.from)].tin;
+  }
+  // Nothing when it is not.
+  std::optional<quantity::Volume> summed(const Seam& seam) {
+    if (!isSummed(seam)) return std::nullopt;
+    const std::size_t i = indexOf(seam.from);
     quantity::Volume sum;
     for (const quantity::Volume& v : groups_[indexOf(seam.to)]) {
       sum.cut += v.cut, sum.fill += v.fill;
@@ -897,9 +1009,10 @@ class Evaluator {
   }
 
   const ground::TinStatistics& statisticsOf(std::size_t i) {
-    return *store_.node<ground::TinStatistics>(Hasher().text("statistics").hash(names_[i]).finish(),
+    return *store_.node<ground::TinStatistics>(nameOfStatistics(i),
                                                [&] { return ground::statistics(*out_->grounds[i].tin); });
   }
+  Hash nameOfStatistics(std::size_t i) const { return Hasher().text("statistics").hash(names_[i]).finish(); }
 
   const Project& project_;
   Cache::Store& store_;
@@ -914,11 +1027,13 @@ class Evaluator {
   std::vector<std::optional<Rebased>> rebased_;  // of those that stand on a patched ground
   std::vector<State> states_;
   std::vector<std::vector<quantity::Volume>> groups_;  // per ground: what its works do to its base
+  std::vector<char> meet_;                             // per ground: some of its works touch
   // Of the ground whose works are being placed.
   ground::TinPtr base_;
   Hash baseName_;
   std::optional<Rebased> baseRebased_;
   std::vector<Standing> standing_;
+  std::unordered_set<Hash, HashOfHash> ahead_;  // placements made ahead
 };
 
 }  // namespace

@@ -39,6 +39,8 @@ struct EvaluatedGround {
 
 struct Seam : Between {
   std::optional<quantity::Volume> volume;  // nothing while either ground is missing or not computed yet
+  // What it was measured by, ready for regions; null where there are none, and for what is summed over works.
+  std::shared_ptr<const quantity::Comparison> comparison;
 };
 
 // Immutable once published.

@@ -8,6 +8,7 @@
 #include <set>
 #include <tuple>
 #include <unordered_map>
+#include <utility>
 
 #include "base/parallel.h"
 #include "ground/clip.h"
@@ -17,6 +18,7 @@
 
 namespace inselberg::report {
 
+using ground::TinPtr;
 using quantity::Volume;
 
 // Everything is known by the grounds it is of, which are held, so that no other can come to lie where one was.
@@ -24,8 +26,10 @@ struct QuantityCache::Store {
   using Of = quantity::Comparison::Of;
   using Pair = std::tuple<const ground::Tin*, const ground::Tin*, Of>;
   struct Compared {
-    quantity::Comparison comparison;
-    std::optional<Volume> everywhere;  // when it was asked for
+    TinPtr from, to;
+    std::shared_ptr<const quantity::Comparison> comparison;
+    bool forRegions = false;           // it was made ready for them
+    std::optional<Volume> everywhere;  // of facets
     std::uint64_t usedIn = 0;
   };
   struct InRegion {
@@ -35,12 +39,12 @@ struct QuantityCache::Store {
     std::uint64_t usedIn = 0;
   };
   struct Sure {
-    quantity::Uncertainty uncertainty;
+    std::optional<quantity::Uncertainty> uncertainty;
     std::uint64_t usedIn = 0;
   };
   std::map<Pair, Compared> compared;
   std::list<InRegion> regions;
-  std::map<std::vector<ground::TinPtr>, Sure> sure;
+  std::map<std::vector<TinPtr>, Sure> sure;
   std::vector<project::Accuracy> accuracy;  // that `sure` is by, and the sources it is of
   std::vector<std::tuple<Hash, std::string, std::string>> sources;
   std::uint64_t round = 0;
@@ -82,7 +86,6 @@ namespace {
 using ground::Index;
 using ground::kNone;
 using ground::Tin;
-using ground::TinPtr;
 using project::EvaluatedGround;
 using project::PlacedWorks;
 using project::Role;
@@ -91,6 +94,7 @@ using project::Role;
 struct Within {
   QuantityCache::Store::InRegion* region = nullptr;  // null: everywhere
   bool elsewhere = false;
+  bool asking = false;  // nothing is measured yet: what would be is only noted
 };
 
 class Taking {
@@ -120,24 +124,26 @@ class Taking {
     }
   }
 
-  // Does what is the same for all parts of the plan. Once the whole was asked for, regions may be from several threads.
+  // Does what is the same for all parts of the plan, and compares all that is asked for. Then regions may be from
+  // several threads.
   void prepare(bool inRegions) {
-    inRegions_ = inRegions;
     if (!existing_ || !existing_->tin) return;
     if (formation_) partBulk(*(formation_->stage ? formation_->stage->changed : underWorks()));
-  }
-
-  // All that regions ask for beyond what the whole did.
-  void compareAll() {
-    for (const project::Seam& seam : evaluation_.seams) {
-      if (seam.counted && seam.volume)
-        comparison(evaluation_.ground(seam.from)->tin, evaluation_.ground(seam.to)->tin, Of::grounds);
-    }
-    for (const EvaluatedGround& ground : evaluation_.grounds) {
-      for (const PlacedWorks& w : ground.works) {
-        if (!w.placement->facets->empty()) comparison(w.under, w.placement->facets, Of::facets);
+    Within asking{nullptr, false, true};
+    figures(asking);
+    if (inRegions) {
+      for (const project::Seam& seam : evaluation_.seams) {
+        if (!seam.counted || !seam.volume) continue;
+        Compared& compared = ask(evaluation_.ground(seam.from)->tin, evaluation_.ground(seam.to)->tin, Of::grounds);
+        if (seam.comparison) compared.comparison = seam.comparison, compared.forRegions = true;
+      }
+      for (const EvaluatedGround& ground : evaluation_.grounds) {
+        for (const PlacedWorks& w : ground.works) {
+          if (!w.placement->facets->empty()) ask(w.under, w.placement->facets, Of::facets);
+        }
       }
     }
+    compare(inRegions);
   }
 
   Figures figures(Within& within) {
@@ -186,19 +192,14 @@ class Taking {
       known_.sure.clear();
       known_.accuracy = stages_.accuracy, known_.sources = std::move(sources);
     }
-    std::optional<quantity::SurveyAccuracy> accuracy;
-    const auto sure = [&](const TinPtr& from, const TinPtr& to) {
-      const std::vector<TinPtr> key{from, to, existing_->tin, stripped_->tin};
-      auto it = known_.sure.find(key);
-      if (it == known_.sure.end()) {
-        if (!accuracy) accuracy = accuracyOfSurvey();
-        it = known_.sure
-                 .emplace(key, QuantityCache::Store::Sure{quantity::uncertaintyOf(
-                                   *from, *to, *existing_->tin, *stripped_->tin, *accuracy, progress_)})
-                 .first;
-      }
-      it->second.usedIn = known_.round;
-      return it->second.uncertainty;
+    using Sure = QuantityCache::Store::Sure;
+    std::vector<std::pair<Measured*, Sure*>> told;
+    std::vector<std::pair<const std::vector<TinPtr>*, Sure*>> asked;
+    const auto ask = [&](Measured& measured, const TinPtr& from, const TinPtr& to) {
+      const auto it = known_.sure.try_emplace({from, to, existing_->tin, stripped_->tin}).first;
+      const bool first = std::exchange(it->second.usedIn, known_.round) != known_.round;
+      if (first && !it->second.uncertainty) asked.emplace_back(&it->first, &it->second);
+      told.emplace_back(&measured, &it->second);
     };
     std::size_t i = 0;
     for (const project::Seam& seam : evaluation_.seams) {
@@ -206,13 +207,26 @@ class Taking {
       const TinPtr &from = evaluation_.ground(seam.from)->tin, &to = evaluation_.ground(seam.to)->tin;
       // What is stripped is so thick, however sure the ground is.
       const bool strip = project_.ground(seam.to)->role == Role::stripped;
-      seams[i++].sure = from && to && !strip ? sure(from, to) : quantity::Uncertainty{};
+      seams[i].sure = quantity::Uncertainty{};
+      if (from && to && !strip) ask(seams[i], from, to);
+      ++i;
     }
     i = 0;
     for (const EvaluatedGround& ground : evaluation_.grounds) {
-      for (const PlacedWorks& w : ground.works)
-        works[i++].sure = w.placement->facets->empty() ? quantity::Uncertainty{} : sure(w.under, w.placement->facets);
+      for (const PlacedWorks& w : ground.works) {
+        works[i].sure = quantity::Uncertainty{};
+        if (!w.placement->facets->empty()) ask(works[i], w.under, w.placement->facets);
+        ++i;
+      }
     }
+    std::optional<quantity::SurveyAccuracy> accuracy;
+    if (!asked.empty()) accuracy = accuracyOfSurvey();
+    parallelChunks(asked.size(), 1, progress_, [&](std::size_t k, std::size_t, std::size_t) {
+      const auto& [of, sure] = asked[k];
+      sure->uncertainty =
+          quantity::uncertaintyOf(*of->at(0), *of->at(1), *existing_->tin, *stripped_->tin, *accuracy, progress_);
+    });
+    for (const auto& [measured, sure] : told) measured->sure = *sure->uncertainty;
   }
 
  private:
@@ -223,18 +237,33 @@ class Taking {
   }
 
   using Of = quantity::Comparison::Of;
+  using Compared = QuantityCache::Store::Compared;
 
-  // REQUIRES, from several threads: it was asked for before.
-  QuantityCache::Store::Compared& comparison(const TinPtr& from, const TinPtr& to, Of of) {
+  Compared& ask(const TinPtr& from, const TinPtr& to, Of of) {
     const QuantityCache::Store::Pair pair(from.get(), to.get(), of);
-    auto it = known_.compared.find(pair);
-    if (it == known_.compared.end())
-      it = known_.compared.emplace(pair, QuantityCache::Store::Compared{{from, to, of, progress_}, {}}).first;
-    QuantityCache::Store::Compared& compared = it->second;
-    if (compared.usedIn == known_.round) return compared;
-    if (inRegions_) compared.comparison.measure(progress_);
+    Compared& compared = known_.compared.try_emplace(pair, Compared{from, to, {}, false, {}}).first->second;
     compared.usedIn = known_.round;
     return compared;
+  }
+  // All that was asked for, at once.
+  void compare(bool inRegions) {
+    std::vector<std::pair<Of, Compared*>> asked;
+    for (auto& [pair, compared] : known_.compared) {
+      if (compared.usedIn == known_.round) asked.emplace_back(std::get<Of>(pair), &compared);
+    }
+    parallelChunks(asked.size(), 1, progress_, [&](std::size_t i, std::size_t, std::size_t) {
+      const auto& [of, compared] = asked[i];
+      if (!compared->comparison || (inRegions && !compared->forRegions)) {
+        const auto made = std::make_shared<quantity::Comparison>(compared->from, compared->to, of, progress_);
+        if (inRegions) made->measure(progress_);
+        compared->comparison = made, compared->forRegions = inRegions;
+      }
+      if (of == Of::facets && !compared->everywhere) compared->everywhere = compared->comparison->everywhere(progress_);
+    });
+  }
+  // REQUIRES: it was asked for.
+  const Compared& compared(const TinPtr& from, const TinPtr& to, Of of) const {
+    return known_.compared.at({from.get(), to.get(), of});
   }
 
   // REQUIRES: in a region.
@@ -243,7 +272,7 @@ class Taking {
     const QuantityCache::Store::Pair pair(from.get(), to.get(), of);
     auto it = volumes.find(pair);
     if (it == volumes.end())
-      it = volumes.emplace(pair, comparison(from, to, of).comparison.in(within.region->region, progress_)).first;
+      it = volumes.emplace(pair, compared(from, to, of).comparison->in(within.region->region, progress_)).first;
     Volume volume = it->second;
     if (within.elsewhere) volume.outside = 0;  // it has no end
     return volume;
@@ -252,10 +281,9 @@ class Taking {
   // Nothing of those that are null.
   Volume facetsOver(Within& within, const TinPtr& under, const TinPtr& facets) {
     if (!under || !facets || facets->empty()) return {};
+    if (within.asking) return ask(under, facets, Of::facets), Volume{};
     if (within.region) return in(within, under, facets, Of::facets);
-    QuantityCache::Store::Compared& compared = comparison(under, facets, Of::facets);
-    if (!compared.everywhere) compared.everywhere = compared.comparison.everywhere(progress_);
-    return *compared.everywhere;
+    return *compared(under, facets, Of::facets).everywhere;
   }
 
   using Banks = std::vector<double>;  // by material, then what is of none
@@ -332,7 +360,10 @@ class Taking {
   // What works and build-ups changed, parted by what the cut there is made of.
   void partBulk(const Tin& changed) {
     std::vector<std::size_t> number(changed.triangles().size());
-    for (Index t = 0; t < number.size(); ++t) number[t] = materialAt(ground::centroid(changed, t));
+    parallelChunks(number.size(), 512, progress_, [&](std::size_t begin, std::size_t end, std::size_t) {
+      for (std::size_t t = begin; t < end; ++t)
+        number[t] = materialAt(ground::centroid(changed, static_cast<Index>(t)));
+    });
     for (std::size_t k = 0; k <= materials_.size(); ++k) {
       const bool none = std::find(number.begin(), number.end(), k) == number.end();
       bulk_.push_back(none ? nullptr : ground::subset(changed, [&](Index t) { return number[t] == k; }));
@@ -476,7 +507,6 @@ class Taking {
   const EvaluatedGround *existing_, *finished_, *stripped_, *undercut_, *formation_;
   std::vector<project::Material> materials_;  // listed, then mentioned only
   std::vector<TinPtr> bulk_;                  // by material
-  bool inRegions_ = false;
 };
 
 // The column runs from the earliest to the latest.
@@ -530,7 +560,6 @@ Quantities quantitiesOf(const project::Evaluation& evaluation, QuantityCache& ca
     plane::Areas all;
     for (const project::Region& region : stages.regions) all.push_back(region.area);
     const plane::Areas elsewhere = plane::without({around(evaluation, all)}, plane::united(all));
-    taking.compareAll();
     std::vector<QuantityCache::Store::InRegion*> regions;
     for (const plane::Polygon& area : all) regions.push_back(&cache.store().regionOf({area}, progress));
     regions.push_back(&cache.store().regionOf(elsewhere, progress));
