@@ -37,10 +37,10 @@ TinPtr levelLand(const plane::Box& box, double reach, double upTo) {
   return std::make_shared<Tin>(std::move(parts));
 }
 
-// Points that all but lie on each other become one in plan. Where steps of a bottom come to its border, corners a few
-// hundredths of a millimetre apart would each have rays of their own, which cross each other hundreds of times.
+// Points that all but lie on each other become one in plan. Where steps of a bottom come to its border, corners some
+// tenths of a millimetre apart would each have rays of their own, which cross each other hundreds of times.
 TinPtr welded(const TinPtr& tin) {
-  constexpr double kApart = 5e-5, kStep = 1e-6;  // m
+  constexpr double kApart = 2e-4, kStep = 5e-4;  // m
   plane::Linework places(kApart);
   std::map<Index, std::vector<Index>> at;  // points at a place, at levels of their own
   ground::TinParts parts;
@@ -65,17 +65,24 @@ TinPtr welded(const TinPtr& tin) {
   return std::make_shared<Tin>(std::move(parts));
 }
 
-// Without the points that lie on the line between those beside them: what is left are true corners, and changes of
-// grade.
-std::vector<Vec3> straightened(const std::vector<Vec3>& ring) {
+// A corner of a crest.
+struct Corner {
+  Vec3 place;
+  bool step;  // beyond the edge to the next one the bottom goes on at another level: nothing rises from there
+};
+
+// Without the points that lie on the line between those beside them: what is left are true corners, changes of grade,
+// and where steps end.
+std::vector<Corner> straightened(std::vector<Corner> kept) {
   constexpr double kOff = 2e-5, kOffLevel = 1e-6;  // m
-  std::vector<Vec3> kept = ring;
   for (bool dropped = true; dropped && kept.size() > 3;) {
     dropped = false;
     for (std::size_t i = 0; i < kept.size() && kept.size() > 3; ++i) {
-      const Vec3 &a = kept[(i + kept.size() - 1) % kept.size()], &p = kept[i], &b = kept[(i + 1) % kept.size()];
+      const Corner& before = kept[(i + kept.size() - 1) % kept.size()];
+      const Vec3 &a = before.place, &p = kept[i].place, &b = kept[(i + 1) % kept.size()].place;
       const auto near = plane::nearestOnSegment(p.plan(), a.plan(), b.plan());
       if (near.distance > kOff || std::abs(a.z + near.along * (b.z - a.z) - p.z) > kOffLevel) continue;
+      if (before.step != kept[i].step) continue;
       kept.erase(kept.begin() + static_cast<std::ptrdiff_t>(i));
       --i;
       dropped = true;
@@ -84,27 +91,20 @@ std::vector<Vec3> straightened(const std::vector<Vec3>& ring) {
   return kept;
 }
 
-std::vector<std::vector<Vec3>> crestsOf(const Tin& bottom) {
-  std::vector<std::vector<Vec3>> crests;
+std::vector<std::vector<Corner>> crestsOf(const Tin& bottom) {
+  constexpr double kBeyond = 1e-4;  // m
+  std::vector<std::vector<Corner>> crests;
   for (const auto& loop : ground::borderLoops(bottom.triangles(), bottom.neighbours())) {
-    std::vector<Vec3> crest;
-    for (const Index i : loop) crest.push_back(bottom.points()[i]);
-    crests.push_back(straightened(crest));
+    std::vector<Corner> crest;
+    for (std::size_t i = 0; i < loop.size(); ++i) {
+      const Vec3 &a = bottom.points()[loop[i]], &b = bottom.points()[loop[(i + 1) % loop.size()]];
+      const Vec2 along = b.plan() - a.plan();
+      const Vec2 beyond = a.plan() + 0.5 * along + kBeyond * plane::rightOf(plane::unit(along));
+      crest.push_back({a, bottom.locate(beyond) != kNone});
+    }
+    crests.push_back(straightened(std::move(crest)));
   }
   return crests;
-}
-
-// The edges of a crest beyond which the bottom goes on at another level: nothing rises from there.
-std::vector<EdgeSection> stepsOf(const std::vector<Vec3>& crest, const Tin& bottom) {
-  constexpr double kBeyond = 1e-4;  // m
-  std::vector<EdgeSection> steps;
-  for (std::size_t i = 0; i < crest.size(); ++i) {
-    const Vec2 a = crest[i].plan(), b = crest[(i + 1) % crest.size()].plan();
-    const Vec2 beyond = kBeyond * plane::rightOf(plane::unit(b - a));
-    const auto goesOn = [&](double along) { return bottom.locate(a + along * (b - a) + beyond) != kNone; };
-    if (goesOn(0.1) && goesOn(0.5) && goesOn(0.9)) steps.push_back({i, {}});
-  }
-  return steps;
 }
 
 // The plane that a surface lies in, to rounding; nothing when it is bent.
@@ -142,21 +142,28 @@ Index wideAt(const Tin& tin, const std::array<Vec3, 3>& corners) {
 
 TinPtr bathOver(const Bottom& bottom, double wider, double backSlope, double upTo, const Progress& progress) {
   TinPtr top = bottom.tin;
-  std::vector<std::vector<Vec3>> crests = crestsOf(*top);
+  std::vector<std::vector<Corner>> crests = crestsOf(*top);
   if (crests.size() > 1) top = welded(top), crests = crestsOf(*top);
   Form form;
   form.tops = {{{}, {}, top}};
   if (const auto plane = crests.size() == 1 ? planeThrough(*top) : std::nullopt) {
     plane::Ring ring;
-    for (const Vec3& p : crests[0]) ring.push_back(p.plan());
+    for (const Corner& c : crests[0]) ring.push_back(c.place.plan());
     form.tops = {{ring, *plane, nullptr}};
   }
   form.crests.corners = bottom.corners;
   form.crests.chordError = 1e-3;
   form.rule = Rule::tops;
   const Section section{legOut(wider + kMargin), legToGround(backSlope, backSlope)};
-  for (const auto& crest : crests)
-    form.crests.lines.push_back(around(crest, {{0, {{}, section}}}, stepsOf(crest, *top)));
+  for (const auto& crest : crests) {
+    std::vector<Vec3> outline;
+    std::vector<EdgeSection> steps;
+    for (std::size_t i = 0; i < crest.size(); ++i) {
+      outline.push_back(crest[i].place);
+      if (crest[i].step) steps.push_back({i, {}});
+    }
+    if (steps.size() < crest.size()) form.crests.lines.push_back(around(outline, {{0, {{}, section}}}, steps));
+  }
   const double reach = wider + (upTo + 2 - top->minLevel()) * backSlope + 10;
   form.reach = 12 * reach;
   const TinPtr land = levelLand(top->bounds(), form.reach, upTo);
