@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <memory>
 
 #include "ground/border.h"
 #include "ground/clip.h"
@@ -107,6 +108,39 @@ std::vector<std::vector<Corner>> crestsOf(const Tin& bottom) {
   return crests;
 }
 
+// What rises from crests: all round, or where there are steps, from the end of one to the next.
+std::vector<CrestLine> linesOf(const std::vector<std::vector<Corner>>& crests, const Section& section) {
+  std::vector<CrestLine> lines;
+  for (const std::vector<Corner>& crest : crests) {
+    const std::size_t n = crest.size();
+    std::vector<Vec3> outline;
+    for (const Corner& c : crest) outline.push_back(c.place);
+    if (std::ranges::none_of(crest, &Corner::step)) {
+      lines.push_back(around(outline, {{0, {{}, section}}}));
+      continue;
+    }
+    const auto own = std::make_shared<const Section>(section);
+    for (std::size_t first = 0; first < n; ++first) {
+      if (crest[first].step || !crest[(first + n - 1) % n].step) continue;
+      CrestLine line;
+      for (std::size_t i = first; !crest[i % n].step; ++i)
+        line.stretches.push_back({outline[i % n], outline[(i + 1) % n], own, own, static_cast<std::uint32_t>(i % n)});
+      lines.push_back(std::move(line));
+    }
+  }
+  // Where a step ends at a corner, the lines on both sides of it meet half way round.
+  constexpr double kSame = 1e-3;  // m
+  const auto out = [](const Stretch& s) { return plane::rightOf(plane::unit(s.b.plan() - s.a.plan())); };
+  for (CrestLine& line : lines) {
+    for (CrestLine& after : lines) {
+      const Stretch &end = line.stretches.back(), &begin = after.stretches.front();
+      if (line.closed || after.closed || plane::distance(end.b.plan(), begin.a.plan()) > kSame) continue;
+      if (plane::cross(out(end), out(begin)) > 0) line.endRay = after.startRay = plane::unit(out(end) + out(begin));
+    }
+  }
+  return lines;
+}
+
 // The plane that a surface lies in, to rounding; nothing when it is bent.
 std::optional<ground::Plane> planeThrough(const Tin& tin) {
   Index largest = 0;
@@ -155,15 +189,7 @@ TinPtr bathOver(const Bottom& bottom, double wider, double backSlope, double upT
   form.crests.chordError = 1e-3;
   form.rule = Rule::tops;
   const Section section{legOut(wider + kMargin), legToGround(backSlope, backSlope)};
-  for (const auto& crest : crests) {
-    std::vector<Vec3> outline;
-    std::vector<EdgeSection> steps;
-    for (std::size_t i = 0; i < crest.size(); ++i) {
-      outline.push_back(crest[i].place);
-      if (crest[i].step) steps.push_back({i, {}});
-    }
-    if (steps.size() < crest.size()) form.crests.lines.push_back(around(outline, {{0, {{}, section}}}, steps));
-  }
+  form.crests.lines = linesOf(crests, section);
   const double reach = wider + (upTo + 2 - top->minLevel()) * backSlope + 10;
   form.reach = 12 * reach;
   const TinPtr land = levelLand(top->bounds(), form.reach, upTo);
