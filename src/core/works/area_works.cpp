@@ -10,6 +10,7 @@
 #include "ground/drape.h"
 #include "quantity/combine.h"
 #include "works/form.h"
+#include "works/stepped_border.h"
 
 namespace inselberg::works {
 namespace {
@@ -136,7 +137,8 @@ Placement place(const Inlay& inlay, const ground::Tin& ground, const plane::Orig
   form.tops = {{{}, {}, set}};
   form.crests.corners = inlay.corners;
   if (!inlay.section.empty()) {
-    for (const std::vector<Vec3>& loop : borderOf(*set)) form.crests.lines.push_back(around(loop, inlay.section));
+    form.rule = Rule::tops;
+    form.crests.lines = linesAround(*set, borderOf(*set), inlay.section);
   }
   return placeForm(ground, form, origin, progress);
 }

@@ -5,7 +5,6 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <memory>
 
 #include "ground/border.h"
 #include "ground/clip.h"
@@ -15,6 +14,7 @@
 #include "quantity/combine.h"
 #include "works/kind.h"
 #include "works/line_works.h"
+#include "works/stepped_border.h"
 #include "works/works.h"
 
 namespace inselberg::works {
@@ -69,7 +69,7 @@ TinPtr welded(const TinPtr& tin) {
 // A corner of a crest.
 struct Corner {
   Vec3 place;
-  bool step;  // beyond the edge to the next one the bottom goes on at another level: nothing rises from there
+  bool step;  // beyond the edge to the next one the bottom goes on at another level
 };
 
 // Without the points that lie on the line between those beside them: what is left are true corners, changes of grade,
@@ -92,53 +92,18 @@ std::vector<Corner> straightened(std::vector<Corner> kept) {
   return kept;
 }
 
-std::vector<std::vector<Corner>> crestsOf(const Tin& bottom) {
-  constexpr double kBeyond = 1e-4;  // m
-  std::vector<std::vector<Corner>> crests;
+std::vector<std::vector<Vec3>> crestsOf(const Tin& bottom) {
+  std::vector<std::vector<Vec3>> crests;
   for (const auto& loop : ground::borderLoops(bottom.triangles(), bottom.neighbours())) {
-    std::vector<Corner> crest;
+    std::vector<Corner> corners;
     for (std::size_t i = 0; i < loop.size(); ++i) {
-      const Vec3 &a = bottom.points()[loop[i]], &b = bottom.points()[loop[(i + 1) % loop.size()]];
-      const Vec2 along = b.plan() - a.plan();
-      const Vec2 beyond = a.plan() + 0.5 * along + kBeyond * plane::rightOf(plane::unit(along));
-      crest.push_back({a, bottom.locate(beyond) != kNone});
+      const Index a = loop[i], b = loop[(i + 1) % loop.size()];
+      corners.push_back({bottom.points()[a], goesOnBeyond(bottom, bottom.plan(a), bottom.plan(b))});
     }
-    crests.push_back(straightened(std::move(crest)));
+    crests.emplace_back();
+    for (const Corner& c : straightened(std::move(corners))) crests.back().push_back(c.place);
   }
   return crests;
-}
-
-// What rises from crests: all round, or where there are steps, from the end of one to the next.
-std::vector<CrestLine> linesOf(const std::vector<std::vector<Corner>>& crests, const Section& section) {
-  std::vector<CrestLine> lines;
-  for (const std::vector<Corner>& crest : crests) {
-    const std::size_t n = crest.size();
-    std::vector<Vec3> outline;
-    for (const Corner& c : crest) outline.push_back(c.place);
-    if (std::ranges::none_of(crest, &Corner::step)) {
-      lines.push_back(around(outline, {{0, {{}, section}}}));
-      continue;
-    }
-    const auto own = std::make_shared<const Section>(section);
-    for (std::size_t first = 0; first < n; ++first) {
-      if (crest[first].step || !crest[(first + n - 1) % n].step) continue;
-      CrestLine line;
-      for (std::size_t i = first; !crest[i % n].step; ++i)
-        line.stretches.push_back({outline[i % n], outline[(i + 1) % n], own, own, static_cast<std::uint32_t>(i % n)});
-      lines.push_back(std::move(line));
-    }
-  }
-  // Where a step ends at a corner, the lines on both sides of it meet half way round.
-  constexpr double kSame = 1e-3;  // m
-  const auto out = [](const Stretch& s) { return plane::rightOf(plane::unit(s.b.plan() - s.a.plan())); };
-  for (CrestLine& line : lines) {
-    for (CrestLine& after : lines) {
-      const Stretch &end = line.stretches.back(), &begin = after.stretches.front();
-      if (line.closed || after.closed || plane::distance(end.b.plan(), begin.a.plan()) > kSame) continue;
-      if (plane::cross(out(end), out(begin)) > 0) line.endRay = after.startRay = plane::unit(out(end) + out(begin));
-    }
-  }
-  return lines;
 }
 
 // The plane that a surface lies in, to rounding; nothing when it is bent.
@@ -176,20 +141,20 @@ Index wideAt(const Tin& tin, const std::array<Vec3, 3>& corners) {
 
 TinPtr bathOver(const Bottom& bottom, double wider, double backSlope, double upTo, const Progress& progress) {
   TinPtr top = bottom.tin;
-  std::vector<std::vector<Corner>> crests = crestsOf(*top);
+  std::vector<std::vector<Vec3>> crests = crestsOf(*top);
   if (crests.size() > 1) top = welded(top), crests = crestsOf(*top);
   Form form;
   form.tops = {{{}, {}, top}};
   if (const auto plane = crests.size() == 1 ? planeThrough(*top) : std::nullopt) {
     plane::Ring ring;
-    for (const Corner& c : crests[0]) ring.push_back(c.place.plan());
+    for (const Vec3& p : crests[0]) ring.push_back(p.plan());
     form.tops = {{ring, *plane, nullptr}};
   }
   form.crests.corners = bottom.corners;
   form.crests.chordError = 1e-3;
   form.rule = Rule::tops;
   const Section section{legOut(wider + kMargin), legToGround(backSlope, backSlope)};
-  form.crests.lines = linesOf(crests, section);
+  form.crests.lines = linesAround(*top, crests, {{0, {{}, section}}});
   const double reach = wider + (upTo + 2 - top->minLevel()) * backSlope + 10;
   form.reach = 12 * reach;
   const TinPtr land = levelLand(top->bounds(), form.reach, upTo);

@@ -4,6 +4,7 @@
 #include <catch2/catch.hpp>
 
 #include "ground/stamp.h"
+#include "plane/boxes.h"
 #include "quantity/volume.h"
 #include "support/grounds.h"
 #include "support/rule.h"
@@ -601,4 +602,49 @@ TEST_CASE("What is placed does not depend on how many cores there are") {
     CHECK(many.kinds == alone.kinds);
     CHECK(many.doubts.size() == alone.doubts.size());
   }
+}
+
+TEST_CASE("Nothing rises from the steps of a surface that is set in") {
+  // Four plates around a point, each at its own level, with an open square among them.
+  const auto land = gridGround(200, 10, [](double, double) { return 50; });
+  std::mt19937 random(8);
+  std::uniform_real_distribution<double> level(50.5, 53), x(70, 130);
+  const std::array<plane::Box, 4> plates{plane::Box{80, 80, 110, 96}, plane::Box{110, 80, 120, 110},
+                                         plane::Box{92, 110, 120, 120}, plane::Box{80, 96, 92, 120}};
+  ground::TinParts parts;
+  std::array<double, 4> levels;
+  for (std::size_t k = 0; k < plates.size(); ++k) {
+    levels[k] = level(random);
+    const auto first = static_cast<ground::Index>(parts.points.size());
+    for (const Vec2 p : plane::cornersOf(plates[k])) parts.points.push_back({p.x, p.y, levels[k]});
+    parts.triangles.push_back({first, first + 1, first + 2});
+    parts.triangles.push_back({first, first + 2, first + 3});
+  }
+  works::Inlay inlay;
+  inlay.ground = {"plates", std::make_shared<ground::Tin>(std::move(parts))};
+  inlay.section = {{0, works::parsedSection("out 1.5 at 4 %; to ground 2:1")}};
+  const auto placed = works::place(inlay, *land, {}, {});
+  const auto after = ground::stamp(*land, *placed.facets, {});
+  int compared = 0;
+  for (int i = 0; i < 4000; ++i) {
+    const Vec2 p{x(random), x(random)};
+    const auto away = [&](std::size_t k) {
+      const plane::Box& b = plates[k];
+      return std::hypot(std::max({b.minX - p.x, 0.0, p.x - b.maxX}), std::max({b.minY - p.y, 0.0, p.y - b.maxY}));
+    };
+    std::array<std::size_t, 4> order{0, 1, 2, 3};
+    std::ranges::sort(order, {}, away);
+    // Where two are as near the level steps; among the plates several batters meet.
+    const double d = away(order[0]);
+    if (away(order[1]) - d < 0.01 || std::abs(d - 1.5) < 0.01) continue;
+    if (d > 0 && plane::Box{92, 96, 110, 110}.contains(p)) continue;
+    double expected = levels[order[0]];
+    if (d > 0) expected = d < 1.5 ? expected - 0.04 * d : std::max(50.0, expected - 0.06 - (d - 1.5) / 2);
+    // A higher plate's batter comes over beside the end of a step.
+    if (d > 1.5 && away(order[1]) < 1.5 + 2 * (levels[order[1]] - 50)) continue;
+    CAPTURE(p.x, p.y, d, levels[order[0]]);
+    CHECK(*after->levelAt(p) == Approx(expected).margin(2e-3));
+    ++compared;
+  }
+  CHECK(compared > 2000);
 }
