@@ -16,13 +16,20 @@ TinPtr subset(const Tin& tin, Wanted&& wanted) {
     for (std::size_t t = begin; t < end; ++t) taken[t] = wanted(static_cast<Index>(t));
   });
   TinParts parts;
-  parts.points.assign(tin.points().begin(), tin.points().end());
+  std::vector<Index> now(tin.points().size(), kNone);
   for (Index t = 0; t < tin.triangles().size(); ++t) {
     if (!taken[t]) continue;
-    parts.triangles.push_back(tin.triangles()[t]);
+    Triangle corners = tin.triangles()[t];
+    for (Index& v : corners) {
+      if (now[v] == kNone) {
+        now[v] = static_cast<Index>(parts.points.size());
+        parts.points.push_back(tin.points()[v]);
+      }
+      v = now[v];
+    }
+    parts.triangles.push_back(corners);
     parts.breaks.push_back(tin.breakBits(t));
   }
-  dropUnusedPoints(parts);
   return std::make_shared<Tin>(std::move(parts));
 }
 

@@ -12,6 +12,7 @@
 #include "ground/subset.h"
 #include "plane/linework.h"
 #include "quantity/combine.h"
+#include "works/footprint.h"
 #include "works/kind.h"
 #include "works/line_works.h"
 #include "works/stepped_border.h"
@@ -176,16 +177,28 @@ TinPtr bathAlong(const Places& line, const Stations& levels, double width, doubl
 }
 
 Dug dug(const TinPtr& ground, const std::vector<TinPtr>& baths, const Progress& progress) {
+  constexpr double kApart = 0.1;  // m
   Dug made{ground, nullptr, nullptr};
   std::vector<TinPtr> dugBy;
+  std::vector<std::vector<TinPtr>> apart;  // those that keep clear of each other are dug at once
   for (TinPtr bath : baths) {
     const bool off = std::any_of(bath->points().begin(), bath->points().end(),
-                                 [&](const Vec3& p) { return made.tin->locate(p.plan()) == kNone; });
+                                 [&](const Vec3& p) { return ground->locate(p.plan()) == kNone; });
     if (off) bath = ground::keepInside(*bath, ground::coverOf(*ground), progress);
     if (bath->empty()) continue;
-    made.tin = quantity::combined(*made.tin, *bath, quantity::Combine::lower, progress);
     dugBy.push_back(bath);
+    const plane::Box reach = bath->bounds().grown(kApart);
+    const auto clear = std::ranges::find_if(apart, [&](const auto& group) {
+      return std::ranges::none_of(group, [&](const TinPtr& other) { return other->bounds().overlaps(reach); });
+    });
+    if (clear == apart.end()) {
+      apart.push_back({bath});
+    } else {
+      clear->push_back(bath);
+    }
   }
+  for (const auto& group : apart)
+    made.tin = quantity::combined(*made.tin, *merged(group), quantity::Combine::lower, progress);
   if (made.tin == ground) return made;
   constexpr double kLower = 1e-7;  // m
   const auto after = ground::subset(*made.tin, [&](Index t) {
