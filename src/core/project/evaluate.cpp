@@ -338,6 +338,7 @@ class Evaluator {
     for (std::size_t i = 0; i < out_->grounds.size(); ++i) {
       const ground::TinPtr& tin = out_->grounds[i].tin;
       if (!tin) continue;
+      tin->index();  // by all cores
       ahead.add<ground::TinStatistics>(nameOfStatistics(i), [tin] { return ground::statistics(*tin); });
       ahead.add<ground::Doubts>(nameOfWater(i), [this, i] { return waterOn(i); });
       if (meet_[i]) ahead.add<ground::Doubts>(nameOfGaps(i), [this, i] { return gapsOn(i); });

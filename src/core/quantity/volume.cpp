@@ -165,16 +165,23 @@ class Limit {
   CandidatesPerThread candidates_;
 };
 
-// The plan area of a ground.
-double coveredArea(const Tin& tin, const Progress& progress) {
+// Of value(i) for n of them.
+template <class Value>
+double sumOf(std::size_t n, const Progress& progress, Value&& value) {
   Sum total;
-  for (const Sum& s : parallelMap<Sum>(tin.triangles().size(), 4096, progress, [&](std::size_t begin, std::size_t end) {
+  for (const Sum& s : parallelMap<Sum>(n, 4096, progress, [&](std::size_t begin, std::size_t end) {
          Sum sum;
-         for (std::size_t t = begin; t < end; ++t) sum.add(area(shapeOf(tin, static_cast<Index>(t))));
+         for (std::size_t i = begin; i < end; ++i) sum.add(value(i));
          return sum;
        }))
     total.add(s);
   return total.value();
+}
+
+// The plan area of a ground.
+double coveredArea(const Tin& tin, const Progress& progress) {
+  return sumOf(tin.triangles().size(), progress,
+               [&](std::size_t t) { return area(shapeOf(tin, static_cast<Index>(t))); });
 }
 
 // That of some of its triangles, inside a limit.
@@ -390,25 +397,40 @@ Comparison::Comparison(ground::TinPtr from, ground::TinPtr to, Of of, const Prog
   const std::vector<Index> same =
       of_ == Of::grounds ? sharedTriangles(outer(), inner(), progress) : std::vector<Index>(n, kNone);
   numberOf_.assign(n, kNone);
-  std::vector<char> taken(inner().triangles().size(), 0);
+  enum State : char { open, partner, shared };
+  std::vector<State> state(inner().triangles().size(), open);
+  std::vector<Index> levelled;
   for (Index t = 0; t < n; ++t) {
-    if (same[t] != kNone && !taken[same[t]] && sameCorners(outer().corners(t), inner().corners(same[t]))) {
-      taken[same[t]] = 1;
-      continue;
+    if (same[t] == kNone || state[same[t]] != open) {
+      outer_.push_back(t);
+    } else if (sameCorners(outer().corners(t), inner().corners(same[t]))) {
+      state[same[t]] = shared;
+    } else {
+      state[same[t]] = partner;
+      levelled.push_back(t), partners_.push_back(same[t]);
     }
-    numberOf_[t] = static_cast<Index>(outer_.size());
-    outer_.push_back(t);
   }
-  for (Index t = 0; t < taken.size(); ++t) {
-    if (!taken[t]) inner_.push_back(t);
+  outer_.insert(outer_.end(), levelled.begin(), levelled.end());
+  for (Index i = 0; i < outer_.size(); ++i) numberOf_[outer_[i]] = i;
+  for (Index t = 0; t < state.size(); ++t) {
+    if (state[t] != shared) inner_.push_back(t);
   }
+}
+
+// Over an outer triangle that has a partner.
+LevelSums Comparison::levelled(Index number) const {
+  Few few;
+  LevelSums sums;
+  addSamePlan(outer().corners(outer_[number]), inner().corners(partners_[number - alone()]), few, sums);
+  sums.add(few);
+  return sums;
 }
 
 void Comparison::measure(const Progress& progress) {
   constexpr std::size_t kMost = 250'000;
-  if (measured_ || outer_.size() > kMost) return;
-  auto measured = std::make_shared<std::vector<LevelSums>>(outer_.size());
-  sumByClipping(outer_.size(), inner(), progress, [&](std::size_t begin, std::size_t end, Measuring& measuring) {
+  if (measured_ || alone() > kMost) return;
+  auto measured = std::make_shared<std::vector<LevelSums>>(alone());
+  sumByClipping(alone(), inner(), progress, [&](std::size_t begin, std::size_t end, Measuring& measuring) {
     for (std::size_t i = begin; i < end; ++i) {
       measuring.add(outer().corners(outer_[i]));
       (*measured)[i] = measuring.take();
@@ -422,12 +444,24 @@ Volume Comparison::everywhere(const Progress& progress) const {
   if (!measured_) return volumeBetween(*from_, *to_, {}, progress);
   LevelSums all;
   for (const LevelSums& sums : *measured_) all.add(sums);
-  for (Index t = 0; t < numberOf_.size(); ++t) {
-    if (numberOf_[t] == kNone) all.untouched.add(area(shapeOf(outer(), t)));
-  }
+  for (const LevelSums& part :
+       parallelMap<LevelSums>(partners_.size(), 4096, progress, [&](std::size_t begin, std::size_t end) {
+         LevelSums sums;
+         for (std::size_t i = begin; i < end; ++i) sums.add(levelled(static_cast<Index>(alone() + i)));
+         return sums;
+       }))
+    all.add(part);
+  const double shared = sumOf(numberOf_.size(), progress, [&](std::size_t t) {
+    return numberOf_[t] == kNone ? area(shapeOf(outer(), static_cast<Index>(t))) : 0.0;
+  });
+  all.untouched.add(shared);
   Volume volume = volumeOf(all, fromIsOuter_);
-  if (of_ == Of::grounds) volume.onlyFrom = rest(coveredArea(*from_, progress), volume.planArea());
-  volume.onlyTo = rest(coveredArea(*to_, progress), volume.planArea());
+  const auto covered = [&](const Tin& tin, const std::vector<Index>& own) {
+    return shared + sumOf(own.size(), progress, [&](std::size_t i) { return area(shapeOf(tin, own[i])); });
+  };
+  const double ofOuter = covered(outer(), outer_), ofInner = covered(inner(), inner_);
+  if (of_ == Of::grounds) volume.onlyFrom = rest(fromIsOuter_ ? ofOuter : ofInner, volume.planArea());
+  volume.onlyTo = rest(fromIsOuter_ ? ofInner : ofOuter, volume.planArea());
   return volume;
 }
 
@@ -444,8 +478,11 @@ Volume Comparison::in(Region& region, const Progress& progress) const {
   LevelSums sums;
   std::vector<Held> toClip;
   for (const Held& held : differ) {
-    if (measured_ && held.whole) {
-      sums.add((*measured_)[numberOf_[held.triangle]]);
+    const Index number = numberOf_[held.triangle];
+    if (held.whole && number >= alone()) {
+      sums.add(levelled(number));
+    } else if (held.whole && measured_) {
+      sums.add((*measured_)[number]);
     } else {
       toClip.push_back(held);
     }

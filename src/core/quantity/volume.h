@@ -72,8 +72,9 @@ class Comparison {
   enum class Of { grounds, facets };
   Comparison(ground::TinPtr from, ground::TinPtr to, Of of, const Progress& progress);
 
-  // Measures all triangles once, so that regions have only to add up those that lie wholly inside; where they are many
-  // (a quarter of a million) it is left to the regions, as what it takes to remember them is large.
+  // Measures all triangles once, so that regions have only to add up those that lie wholly inside; where those that the
+  // other has not in plan are many (a quarter of a million) it is left to the regions, as what it takes to remember
+  // them is large.
   void measure(const Progress& progress);
   // What volumeBetween(from, to, {}), or volumeOfFacets(from, to), gives, to rounding.
   Volume everywhere(const Progress& progress) const;
@@ -82,15 +83,20 @@ class Comparison {
   Volume in(Region& region, const Progress& progress) const;
 
  private:
+  std::size_t alone() const { return outer_.size() - partners_.size(); }
   const ground::Tin& outer() const { return fromIsOuter_ ? *from_ : *to_; }
   const ground::Tin& inner() const { return fromIsOuter_ ? *to_ : *from_; }
 
   ground::TinPtr from_, to_;
   Of of_;
   bool fromIsOuter_;
-  std::vector<ground::Index> outer_, inner_;                // the triangles that the other has not
+  LevelSums levelled(ground::Index number) const;
+
+  // The triangles that the other has not: of the outer, first those it has not in plan either, then those it has there
+  // at other levels, with its own.
+  std::vector<ground::Index> outer_, inner_, partners_;
   std::vector<ground::Index> numberOf_;                     // of outer triangles among outer_; kNone for the rest
-  std::shared_ptr<const std::vector<LevelSums>> measured_;  // as outer_; null when not measured
+  std::shared_ptr<const std::vector<LevelSums>> measured_;  // of those without partners; null when not measured
 };
 
 }  // namespace inselberg::quantity

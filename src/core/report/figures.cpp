@@ -251,6 +251,8 @@ class Taking {
     for (auto& [pair, compared] : known_.compared) {
       if (compared.usedIn == known_.round) asked.emplace_back(std::get<Of>(pair), &compared);
     }
+    // Indexes are made by all cores, but by one alone where two want the same.
+    for (const auto& [of, compared] : asked) compared->from->index(), compared->to->index();
     parallelChunks(asked.size(), 1, progress_, [&](std::size_t i, std::size_t, std::size_t) {
       const auto& [of, compared] = asked[i];
       if (!compared->comparison || (inRegions && !compared->forRegions)) {
@@ -306,6 +308,7 @@ class Taking {
       if (stripped_->stage) {
         const TinPtr& after = stripped_->stage->parts.at(k).after;
         if (after && strip.pits.empty()) {  // everywhere as deep
+          if (within.asking) after->index();
           figure.area =
               within.region ? within.region->region.coverOf(after, progress_) : ground::statistics(*after).planArea;
           figure.volume = strip.depth * figure.area;
@@ -564,7 +567,9 @@ Quantities quantitiesOf(const project::Evaluation& evaluation, QuantityCache& ca
     for (const plane::Polygon& area : all) regions.push_back(&cache.store().regionOf({area}, progress));
     regions.push_back(&cache.store().regionOf(elsewhere, progress));
     made.regions.resize(regions.size());
-    parallelChunks(regions.size(), 1, progress, [&](std::size_t i, std::size_t, std::size_t) {
+    // Elsewhere first, as it is the largest.
+    parallelChunks(regions.size(), 1, progress, [&](std::size_t k, std::size_t, std::size_t) {
+      const std::size_t i = all.size() - k;
       const bool rest = i == all.size();
       Within within{regions[i], rest};
       made.regions[i] = {rest ? kElsewhere : stages.regions[i].name, taking.figures(within), taking.seams(within),
