@@ -331,6 +331,15 @@ TEST_CASE("The ledger opens, lights up figures, and compares with a kept baselin
   CHECK(d.find<QToolButton>("ledgerSurplus")->text().contains("less"));
   CHECK(table->columnCount() == 12);
   CHECK(table->item(0, 11)->text().endsWith("more"));
+  // A ground under another name is the same ground still.
+  d.workspace().commit(project::withGroundNamed(d.project(), d.project().finished(), "platform"), "rename");
+  d.settle();
+  CHECK(table->item(0, 0)->text().endsWith("to platform"));
+  CHECK(table->item(0, 11)->text().endsWith("more"));
+  d.act("undo");
+  d.settle();
+  CHECK(table->item(0, 0)->text().endsWith("to finished"));
+  CHECK(table->item(0, 11)->text().endsWith("more"));
   d.act("baseline");
   CHECK(table->columnCount() == 10);
   d.settle();

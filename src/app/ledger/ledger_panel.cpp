@@ -12,6 +12,7 @@
 #include <cmath>
 
 #include "base/quantity.h"
+#include "project/retold.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -215,6 +216,7 @@ void LedgerPanel::toggleBaseline() {
     baseline_.reset();
   } else {
     baseline_ = report::keptOf(*workspace_.evaluation());
+    names_ = workspace_.evaluation()->project;
   }
   refresh();
   Q_EMIT baselineChanged(baseline_.has_value());
@@ -222,12 +224,17 @@ void LedgerPanel::toggleBaseline() {
 
 void LedgerPanel::compareWith(project::KeptResult kept) {
   baseline_ = std::move(kept);
+  names_ = workspace_.project();
   setOpen(true);
   refresh();
   Q_EMIT baselineChanged(true);
 }
 
 void LedgerPanel::refresh() {
+  if (const auto& told = workspace_.evaluation()->project; baseline_ && names_ != told) {
+    baseline_ = project::retold(std::move(*baseline_), *names_, *told);
+    names_ = told;
+  }
   const report::Ledger ledger = report::ledgerOf(*workspace_.evaluation());
   const bool fresh = ledger.whole && workspace_.evaluation()->project == workspace_.project();
   const double cut = ledger.earthCut(), fill = ledger.earthFill();

@@ -60,6 +60,7 @@ class LedgerPanel : public QWidget {
   int asked_ = -1;                       // that row; -1: none
   std::vector<report::LedgerRow> rows_;  // of the table
   std::optional<project::KeptResult> baseline_;
+  project::ProjectPtr names_;  // the project by whose names the baseline tells seams
 };
 
 }  // namespace inselberg::app

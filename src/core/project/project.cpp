@@ -7,6 +7,7 @@
 #include "base/error.h"
 #include "base/free_name.h"
 #include "base/visitor.h"
+#include "project/retold.h"
 #include "project/ties.h"
 
 namespace inselberg::project {
@@ -435,14 +436,9 @@ ProjectPtr withGroundNamed(const Project& project, GroundId id, std::string name
       next = withWorks(*next, changed);
     }
   }
-  // Kept results tell seams by the names of their grounds: they go on being compared with them.
+  // Kept results go on being compared with them.
   for (const KeptPtr& kept : project.kept) {
-    KeptResult renamed = *kept;
-    for (const Between& seam : project.seams()) {
-      for (KeptFigure& figure : renamed.figures) {
-        if (figure.works == 0 && figure.name == seamName(project, seam)) figure.name = seamName(*next, seam);
-      }
-    }
+    KeptResult renamed = retold(*kept, project, *next);
     if (renamed.figures != kept->figures) next = withKept(*next, std::move(renamed));
   }
   return next;

@@ -308,9 +308,12 @@ class Taking {
       if (stripped_->stage) {
         const TinPtr& after = stripped_->stage->parts.at(k).after;
         if (after && strip.pits.empty()) {  // everywhere as deep
-          if (within.asking) after->index();
-          figure.area =
-              within.region ? within.region->region.coverOf(after, progress_) : ground::statistics(*after).planArea;
+          if (within.asking) {
+            after->index();
+          } else {
+            figure.area =
+                within.region ? within.region->region.coverOf(after, progress_) : ground::statistics(*after).planArea;
+          }
           figure.volume = strip.depth * figure.area;
         } else {
           const Volume volume = facetsOver(within, existing_->tin, after);
