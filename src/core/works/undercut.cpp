@@ -63,6 +63,7 @@ TinPtr welded(const TinPtr& tin) {
     const auto plan = [&](std::size_t k) { return parts.points[corners[k]].plan(); };
     if (plane::turn(plan(0), plan(1), plan(2)) > 0) parts.triangles.push_back(corners);
   }
+  if (parts.triangles.empty()) return tin;
   ground::dropUnusedPoints(parts);
   return std::make_shared<Tin>(std::move(parts));
 }
