@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <numeric>
+#include <tuple>
 
 #include "ground/border.h"
 #include "ground/clip.h"
@@ -46,8 +48,12 @@ TinPtr welded(const TinPtr& tin) {
   plane::Linework places(kApart);
   std::map<Index, std::vector<Index>> at;  // points at a place, at levels of their own
   ground::TinParts parts;
-  std::vector<Index> now(tin->points().size());
-  for (Index i = 0; i < now.size(); ++i) {
+  std::vector<Index> now(tin->points().size()), order(now.size());
+  std::iota(order.begin(), order.end(), Index{0});
+  // By their places, so that it does not matter how the bottom came about.
+  std::ranges::sort(order, {},
+                    [&](Index i) { return std::tuple(tin->points()[i].x, tin->points()[i].y, tin->points()[i].z); });
+  for (const Index i : order) {
     const Vec3& p = tin->points()[i];
     const Index place = places.addPoint(p.plan());
     std::vector<Index>& here = at[place];

@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include <numbers>
+#include <numeric>
 
 #include "base/error.h"
 #include "ground/clip.h"
@@ -9,6 +10,7 @@
 #include "project/stage_paths.h"
 #include "support/stages.h"
 #include "works/pit_depths.h"
+#include "works/undercut.h"
 
 using namespace inselberg;
 using namespace inselberg::testing;
@@ -817,4 +819,32 @@ TEST_CASE("Corners of outlines and lines move one by one, and what would make th
   // The levels reach to 25 m.
   CHECK(with(3, 0, {{0, 0}, {0, 26}}).undercuts[0].line[1] == Vec2{0, 26});
   CHECK_THROWS_AS(with(3, 0, {{0, 0}, {0, 24}}), Error);
+}
+
+TEST_CASE("A stepped bottom gives the same bath in whatever order its points come") {
+  // Corners of its parts all but meet.
+  const std::vector<plane::Vec3> points{{0, 0, 5},       {10, 0, 5}, {10, 10, 5}, {0, 10, 5},
+                                        {10.0001, 0, 6}, {20, 0, 6}, {20, 10, 6}, {10, 10.00015, 6}};
+  const std::vector<ground::Triangle> triangles{{0, 1, 2}, {0, 2, 3}, {4, 5, 6}, {4, 6, 7}};
+  std::mt19937 random(2);
+  std::uniform_real_distribution<double> x(-5, 25), y(-5, 15);
+  ground::TinPtr first;
+  for (int round = 0; round < 6; ++round) {
+    std::vector<ground::Index> to(points.size());
+    std::iota(to.begin(), to.end(), ground::Index{0});
+    if (round > 0) std::ranges::shuffle(to, random);
+    ground::TinParts parts;
+    parts.points.resize(points.size());
+    for (std::size_t i = 0; i < points.size(); ++i) parts.points[to[i]] = points[i];
+    for (const ground::Triangle& t : triangles) parts.triangles.push_back({to[t[0]], to[t[1]], to[t[2]]});
+    const auto bath =
+        works::bathOver({std::make_shared<ground::Tin>(std::move(parts)), works::CornerStyle::round}, 1, 1, 10, {});
+    if (!first) first = bath;
+    for (int i = 0; i < 400; ++i) {
+      const Vec2 p{x(random), y(random)};
+      const auto level = bath->levelAt(p), same = first->levelAt(p);
+      REQUIRE(level.has_value() == same.has_value());
+      if (level) CHECK(*level == Approx(*same).margin(1e-9));
+    }
+  }
 }
