@@ -637,6 +637,7 @@ TEST_CASE("Corners of a strip's outline are dragged, added and removed on the pl
   d.key(Qt::Key_Delete);
   CHECK(now().outline.size() == 4);
   REQUIRE(d.project().stages.strips.size() == 1);
+  CHECK(d.window.plan().tool().hint().startsWith("Drag a corner"));
   d.settle();
   // Three corners are the fewest.
   d.movePlan(d.at(now().except[0][0]));
@@ -645,5 +646,13 @@ TEST_CASE("Corners of a strip's outline are dragged, added and removed on the pl
   CHECK(d.window.messages().text().contains("three corners"));
   d.act("undo");
   CHECK(now().outline.size() == 5);
+  // What lies below works has none.
+  stages = d.project().stages;
+  works::Undercut undercut;
+  undercut.name = "Below", undercut.under = {d.works(0).id};
+  stages.undercuts.push_back(undercut);
+  d.workspace().commit(project::withStages(d.project(), stages), "undercut");
+  d.workspace().chooseStage(d.project().stages.undercuts[0].id);
+  CHECK(d.window.plan().tool().hint().startsWith("It lies where its works do"));
   d.settle();
 }

@@ -146,8 +146,9 @@ bool SelectTool::holds(const Pointed& at) const {
 
 QString SelectTool::hint() const {
   if (canvas_.workspace().chosenStage())
-    return tr(
-        "Drag a corner; a double-click on a side adds one, Delete removes the one under the pointer. Esc lets go.");
+    return stage_.any() ? tr("Drag a corner; a double-click on a side adds one, Delete removes the one under the "
+                             "pointer. Esc lets go.")
+                        : tr("It lies where its works do: change them, or what its card says. Esc lets go.");
   const auto works = chosen();
   if (!works) {
     const auto& column = canvas_.workspace().project()->column;

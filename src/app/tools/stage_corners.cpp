@@ -3,7 +3,9 @@
 #include <QCoreApplication>
 #include <QPainter>
 
+#include <algorithm>
 #include "base/error.h"
+
 #include "project/stage_paths.h"
 #include "project/stage_place.h"
 #include "theme/theme.h"
@@ -22,6 +24,11 @@ QString tr(const char* text) {
 
 std::string StageCorners::name() const {
   return project::nameOf(canvas_.workspace().project()->stages, chosen());
+}
+
+bool StageCorners::any() const {
+  const auto paths = project::pathsOf(canvas_.workspace().project()->stages, chosen());
+  return std::any_of(paths.begin(), paths.end(), [](const auto& path) { return !path.points.empty(); });
 }
 
 std::optional<StageCorners::Corner> StageCorners::cornerAt(QPointF screen) const {

@@ -9,6 +9,8 @@ class StageCorners {
  public:
   explicit StageCorners(Canvas& canvas) : canvas_(canvas) {}
 
+  // Whether what is chosen has any: what lies below works takes its place from these.
+  bool any() const;
   // Whether a corner or a side lies there.
   bool holds(const Pointed& at) const { return cornerAt(at.screen) || sideAt(at.plan); }
   // Each answers whether there was a corner to take; a press also whether there is a side, which is left as it is, and
