@@ -4,8 +4,8 @@
 #include <QPainter>
 
 #include <algorithm>
-#include "base/error.h"
 
+#include "base/error.h"
 #include "project/stage_paths.h"
 #include "project/stage_place.h"
 #include "theme/theme.h"

@@ -18,11 +18,10 @@ TinPtr keep(const Tin& ground, std::span<const Line2> lines, const std::function
   const std::vector<char> kept = spreadInside(ground, touched, wanted);
   const Triangulation cut = recut(ground, touched, lines, progress);
   Assembly assembly(ground, kept, cut);
+  const std::vector<Index> held = locateFaces(cut, ground, progress);
   for (Index f = 0; f < cut.triangles.size(); ++f) {
-    const Vec2 c = centroid(cut, f);
-    if (!wanted(c)) continue;
-    const Index t = ground.locate(c);
-    if (t != kNone && touched[t]) assembly.add(f, ground, t);
+    const Index t = held[f];
+    if (t != kNone && touched[t] && wanted(centroid(cut, f))) assembly.add(f, ground, t);
   }
   return std::make_shared<Tin>(assembly.finish());
 }
