@@ -14,8 +14,9 @@
 // Pieces are found by walking each edge through the other ground, from the triangle of its first end, and from every
 // border of the other ground that it enters by. Sides are decided exactly, with the outer ground moved by an
 // infinitesimal (1, e), e infinitely less than 1: then no corner lies on a line, and all decisions agree with each
-// other. The sums use the places as they are; a crossing is computed alike whichever edge is walked. Triangles that
-// both grounds share are left out of both first. Triangles without plan area (walls) count as borders.
+// other. The sums use the places as they are; a crossing is computed alike whichever edge is walked, and both levels
+// there along the two edges that cross. Triangles that both grounds share are left out of both first. Triangles without
+// plan area (walls) and slivers, across which planes say nothing of a level, count as borders.
 #include "quantity/edge_sum.h"
 
 #include <algorithm>
@@ -35,6 +36,7 @@ namespace {
 using ground::Index;
 using ground::kNone;
 using ground::next;
+using ground::Plane;
 using ground::Tin;
 using ground::Triangle;
 using plane::Vec2;
@@ -48,7 +50,6 @@ struct alignas(64) Facet {
   double east, north;  // its gradient
   float low, high;     // no corner is below or above
   float reach;         // no side is longer
-  bool steep;
 };
 static_assert(sizeof(Facet) == 64);
 
@@ -88,6 +89,7 @@ class Layer {
   bool isOut(Index t) const { return out_[t] != 0; }
   bool isUsed(Index point) const { return used_.empty() || used_[point] != 0; }
   const Facet& facet(Index t) const { return facets_[t]; }
+  const Vec3& point(Index i) const { return points_[i]; }
   Vec2 plan(Index point) const { return points_[point].plan(); }
 
   const Vec3& origin(const Facet& f) const { return points_[f.corners[0]]; }
@@ -97,10 +99,7 @@ class Layer {
     return c.z + f.east * (p.x - c.x) + f.north * (p.y - c.y);
   }
   // The same for a place in the triangle: rounding must not take it far beyond the corners'.
-  double level(const Facet& f, Vec2 p) const {
-    const double z = plane(f, p);
-    return f.steep ? std::clamp(z, double{f.low}, double{f.high}) : z;
-  }
+  double level(const Facet& f, Vec2 p) const { return std::clamp(plane(f, p), double{f.low}, double{f.high}); }
 
   // The side of this ground's line a->b on which a corner of the other lies; never 0.
   double sideOfOther(Vec2 a, Vec2 b, Vec2 other, double& rounded) const {
@@ -133,30 +132,35 @@ class Layer {
   }
 
  private:
-  static constexpr double kSteep = 1e6;  // of a squared gradient
-
   void prepare(Index t) {
     if (out_[t]) return;
     const auto c = tin_.corners(t);
-    double rounded = 0;
-    if (!(plane::exactSide(c[0].plan(), c[1].plan(), c[2].plan(), rounded) > 0)) {
-      out_[t] = 1;
-      return;
-    }
     double longest2 = 0;
     for (int k = 0; k < 3; ++k) {
       const Vec2 d = c[next(k)].plan() - c[k].plan();
       longest2 = std::max(longest2, plane::dot(d, d));
     }
-    constexpr float kFar = std::numeric_limits<float>::infinity();
+    const double longest = std::sqrt(longest2);
+    // Whatever planeOf() takes for a sliver is out.
+    double twice = 0;
+    if (!(plane::exactSide(c[0].plan(), c[1].plan(), c[2].plan(), twice) > 0) ||
+        !(twice > 3 * ground::kSliver * longest)) {
+      out_[t] = 1;
+      return;
+    }
     Facet& f = facets_[t];
     f.corners = tin_.triangles()[t], f.neighbours = tin_.neighbours()[t];
     const Vec2 gradient = ground::planeOf(c).gradient;
     f.east = gradient.x, f.north = gradient.y;
-    f.low = std::nextafter(static_cast<float>(std::min({c[0].z, c[1].z, c[2].z})), -kFar);
-    f.high = std::nextafter(static_cast<float>(std::max({c[0].z, c[1].z, c[2].z})), kFar);
-    f.reach = std::nextafter(static_cast<float>(std::sqrt(longest2)), kFar);
-    f.steep = plane::dot(gradient, gradient) > kSteep;
+    f.low = widened(std::min({c[0].z, c[1].z, c[2].z}), -1);
+    f.high = widened(std::max({c[0].z, c[1].z, c[2].z}), 1);
+    f.reach = widened(longest, 1);
+  }
+  // Surely not above (-1), or not below (1).
+  static float widened(double value, float way) {
+    constexpr float kUlp = 1.2e-7F;
+    const float near = static_cast<float>(value);
+    return near + way * (kUlp * std::abs(near) + std::numeric_limits<float>::min());
   }
 
   // A side of t that the place lies beyond, but not the one to `from`; -1: none.
@@ -254,6 +258,10 @@ std::vector<Index> locateCorners(const Layer& layer, const Layer& in, const Prog
 struct Shares {
   std::array<double, 2> volume{}, area{};
   double untouched = 0;
+  void add(const Shares& s) {
+    for (std::size_t i = 0; i < 2; ++i) volume[i] += s.volume[i], area[i] += s.area[i];
+    untouched += s.untouched;
+  }
 };
 
 struct Part {
@@ -261,6 +269,13 @@ struct Part {
   std::uint64_t crossings = 0;  // a checksum
   bool sound = true;
 };
+
+// A number for an edge; that of a crossing is the product of both.
+std::uint64_t keyOf(Index a, Index b) {
+  constexpr std::uint64_t kMixed = 0x9E3779B97F4A7C15ULL;
+  const std::uint64_t key = (a + kMixed) * (b + kMixed);
+  return key ^ key >> 32;
+}
 
 // Walks the edges of one ground through the other and adds up what their pieces say. `ofOuter`: whether the walked one
 // is the outer, which is thought moved.
@@ -272,12 +287,15 @@ class Walk {
 
   // `start`, `end`: the other's triangles that hold the edge's ends, or kNone; and the borders it comes in by.
   void add(const Edge& edge, Index start, Index end, std::span<const Entry> entries) {
+    if (start == kNone && entries.empty()) return;
     edge_ = edge;
     end_ = end;
-    left_ = edge.left == kNone ? nullptr : &walked_.facet(edge.left);
-    right_ = edge.right == kNone ? nullptr : &walked_.facet(edge.right);
-    flatter_ = !left_ || (right_ && steepness(*right_) < steepness(*left_)) ? right_ : left_;
-    key_ = mixed(std::uint64_t{edge.first} << 32 | edge.last);
+    way_ = edge.b - edge.a;
+    perLength2_ = 1 / plane::dot(way_, way_);
+    atA_ = walked_.point(edge.first).z, rise_ = walked_.point(edge.last).z - atA_;
+    left_ = sideOf(edge.left), right_ = sideOf(edge.right);
+    lower_ = std::max(left_.low, right_.low), higher_ = std::min(left_.high, right_.high);
+    key_ = keyOf(edge.first, edge.last);
     if (start != kNone) fromEnd(start);
     for (const Entry& entry : entries) fromBorder(entry);
   }
@@ -299,10 +317,27 @@ class Walk {
     Index right, left;
     double r, l;
   };
+  // A place on the edge, with the levels of the walked ground and of the other.
+  struct Spot {
+    Vec2 at;
+    double own, other;
+    double difference() const { return kSign * (own - other); }
+  };
   // How the levels of a cell's triangles lie: apart, outer above (1) or below (-1), or not apart (0).
   using Apart = int;
 
-  static double steepness(const Facet& f) { return f.east * f.east + f.north * f.north; }
+  // A triangle beside the edge.
+  struct Side {
+    const Facet* facet = nullptr;
+    double east = 0, north = 0, reach2 = 0;
+    Vec3 origin{};
+    float low = std::numeric_limits<float>::infinity(), high = -low;  // where there is none it overlaps with nothing
+  };
+  Side sideOf(Index t) const {
+    if (t == kNone) return {};
+    const Facet& f = walked_.facet(t);
+    return {&f, f.east, f.north, double{f.reach} * f.reach, walked_.origin(f), f.low, f.high};
+  }
 
   void fromEnd(Index o) {
     const Facet& node = other_.facet(o);
@@ -312,7 +347,7 @@ class Walk {
     for (int k = 0; k < 3; ++k) {
       if (side[next(k)] < 0 && side[ground::before(k)] > 0)
         return go(
-            edge_.a, o, k,
+            {edge_.a, atA_, other_.level(node, edge_.a)}, o, k,
             {node.corners[next(k)], node.corners[ground::before(k)], rounded[next(k)], rounded[ground::before(k)]});
     }
     sound_ = false;
@@ -323,7 +358,7 @@ class Walk {
     at.r = plane::turn(edge_.a, edge_.b, other_.plan(at.right));
     at.l = plane::turn(edge_.a, edge_.b, other_.plan(at.left));
     count(at);
-    const Vec2 p = crossing(at);
+    const Spot p = crossing(at);
     const int k = turnAt(entry.triangle, entry.side, at);
     go(p, entry.triangle, k, at);
   }
@@ -332,53 +367,40 @@ class Walk {
     const Index corner = other_.facet(o).corners[back];
     double c = 0;
     const bool onLeft = walked_.sideOfOther(edge_.a, edge_.b, other_.plan(corner), c) > 0;
-    (onLeft ? at.l : at.r) = c;
-    (onLeft ? at.left : at.right) = corner;
+    at.l = onLeft ? c : at.l, at.r = onLeft ? at.r : c;
+    at.left = onLeft ? corner : at.left, at.right = onLeft ? at.right : corner;
     return onLeft ? next(back) : ground::before(back);
   }
-  void count(const Crossed& at) {
-    const std::uint64_t other = mixed(std::uint64_t{std::min(at.left, at.right)} << 32 | std::max(at.left, at.right));
-    crossings_ += ofOuter ? mixed(key_ + 3 * other) : mixed(other + 3 * key_);
-  }
-  static std::uint64_t mixed(std::uint64_t key) {
-    key *= 0x9E3779B97F4A7C15ULL;
-    return key ^ key >> 32;
-  }
+  void count(const Crossed& at) { crossings_ += key_ * keyOf(at.left, at.right); }
 
-  // From p in triangle o, whose side k, between two corners, the line leaves by. Where the levels lie apart nothing
-  // has to be known of a piece, not even where it ends.
-  void go(Vec2 p, Index o, int k, Crossed to) {
-    double zp = walked_.level(*flatter_, p);
-    bool known = true;  // p and zp
-    Crossed from = to;
-    const auto know = [&] {
-      if (!known) p = crossing(from), zp = walked_.level(*flatter_, p);
-      known = true;
-    };
-    run_ = {0, p, zp};
+  // From p in triangle o, whose side k, between two corners, the line leaves by.
+  void go(Spot p, Index o, int k, Crossed to) {
+    Shares shares;
+    Run run;
+    double dp = p.difference();
+    take(dp, p.at);
     for (std::size_t steps = 0; steps <= other_.size(); ++steps) {
       const Facet& other = other_.facet(o);
       const bool ends = o == end_;
       if (!ends) count(to);
-      const Apart left = left_ ? apart(*left_, other) : 0, right = right_ ? apart(*right_, other) : 0;
-      const Apart both = left == right ? left : 0;
-      if (both == 0 || both != run_.apart || mayBeDeepest(other)) {
-        know();
-        if (both != run_.apart) endRun(p, zp), run_ = {both, p, zp};
-        const Vec2 q = ends ? edge_.b : crossing(to);
-        const double zq = walked_.level(*flatter_, q);
-        piece(p, q, zp, zq, o, left, right);
-        p = q, zp = zq;
+      const Spot q = ends ? Spot{edge_.b, atA_ + rise_, other_.level(other, edge_.b)} : crossing(to);
+      const double dq = q.difference();
+      take(dq, q.at);
+      if (lower_ <= other.high && higher_ >= other.low) {
+        endRun(run, p);
+        piece(left_, 1, other, p, q, dp, dq, shares), piece(right_, -1, other, p, q, dp, dq, shares);
       } else {
-        known = false;
+        const Apart left = apart(left_, other), right = apart(right_, other), both = left == right ? left : 0;
+        if (both != run.apart) endRun(run, p), run = {both, p.at, p.own};
+        if (both == 0) mixedPiece(left, right, other, p, q, dp, dq);
       }
-      from = to;
-      const Index n = other_.facet(o).neighbours[k];
+      const Index n = other.neighbours[k];
       if (ends || n == kNone) {
-        if (ends && !known) p = edge_.b, zp = walked_.level(*flatter_, p), known = true;
-        if (run_.apart != 0) know(), endRun(p, zp);
+        endRun(run, q);
+        shares_.add(shares);
         return;
       }
+      p = q, dp = dq;
       // The shared side ends, in the neighbour, at the corner on the right.
       const Facet& into = other_.facet(n);
       const int back = int{into.corners[0] == to.right} + 2 * int{into.corners[1] == to.right};
@@ -390,102 +412,110 @@ class Walk {
   }
 
   // Where the edge crosses: along the inner ground's, from its corner of the lower number, by where its ends lie beside
-  // the outer's, likewise directed.
-  Vec2 crossing(const Crossed& at) const {
+  // the outer's, likewise directed. Levels along edges, so that no rounding takes them beyond their ends'.
+  Spot crossing(const Crossed& at) const {
     const bool leftFirst = at.left < at.right;
-    const Vec2 from = other_.plan(std::min(at.left, at.right)), to = other_.plan(std::max(at.left, at.right));
-    if (ofOuter) return along(from, to, leftFirst ? at.l : at.r, leftFirst ? at.r : at.l);
-    return along(edge_.a, edge_.b, plane::turn(from, to, edge_.a), plane::turn(from, to, edge_.b));
+    const Vec3 &from = other_.point(std::min(at.left, at.right)), &to = other_.point(std::max(at.left, at.right));
+    const Vec2 other = to.plan() - from.plan();
+    if (ofOuter) {
+      const double s = fraction(leftFirst ? at.l : at.r, leftFirst ? at.r : at.l);
+      const Vec2 p = from.plan() + s * other;
+      const double t = plane::dot(p - edge_.a, way_) * perLength2_;
+      return {p, atA_ + t * rise_, from.z + s * (to.z - from.z)};
+    }
+    const double s =
+        fraction(plane::turn(from.plan(), to.plan(), edge_.a), plane::turn(from.plan(), to.plan(), edge_.b));
+    const Vec2 p = edge_.a + s * way_;
+    const double t = plane::dot(p - from.plan(), other) * (1 / plane::dot(other, other));
+    return {p, atA_ + s * rise_, from.z + t * (to.z - from.z)};
   }
-  static Vec2 along(Vec2 a, Vec2 b, double sideOfA, double sideOfB) {
+  static double fraction(double sideOfA, double sideOfB) {
     const double whole = sideOfA - sideOfB;
-    const double t = whole != 0 ? std::clamp(sideOfA / whole, 0.0, 1.0) : 0.5;
-    return a + t * (b - a);
+    return whole != 0 ? std::clamp(sideOfA / whole, 0.0, 1.0) : 0.5;
   }
 
-  Apart apart(const Facet& walked, const Facet& other) const {
-    return (ofOuter ? 1 : -1) * (int{walked.low > other.high} - int{walked.high < other.low});
-  }
-
-  // The part of the edge from p to q, at levels zp and zq, which lies in triangle o of the other ground.
-  [[gnu::always_inline]] void piece(Vec2 p, Vec2 q, double zp, double zq, Index o, Apart left, Apart right) {
-    const Facet& other = other_.facet(o);
-    const double op = other_.level(other, p), oq = other_.level(other, q);
-    const double dp = kSign * (zp - op), dq = kSign * (zq - oq);
-    take(dp, p), take(dq, q);
-    if (left == right && left != 0) return;
-    if (left_ && left == 0) side(*left_, other, p, q, dp, dq);
-    if (right_ && right == 0) side(*right_, other, q, p, dq, dp);
-    if (left != 0) apartSide(left, *left_, other, p, q, zp, zq, op, oq);
-    if (right != 0) apartSide(right, *right_, other, q, p, zq, zp, oq, op);
-  }
-  bool mayBeDeepest(const Facet& other) const {
-    const double above = std::max(left_->high, right_->high) - other.low;
-    const double below = other.high - std::min(left_->low, right_->low);
-    return (kSign > 0 ? above : below) >= highest_.depth || (kSign > 0 ? below : above) >= lowest_.depth;
+  Apart apart(const Side& walked, const Facet& other) const {
+    return walked.facet ? (ofOuter ? 1 : -1) * (int{walked.low > other.high} - int{walked.high < other.low}) : 0;
   }
   void take(double d, Vec2 p) {
     if (d >= highest_.depth && d >= kNoDifference) highest_.take(d, p);
     if (-d >= lowest_.depth && -d >= kNoDifference) lowest_.take(-d, p);
   }
 
-  // Pieces between cells whose triangles lie apart, alike on both sides, from run_.from to p: what the edge's own
-  // ground adds.
-  void endRun(Vec2 p, double zp) {
-    if (run_.apart == 0) return;
+  // Pieces between cells whose triangles lie apart, alike on both sides.
+  struct Run {
+    Apart apart = 0;
+    Vec2 from{};
+    double level = 0;
+  };
+  // What the edge's own ground adds over a run that ends at p.
+  void endRun(Run& run, const Spot& p) {
+    if (run.apart == 0) return;
     const double own =
-        under(walked_, *left_, run_.from, p, run_.level, zp) - under(walked_, *right_, run_.from, p, run_.level, zp);
-    shares_.volume[run_.apart > 0] += kSign * own;
+        under(left_.origin, run.from, p.at, run.level, p.own) - under(right_.origin, run.from, p.at, run.level, p.own);
+    shares_.volume[run.apart > 0] += kSign * own;
+    run.apart = 0;
   }
   // The integral of a triangle's level, above the datum, between a corner of it and the piece.
-  double under(const Layer& layer, const Facet& f, Vec2 p, Vec2 q, double zp, double zq) const {
-    const Vec3& c = layer.origin(f);
+  double under(const Vec3& c, Vec2 p, Vec2 q, double zp, double zq) const {
     return plane::cross(p - c.plan(), q - p) * (c.z + zp + zq - 3 * datum_) / 6;
   }
-  [[gnu::noinline]] void apartSide(Apart apart, const Facet& walked, const Facet& other, Vec2 p, Vec2 q, double zp,
-                                   double zq, double op, double oq) {
-    shares_.volume[apart > 0] += kSign * (under(walked_, walked, p, q, zp, zq) - under(other_, other, p, q, op, oq));
-    shares_.area[apart > 0] += plane::cross(p - middle_, q - p) / 2;
+  // A piece of which one side is missing, or apart otherwise than the other's.
+  [[gnu::noinline]] void mixedPiece(Apart left, Apart right, const Facet& other, const Spot& p, const Spot& q,
+                                    double dp, double dq) {
+    if (left_.facet && left == 0) piece(left_, 1, other, p, q, dp, dq, shares_);
+    if (right_.facet && right == 0) piece(right_, -1, other, p, q, dp, dq, shares_);
+    if (left != 0) apartPiece(left, left_, other, p, q);
+    if (right != 0) apartPiece(right, right_, other, q, p);
+  }
+  void apartPiece(Apart apart, const Side& walked, const Facet& other, const Spot& p, const Spot& q) {
+    shares_.volume[apart > 0] += kSign * (under(walked.origin, p.at, q.at, p.own, q.own) -
+                                          under(other_.origin(other), p.at, q.at, p.other, q.other));
+    shares_.area[apart > 0] += plane::cross(p.at - middle_, q.at - p.at) / 2;
   }
 
-  // What the piece adds to the cell on its left.
-  [[gnu::always_inline]] void side(const Facet& walked, const Facet& other, Vec2 p, Vec2 q, double dp, double dq) {
-    const Facet& inner = ofOuter ? other : walked;
-    const Vec2 c = (ofOuter ? other_ : walked_).origin(inner).plan();
-    const double reach2 = double{inner.reach} * inner.reach;
-    const Vec2 g{kSign * (walked.east - other.east), kSign * (walked.north - other.north)};
+  // What the piece from p to q adds to the cell on its left, or on its right (turned: -1).
+  [[gnu::always_inline]] void piece(const Side& walked, double turned, const Facet& other, const Spot& p, const Spot& q,
+                                    double dp, double dq, Shares& shares) {
+    const Vec2 own{walked.east, walked.north}, theirs{other.east, other.north};
+    const Vec2 g = kSign * (own - theirs);
     const double g2 = plane::dot(g, g);
-    const double dc = kSign * (walked_.plane(walked, c) - other_.plane(other, c));
-    const Vec2 along = q - p;
-    if (dc * dc > g2 * reach2 || g2 * reach2 < kLevel * kLevel) {
-      const double twice = plane::cross(p - c, along);
-      shares_.volume[dc > 0] += twice * (dc + dp + dq) / 6;
-      (std::abs(dc) < kNoDifference ? shares_.untouched : shares_.area[dc > 0]) += twice / 2;
+    // A corner of the inner ground's triangle, and D there.
+    const Vec3 &origin = other_.origin(other), &c = ofOuter ? origin : walked.origin;
+    const Plane outer =
+        ofOuter ? Plane{walked.origin.plan(), walked.origin.z, own} : Plane{origin.plan(), origin.z, theirs};
+    const double dc = outer(c.plan()) - c.z;
+    const double spread2 = g2 * (ofOuter ? double{other.reach} * other.reach : walked.reach2);
+    const Vec2 along = q.at - p.at;
+    if (dc * dc > spread2 || spread2 < kLevel * kLevel) {
+      const double twice = turned * plane::cross(p.at - c.plan(), along);
+      shares.volume[dc > 0] += twice * (dc + dp + dq) / 6;
+      (std::abs(dc) < kNoDifference ? shares.untouched : shares.area[dc > 0]) += twice / 2;
       return;
     }
-    const double share = plane::cross(g, along) / g2;
-    const bool tilted = g2 * reach2 > kTilted * kTilted;
-    if (!tilted) nearlyLevelArea(share, plane::cross(p - c, along), dp, dq);
+    const double share = turned * plane::cross(g, along) / g2;
+    const bool tilted = spread2 > kTilted * kTilted;
+    if (!tilted) nearlyLevelArea(share, turned * plane::cross(p.at - c.plan(), along), dp, dq, shares);
     const double ofArea = tilted ? share : 0;
     if (dp * dq >= 0) {
       const bool above = dp + dq > 0;
-      shares_.volume[above] += share * (dp * dp + dp * dq + dq * dq) / 6;
-      shares_.area[above] += ofArea * (dp + dq) / 2;
+      shares.volume[above] += share * (dp * dp + dp * dq + dq * dq) / 6;
+      shares.area[above] += ofArea * (dp + dq) / 2;
     } else {
       const double high = std::max(dp, dq), low = std::min(dp, dq), per = 1 / (high - low);
-      shares_.volume[1] += share * per * high * high * high / 6;
-      shares_.volume[0] -= share * per * low * low * low / 6;
-      shares_.area[1] += ofArea * per * high * high / 2;
-      shares_.area[0] -= ofArea * per * low * low / 2;
+      shares.volume[1] += share * per * high * high * high / 6;
+      shares.volume[0] -= share * per * low * low * low / 6;
+      shares.area[1] += ofArea * per * high * high / 2;
+      shares.area[0] -= ofArea * per * low * low / 2;
     }
   }
   // The areas where D hardly changes: less what is no difference; and of the rounding that division by a small |g|
   // makes large, nothing gets into their sum.
-  [[gnu::noinline]] void nearlyLevelArea(double share, double twice, double dp, double dq) {
+  [[gnu::noinline]] static void nearlyLevelArea(double share, double twice, double dp, double dq, Shares& shares) {
     const double up = share * meanAbove(dp - kNoDifference, dq - kNoDifference);
     const double down = -share * meanAbove(-dp - kNoDifference, -dq - kNoDifference);
-    shares_.area[1] += up, shares_.area[0] += down;
-    shares_.untouched += twice / 2 - up - down;
+    shares.area[1] += up, shares.area[0] += down;
+    shares.untouched += twice / 2 - up - down;
   }
   // The mean of D where D > 0, of a D that goes straight from p to q.
   static double meanAbove(double p, double q) {
@@ -506,14 +536,12 @@ class Walk {
   Vec2 middle_;
   double datum_;
   Edge edge_{};
+  Vec2 way_{};
+  double perLength2_ = 0, atA_ = 0, rise_ = 0;
   Index end_ = kNone;
-  const Facet *left_ = nullptr, *right_ = nullptr, *flatter_ = nullptr;
+  Side left_, right_;
+  float lower_ = 0, higher_ = 0;
   std::uint64_t key_ = 0, crossings_ = 0;
-  struct {
-    Apart apart = 0;
-    Vec2 from{};
-    double level = 0;
-  } run_;
   Shares shares_;
   Deepest highest_, lowest_;
   bool sound_ = true;
