@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numeric>
+#include <set>
 
 #include "base/parallel.h"
 #include "ground/border.h"
@@ -26,6 +27,24 @@ using ground::kNone;
 using ground::Tin;
 using ground::TinPtr;
 constexpr double kDepthError = 1.5e-3;  // m, of the triangles over depths from pits
+
+// Adds the places in a triangle where a depth is missed by more than it may.
+template <class DepthAt>
+void tooCoarse(const ground::Triangulation& made, Index t, const std::vector<double>& depths, DepthAt&& depthAt,
+               std::vector<Vec2>& places) {
+  // Depths have a cusp at each pit: no finer than this, which is within 3 mm of it at any slope of topsoil.
+  constexpr double kFinest = 0.5;  // m
+  const auto [i, j, k] = made.triangles[t];
+  const Vec2 a = made.points[i], b = made.points[j], c = made.points[k];
+  if (std::max({plane::distance(a, b), plane::distance(b, c), plane::distance(c, a)}) < kFinest) return;
+  const auto check = [&](Vec2 p, double depth) {
+    if (std::abs(depthAt(p) - depth) > kDepthError) places.push_back(p);
+  };
+  check(ground::centroid(made, t), (depths[i] + depths[j] + depths[k]) / 3);
+  check(0.5 * (a + b), (depths[i] + depths[j]) / 2);
+  check(0.5 * (b + c), (depths[j] + depths[k]) / 2);
+  check(0.5 * (c + a), (depths[k] + depths[i]) / 2);
+}
 
 // The depths of a strip over its area, as a surface.
 TinPtr depthsOver(const StripArea& strip, const Progress& progress) {
@@ -53,33 +72,40 @@ TinPtr depthsOver(const StripArea& strip, const Progress& progress) {
     }
   }
   const auto depthAt = [&](Vec2 p) { return one ? strip.strip->depth : pits->at(p); };
+  // Depths from pits take long to find: none is asked for twice, and no triangle is looked at twice.
+  std::vector<double> depths;  // at the points
+  std::set<ground::Triangle> looked;
   ground::TinParts parts;
   constexpr int kRounds = 14;
   for (int round = 0; round < kRounds; ++round) {
     const ground::Triangulation made = ground::triangulate(points, edges, progress);
-    parts = {};
-    for (const Vec2 p : made.points) parts.points.push_back({p.x, p.y, depthAt(p)});
-    std::vector<Vec2> finer;
-    for (const ground::Triangle& t : made.triangles) {
-      const Vec3 &a = parts.points[t[0]], &b = parts.points[t[1]], &c = parts.points[t[2]];
-      const Vec2 middle = (1.0 / 3) * (a.plan() + b.plan() + c.plan());
-      if (!inside(middle)) continue;
-      parts.triangles.push_back(t);
-      // Depths have a cusp at each pit: no finer than this, which is within 3 mm of it at any slope of topsoil.
-      constexpr double kFinest = 0.5;  // m
-      const double longest = std::max({plane::distance(a.plan(), b.plan()), plane::distance(b.plan(), c.plan()),
-                                       plane::distance(c.plan(), a.plan())});
-      if (one || round + 1 == kRounds || longest < kFinest) continue;
-      const auto check = [&](Vec2 p, double level) {
-        if (std::abs(depthAt(p) - level) > kDepthError) finer.push_back(p);
-      };
-      check(middle, (a.z + b.z + c.z) / 3);
-      check(0.5 * (a.plan() + b.plan()), (a.z + b.z) / 2);
-      check(0.5 * (b.plan() + c.plan()), (b.z + c.z) / 2);
-      check(0.5 * (c.plan() + a.plan()), (c.z + a.z) / 2);
+    // Where lines cross it made points of its own: kept, so that all have their number.
+    points = made.points;
+    const std::size_t known = depths.size();
+    depths.resize(points.size());
+    parallelChunks(points.size() - known, 64, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+      for (std::size_t i = known + begin; i < known + end; ++i) depths[i] = depthAt(points[i]);
+    });
+    std::vector<Index> held, open;  // triangles of the area, and those not looked at yet
+    for (Index t = 0; t < made.triangles.size(); ++t) {
+      if (!inside(ground::centroid(made, t))) continue;
+      held.push_back(t);
+      ground::Triangle corners = made.triangles[t];
+      std::ranges::sort(corners);
+      if (!one && looked.insert(corners).second) open.push_back(t);
     }
-    if (finer.empty()) break;
-    points.insert(points.end(), finer.begin(), finer.end());
+    const auto finer =
+        parallelMap<std::vector<Vec2>>(open.size(), 32, progress, [&](std::size_t begin, std::size_t end) {
+          std::vector<Vec2> found;
+          for (std::size_t i = begin; i < end; ++i) tooCoarse(made, open[i], depths, depthAt, found);
+          return found;
+        });
+    for (const auto& found : finer) points.insert(points.end(), found.begin(), found.end());
+    if (points.size() > made.points.size() && round + 1 < kRounds) continue;
+    for (std::size_t i = 0; i < made.points.size(); ++i)
+      parts.points.push_back({made.points[i].x, made.points[i].y, depths[i]});
+    for (const Index t : held) parts.triangles.push_back(made.triangles[t]);
+    break;
   }
   ground::dropUnusedPoints(parts);
   return std::make_shared<Tin>(std::move(parts));
