@@ -20,7 +20,33 @@ namespace {
 constexpr double kTouch = 1e-6;      // in plan: a point this near a side lies on it
 constexpr std::size_t kChunk = 128;  // pairs that one core looks at in a go
 
+// The lines of a triangle's sides.
+class Sides {
+ public:
+  Sides(const Tin& tin, Index t) {
+    const Triangle& c = tin.triangles()[t];
+    for (int k = 0; k < 3; ++k) {
+      from_[k] = tin.plan(c[ground::next(k)]), way_[k] = tin.plan(c[ground::before(k)]) - from_[k];
+      limit_[k] = kTouch * kTouch * plane::dot(way_[k], way_[k]);
+    }
+  }
+  // Whether a place in the triangle lies on its side k.
+  bool on(int k, Vec2 p) const {
+    const double aside = plane::cross(way_[k], p - from_[k]);
+    return aside * aside < limit_[k];
+  }
+
+ private:
+  std::array<Vec2, 3> from_, way_;
+  std::array<double, 3> limit_;
+};
+
 }  // namespace
+
+struct Spread::Pairing {
+  Index b, g;
+  Sides field, ground;
+};
 
 bool Spread::PairSet::insert(Index a, Index b) {
   if (2 * (count_ + 1) > slots_.size()) grow();
@@ -72,7 +98,7 @@ void Spread::take(const Finds& finds) {
   }
   all_.daylight.insert(all_.daylight.end(), finds.daylight.begin(), finds.daylight.end());
   all_.ends.insert(all_.ends.end(), finds.ends.begin(), finds.ends.end());
-  for (const auto& [side, from, to] : finds.folds) folds_[side].emplace_back(from, to);
+  folds_.insert(folds_.end(), finds.folds.begin(), finds.folds.end());
   for (const auto& [b, radius] : finds.radii) radius_[b] = std::max(radius_[b], radius);
   if (finds.outOfGround) all_.atEdge(*finds.outOfGround);
   if (!all_.outOfReach) all_.outOfReach = finds.outOfReach;
@@ -120,6 +146,7 @@ void Spread::visit(Index b, Index g, Finds& finds) const {
   const int n = r.shape.n;
   std::array<Vec2, 2> zero;
   int zeros = 0;
+  const Pairing pair{b, g, {field_.tin(), b}, {ground_, g}};
   for (int j = n - 1, i = 0; i < n; j = i++) {
     const Vec2 p = r.shape.p[j], q = r.shape.p[i];
     const double dp = r.d[j], dq = r.d[i];
@@ -129,29 +156,23 @@ void Spread::visit(Index b, Index g, Finds& finds) const {
     if (dp <= 0) from = p + (dp / (dp - dq)) * (q - p);
     if (dq <= 0) to = p + (dp / (dp - dq)) * (q - p);
     if ((dp > 0) != (dq > 0) && zeros < 2) zero[zeros++] = dp > 0 ? to : from;
-    cross(b, g, from, to, finds);
+    cross(pair, from, to, finds);
   }
   if (zeros == 2) finds.daylight.push_back({zero[0], zero[1]});
   if (corner) finds.radii.emplace_back(b, radius);
 }
 
 // Goes on over the stretch from-to of the border of a pair's overlap.
-void Spread::cross(Index b, Index g, Vec2 from, Vec2 to, Finds& finds) const {
+void Spread::cross(const Pairing& pair, Vec2 from, Vec2 to, Finds& finds) const {
   if (plane::distance(from, to) < 1e-9) return;
+  const auto [b, g] = std::pair(pair.b, pair.g);
   const Vec2 middle = 0.5 * (from + to);
   std::array<Index, 4> fields{b}, grounds{g};
   int fieldCount = 1, groundCount = 1;
   bool fieldEnds = false, groundEnds = false, crest = false;
   const Tin& tin = field_.tin();
-  const auto onSide = [&](const Tin& t, Index triangle, int k) {
-    // It lies in the triangle, so near the line is near the side.
-    const Triangle& c = t.triangles()[triangle];
-    const Vec2 a = t.plan(c[ground::next(k)]), d = t.plan(c[ground::before(k)]) - a;
-    const double aside = plane::cross(d, middle - a);
-    return aside * aside < kTouch * kTouch * plane::dot(d, d);
-  };
   for (int k = 0; k < 3; ++k) {
-    if (onSide(tin, b, k)) {
+    if (pair.field.on(k, middle)) {
       if (tin.neighbours()[b][k] != kNone) {
         fields[fieldCount++] = tin.neighbours()[b][k];
       } else {
@@ -160,7 +181,7 @@ void Spread::cross(Index b, Index g, Vec2 from, Vec2 to, Finds& finds) const {
       }
       if (tin.isBreak(b, k)) noteFold(b, k, from, to, finds);
     }
-    if (onSide(ground_, g, k)) {
+    if (pair.ground.on(k, middle)) {
       if (ground_.neighbours()[g][k] != kNone) {
         grounds[groundCount++] = ground_.neighbours()[g][k];
       } else {
@@ -199,21 +220,14 @@ void Spread::noteFold(Index b, int k, Vec2 from, Vec2 to, Finds& finds) const {
 std::vector<Line2> Spread::lines() const {
   std::vector<Line2> lines = all_.daylight;
   lines.insert(lines.end(), all_.ends.begin(), all_.ends.end());
-  for (const auto& [key, stretches] : folds_) {
-    const Vec2 p = field_.tin().plan(static_cast<Index>(key >> 32)), q = field_.tin().plan(static_cast<Index>(key));
+  std::vector<Finds::Fold> folds = folds_;
+  std::sort(folds.begin(), folds.end());
+  for (std::size_t i = 0; i < folds.size();) {
+    auto [side, s, t] = folds[i];
+    const Vec2 p = field_.tin().plan(static_cast<Index>(side >> 32)), q = field_.tin().plan(static_cast<Index>(side));
     const double gap = kTouch / plane::distance(p, q);
-    auto sorted = stretches;
-    std::sort(sorted.begin(), sorted.end());
-    double s = sorted.front().first, t = sorted.front().second;
-    const auto flush = [&] { lines.push_back({p + s * (q - p), p + t * (q - p)}); };
-    for (const auto& [from, to] : sorted) {
-      if (from > t + gap) {
-        flush();
-        s = from;
-      }
-      t = std::max(t, to);
-    }
-    flush();
+    for (++i; i < folds.size() && folds[i].side == side && folds[i].from <= t + gap; ++i) t = std::max(t, folds[i].to);
+    lines.push_back({p + s * (q - p), p + t * (q - p)});
   }
   return lines;
 }

@@ -2,7 +2,6 @@
 #pragma once
 
 #include <optional>
-#include <unordered_map>
 #include <vector>
 
 #include "ground/recut.h"
@@ -69,6 +68,7 @@ class Spread {
     struct Fold {
       std::uint64_t side;
       double from, to;
+      auto operator<=>(const Fold&) const = default;
     };
     std::vector<Fold> folds;
     std::vector<std::pair<Index, double>> radii;  // of a triangle's round corner
@@ -82,7 +82,8 @@ class Spread {
   Differences compare(Index b, Index g) const;
   void seed(Index b, int k);
   void visit(Index b, Index g, Finds& finds) const;
-  void cross(Index b, Index g, Vec2 from, Vec2 to, Finds& finds) const;
+  struct Pairing;  // of a triangle of the field with one of the ground
+  void cross(const Pairing& pair, Vec2 from, Vec2 to, Finds& finds) const;
   void noteFold(Index b, int k, Vec2 from, Vec2 to, Finds& finds) const;
   void take(const Finds& finds);
 
@@ -92,7 +93,7 @@ class Spread {
   PairSet seen_;
   std::vector<Pair> waiting_;
   Finds all_;  // but for what is beside, folds and radii
-  std::unordered_map<std::uint64_t, std::vector<std::pair<double, double>>> folds_;
+  std::vector<Finds::Fold> folds_;
   std::vector<double> radius_;  // of each triangle's round corner
 };
 
