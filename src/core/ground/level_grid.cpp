@@ -1,59 +1,93 @@
 #include "ground/level_grid.h"
 
-#include <algorithm>
+#include <bit>
 #include <cmath>
+#include <limits>
 
-#include "base/parallel.h"
 #include "ground/tin_index.h"
 #include "plane/boxes.h"
 
 namespace inselberg::ground {
+namespace {
 
-LevelGrid::LevelGrid(const Tin& tin, const plane::Box& box, int cells) : given_(box) {
-  if (!tin.empty()) all_.take(tin.minLevel()), all_.take(tin.maxLevel());
-  box_ = plane::common(box, tin.bounds());
-  cells_.resize(1);
-  if (tin.empty() || box_.empty() || box_.minY > box_.maxY) return;
-  size_ = std::max({box.width() / cells, box.height() / cells, 1e-3});
-  columns_ = std::max(1, static_cast<int>(std::ceil(box.width() / size_)));
-  rows_ = std::max(1, static_cast<int>(std::ceil(box.height() / size_)));
-  cells_.resize(static_cast<std::size_t>(columns_) * rows_);
-  // By strips of rows: a triangle that lies in several is met in each.
-  parallelChunks(static_cast<std::size_t>(rows_), 16, {}, [&](std::size_t begin, std::size_t end, std::size_t) {
-    const int first = static_cast<int>(begin), last = static_cast<int>(end) - 1;
-    plane::Box strip = box_;
-    strip.minY = box_.minY + first * size_;
-    if (last + 1 < rows_) strip.maxY = std::min(box_.maxY, box_.minY + (last + 1) * size_);
-    if (strip.minY > strip.maxY) return;
-    tin.index().touching(plane::cornersOf(strip), 1e-6, [&](Index t) {
-      plane::Box over;
-      Range range;
-      for (const Vec3& p : tin.corners(t)) over.add(p.plan()), range.take(p.z);
-      if (!over.overlaps(box_)) return;
-      const int c0 = column(over.minX), c1 = column(over.maxX), r1 = std::min(last, row(over.maxY));
-      for (int r = std::max(first, row(over.minY)); r <= r1; ++r) {
-        for (int c = c0; c <= c1; ++c) {
-          Range& cell = cells_[static_cast<std::size_t>(r) * columns_ + c];
-          cell.take(range.lowest), cell.take(range.highest);
-        }
-      }
+constexpr double kTrianglesInCell = 4;
+constexpr int kCoarser = 8;  // times as wide
+constexpr int kMost = 64;    // cells across, or down, that are asked for
+constexpr float kFar = std::numeric_limits<float>::infinity();
+constexpr std::uint64_t kUnknown = ~std::uint64_t{0};
+
+// Rounded outwards.
+std::uint64_t packed(const LevelGrid::Range& range) {
+  const float lowest = std::nextafter(static_cast<float>(range.lowest), -kFar),
+              highest = std::nextafter(static_cast<float>(range.highest), kFar);
+  return std::uint64_t{std::bit_cast<std::uint32_t>(lowest)} << 32 | std::bit_cast<std::uint32_t>(highest);
+}
+
+LevelGrid::Range unpacked(std::uint64_t bits) {
+  const auto lowest = std::bit_cast<float>(static_cast<std::uint32_t>(bits >> 32));
+  return {lowest, std::bit_cast<float>(static_cast<std::uint32_t>(bits))};
+}
+
+}  // namespace
+
+LevelGrid::LevelGrid(const Tin& tin) : tin_(tin), box_(tin.bounds()) {
+  if (tin.empty()) return;
+  const double wanted = std::max(1.0, static_cast<double>(tin.triangles().size()) / kTrianglesInCell);
+  const double width = box_.width(), height = box_.height();
+  double size = std::max({std::sqrt(width * height / wanted), std::max(width, height) / 8000, 1e-3});
+  for (;; size *= kCoarser) {
+    const int columns = static_cast<int>(width / size) + 1, rows = static_cast<int>(height / size) + 1;
+    layers_.push_back(
+        {size, columns, rows, std::vector<std::atomic<std::uint64_t>>(static_cast<std::size_t>(columns) * rows)});
+    for (auto& cell : layers_.back().cells) cell.store(kUnknown, std::memory_order_relaxed);
+    if (std::max(columns, rows) <= kMost) return;
+  }
+}
+
+LevelGrid::Span LevelGrid::span(const Layer& layer, const plane::Box& part) const {
+  const auto place = [&](double from, double at, int count) {
+    return static_cast<int>(std::clamp(std::floor((at - from) / layer.size), 0.0, count - 1.0));
+  };
+  return {place(box_.minX, part.minX - 1e-6, layer.columns), place(box_.minY, part.minY - 1e-6, layer.rows),
+          place(box_.minX, part.maxX + 1e-6, layer.columns), place(box_.minY, part.maxY + 1e-6, layer.rows)};
+}
+
+// Whoever finds it unknown looks; that several do so at once does no harm.
+LevelGrid::Range LevelGrid::cell(std::size_t layer, int c, int r) const {
+  Layer& of = layers_[layer];
+  auto& known = of.cells[static_cast<std::size_t>(r) * of.columns + c];
+  if (const std::uint64_t bits = known.load(std::memory_order_relaxed); bits != kUnknown) return unpacked(bits);
+  Range range;
+  if (layer == 0) {
+    const Vec2 corner{box_.minX + c * of.size, box_.minY + r * of.size};
+    const plane::Box box{corner.x, corner.y, corner.x + of.size, corner.y + of.size};
+    tin_.index().touching(plane::cornersOf(box), 1e-6, [&](Index t) {
+      for (const Vec3& p : tin_.corners(t)) range.take({p.z, p.z});
     });
-  });
+  } else {
+    const Layer& finer = layers_[layer - 1];
+    range = within(layer - 1, {c * kCoarser, r * kCoarser, std::min((c + 1) * kCoarser, finer.columns) - 1,
+                               std::min((r + 1) * kCoarser, finer.rows) - 1});
+  }
+  const std::uint64_t bits = packed(range);
+  known.store(bits, std::memory_order_relaxed);
+  return unpacked(bits);
+}
+
+LevelGrid::Range LevelGrid::within(std::size_t layer, const Span& span) const {
+  Range all;
+  for (int r = span.r0; r <= span.r1; ++r) {
+    for (int c = span.c0; c <= span.c1; ++c) all.take(cell(layer, c, r));
+  }
+  return all;
 }
 
 LevelGrid::Range LevelGrid::within(const plane::Box& part) const {
-  if (part.minX < given_.minX || part.minY < given_.minY || part.maxX > given_.maxX || part.maxY > given_.maxY)
-    return all_;
-  Range all;
-  if (box_.empty() || !box_.overlaps(part)) return all;
-  const int c0 = column(part.minX - 1e-6), c1 = column(part.maxX + 1e-6), r1 = row(part.maxY + 1e-6);
-  for (int r = row(part.minY - 1e-6); r <= r1; ++r) {
-    for (int c = c0; c <= c1; ++c) {
-      const Range& cell = cells_[static_cast<std::size_t>(r) * columns_ + c];
-      all.lowest = std::min(all.lowest, cell.lowest), all.highest = std::max(all.highest, cell.highest);
-    }
-  }
-  return all;
+  if (layers_.empty() || !box_.overlaps(part)) return {};
+  std::size_t layer = 0;
+  Span cells = span(layers_[0], part);
+  while (std::max(cells.c1 - cells.c0, cells.r1 - cells.r0) >= kMost) cells = span(layers_[++layer], part);
+  return within(layer, cells);
 }
 
 }  // namespace inselberg::ground

@@ -2,34 +2,47 @@
 #pragma once
 
 #include <algorithm>
+#include <atomic>
+#include <cstdint>
 #include <vector>
 
 #include "ground/tin.h"
 
 namespace inselberg::ground {
 
+// Grids of cells over a ground, each a few times coarser than the one before, so that wide parts are not asked for cell
+// by cell. A cell is looked at when it is first asked for. From several threads at once.
 class LevelGrid {
  public:
-  // Over what the ground has of `box`, in so many cells along its longer side.
-  LevelGrid(const Tin& tin, const plane::Box& box, int cells = 96);
+  // The ground has to stay.
+  explicit LevelGrid(const Tin& tin);
 
   struct Range {
     double lowest = 1e300, highest = -1e300;  // so where there is no ground
-    void take(double z) { lowest = std::min(lowest, z), highest = std::max(highest, z); }
+    void take(const Range& other) {
+      lowest = std::min(lowest, other.lowest), highest = std::max(highest, other.highest);
+    }
   };
-  // All levels that the ground has inside `part` lie within the range, which may be wider; that of all the ground for a
-  // part that is not in the box.
+  // All levels that the ground has inside `part` lie within the range, which may be wider.
   Range within(const plane::Box& part) const;
 
  private:
-  int column(double x) const { return std::clamp(static_cast<int>((x - box_.minX) / size_), 0, columns_ - 1); }
-  int row(double y) const { return std::clamp(static_cast<int>((y - box_.minY) / size_), 0, rows_ - 1); }
+  struct Layer {
+    double size;
+    int columns, rows;
+    std::vector<std::atomic<std::uint64_t>> cells;  // lowest and highest as two floats
+  };
+  // The cells from column c0 to c1 and row r0 to r1.
+  struct Span {
+    int c0, r0, c1, r1;
+  };
+  Span span(const Layer& layer, const plane::Box& part) const;
+  Range within(std::size_t layer, const Span& span) const;
+  Range cell(std::size_t layer, int c, int r) const;
 
-  plane::Box given_, box_;
-  Range all_;
-  double size_ = 1;
-  int columns_ = 1, rows_ = 1;
-  std::vector<Range> cells_;
+  const Tin& tin_;
+  plane::Box box_;
+  mutable std::vector<Layer> layers_;  // the finest first
 };
 
 }  // namespace inselberg::ground

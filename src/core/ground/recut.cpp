@@ -111,7 +111,8 @@ Triangulation recut(std::span<const Line2> lines, const Progress& progress) {
 std::vector<Index> locateFaces(const Triangulation& cut, const Tin& ground, const Progress& progress) {
   std::vector<Index> held(cut.triangles.size());
   parallelChunks(held.size(), 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
-    for (std::size_t f = begin; f < end; ++f) held[f] = ground.locate(centroid(cut, static_cast<Index>(f)));
+    Index near = kNone;  // faces come in the order of their places
+    for (std::size_t f = begin; f < end; ++f) held[f] = ground.locate(centroid(cut, static_cast<Index>(f)), near);
   });
   return held;
 }

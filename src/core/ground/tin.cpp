@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/sum.h"
+#include "ground/level_grid.h"
 #include "ground/tin_index.h"
 
 namespace inselberg::ground {
@@ -40,6 +41,11 @@ const TinIndex& Tin::index() const {
   return *index_;
 }
 
+const LevelGrid& Tin::levels() const {
+  std::call_once(levelsOnce_, [this] { levels_ = std::make_unique<const LevelGrid>(*this); });
+  return *levels_;
+}
+
 // A triangle that holds the place is found without a root; how far off others lie is asked only of those near enough.
 Index Tin::locate(Vec2 p) const {
   constexpr double kTolerance = 1e-7;
@@ -63,6 +69,27 @@ Index Tin::locate(Vec2 p) const {
     if (inside >= bestInside) best = t, bestInside = inside;
   });
   return best;
+}
+
+// From side to side towards the place, for a few triangles.
+Index Tin::locate(Vec2 p, Index& near) const {
+  constexpr int kSteps = 12;
+  Index t = near, from = kNone;
+  for (int step = 0; t != kNone && step < kSteps; ++step) {
+    const Triangle& c = parts_.triangles[t];
+    int out = -1;
+    for (int k = 0; k < 3 && out < 0; ++k) {
+      if (from != kNone && parts_.neighbours[t][k] == from) continue;
+      const Vec2 a = plan(c[next(k)]);
+      if (plane::cross(plan(c[before(k)]) - a, p - a) < 0) out = k;
+    }
+    if (out < 0) return near = t;
+    from = t;
+    t = parts_.neighbours[t][out];
+  }
+  t = locate(p);
+  if (t != kNone) near = t;
+  return t;
 }
 
 std::optional<double> Tin::levelAt(Vec2 p) const {

@@ -21,6 +21,7 @@ using Index = std::uint32_t;
 constexpr Index kNone = 0xffffffffu;
 using Triangle = std::array<Index, 3>;
 
+class LevelGrid;
 class TinIndex;
 
 // Side k of a triangle lies opposite its corner k, from corner k+1 to corner k+2.
@@ -78,11 +79,15 @@ class Tin {
   // The triangle that holds p, kNone where the ground does not cover p. A point within 1e-7 m of the border counts as
   // covered. Where several triangles hold p (on a side), any of them.
   Index locate(Vec2 p) const;
+  // The same, quicker where `near` is a triangle close by; it becomes the one that is found, if any.
+  Index locate(Vec2 p, Index& near) const;
   // The level at p from the plane of its triangle; nothing where the ground does not cover p.
   std::optional<double> levelAt(Vec2 p) const;
 
   // The search grid, built at first use (safe from several threads).
   const TinIndex& index() const;
+  // How low and how high it lies in parts of the plan; likewise.
+  const LevelGrid& levels() const;
 
   std::size_t bytes() const;  // memory at rest, the search grid included once built
 
@@ -93,6 +98,8 @@ class Tin {
   double maxLevel_ = 0;
   mutable std::once_flag indexOnce_;
   mutable std::unique_ptr<const TinIndex> index_;
+  mutable std::once_flag levelsOnce_;
+  mutable std::unique_ptr<const LevelGrid> levels_;
 };
 
 using TinPtr = std::shared_ptr<const Tin>;

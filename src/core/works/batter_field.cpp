@@ -4,8 +4,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 
 #include "base/parallel.h"
+#include "ground/level_grid.h"
 #include "ground/recut.h"
 #include "ground/triangulate.h"
 #include "plane/linework.h"
@@ -197,7 +199,8 @@ std::vector<Ribbon> BatterField::ribbonsThatMatter(const FieldRequest& request, 
   std::vector<double> matter;
   for (const BatterStrip& s : strips_) {
     ribbons.push_back(ribbonOf(s, sign_, request.reach));
-    matter.push_back(request.ground ? depthThatMatters(ribbons.back(), *request.ground, sign_) : request.reach);
+    matter.push_back(request.ground ? depthThatMatters(ribbons.back(), request.ground->levels(), sign_)
+                                    : request.reach);
   }
   std::vector<double> depths = matter;
   for (const BentMitre& m : mitres) meetEachOther(m, strips_, matter, request.reach, depths);
@@ -273,9 +276,13 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
   for (const auto& [a, b] : request.borders) work.addSegment(a, b, 0);
   std::vector<FieldCell> cellOf;
   std::vector<std::size_t> starts;  // of each ribbon's
-  for (std::uint32_t i = 0; i < strips_.size(); ++i) {
+  std::vector<std::vector<FieldCell>> ofRibbon(strips_.size());
+  parallelChunks(strips_.size(), 32, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t i = begin; i < end; ++i) ofRibbon[i] = cellsOf(static_cast<std::uint32_t>(i));
+  });
+  for (std::vector<FieldCell>& cells : ofRibbon) {
     starts.push_back(cellOf.size());
-    for (FieldCell& cell : cellsOf(i)) cellOf.push_back(std::move(cell));
+    std::move(cells.begin(), cells.end(), std::back_inserter(cellOf));
   }
   starts.push_back(cellOf.size());
   const bool overlap = partCells(cellOf, starts, work);

@@ -6,7 +6,6 @@
 #include <memory>
 #include <vector>
 
-#include "ground/level_grid.h"
 #include "plane/linework.h"
 #include "works/parting.h"
 
@@ -17,7 +16,7 @@ using ground::Index;
 // Heights here are levels for batters going down (fill), levels with the sign turned for batters going up (cut). So
 // batters fall away from the crest, and where two overlap the higher governs.
 struct FieldRequest {
-  const ground::LevelGrid* ground = nullptr;   // where the field surely lies below it it may end; null: it goes on
+  const ground::Tin* ground = nullptr;         // where the field surely lies below it it may end; null: it goes on
   const Crests* crests = nullptr;              // the last leg of a stretch that is built on is its batter
   double sign = 1;                             // +1 fill, -1 cut
   double reach = 0;                            // how far out the field goes, m

@@ -183,15 +183,8 @@ class Placing {
     if (fill <= 0 && cut <= 0) return;
     ShapeIndex walls;
     FieldRequest request;
-    plane::Box box;
-    for (const CrestLine& line : crests_.lines) {
-      for (const Stretch& s : line.stretches) box.add(s.a.plan()), box.add(s.b.plan());
-    }
-    std::optional<ground::LevelGrid> levels;
-    std::vector<quantity::Convex> cells;
-    tbb::parallel_invoke([&] { levels.emplace(ground_, box.grown(std::max(fill, cut))); },
-                         [&] { cells = nearestToWalls(crests_, std::max(fill, cut), progress_); });
-    request.ground = &*levels;
+    const std::vector<quantity::Convex> cells = nearestToWalls(crests_, std::max(fill, cut), progress_);
+    request.ground = &ground_;
     request.crests = &crests_;
     request.radius = radii_;
     request.borders = own_.border;
@@ -308,26 +301,33 @@ void Placing::sortFaces(const ground::Triangulation& made) {
   planes_.resize(n);
   std::vector<std::vector<Index>> candidate(sides_.size(), std::vector<Index>(n, kNone));
   const std::vector<char> nothing = besideHull(made);
-  const auto sort = [&](Index f) {
+  // Where the face before was found: they come in the order of their places.
+  struct Near {
+    Index own = kNone, ground = kNone;
+    std::array<Index, 2> side{kNone, kNone};
+  };
+  const auto sort = [&](Index f, Near& near) {
     if (nothing[f]) return;
     const Vec2 c = ground::centroid(made, f);
-    if (const Index t = own_.tin->empty() ? kNone : own_.tin->locate(c); t != kNone) {
+    if (const Index t = own_.tin->empty() ? kNone : own_.tin->locate(c, near.own); t != kNone) {
       group_[f] = static_cast<int>(own_.kinds[t]), planes_[f] = own_.planes[t];
       return;
     }
-    const auto level = ground_.levelAt(c);
-    if (!level) return;
+    const Index under = ground_.locate(c, near.ground);
+    if (under == kNone) return;
+    const double level = ground::planeOf(ground_.corners(under))(c);
     for (std::size_t s = 0; s < sides_.size(); ++s) {
       if (!sides_[s].any()) continue;
-      const Index t = sides_[s].field->tin().locate(c);
+      const Index t = sides_[s].field->tin().locate(c, near.side[s]);
       if (t == kNone) continue;
       // Slivers between points of the daylight line have no sign worth asking: they go with the batter.
-      const double above = sides_[s].field->height(t, c) - sides_[s].sign * *level;
+      const double above = sides_[s].field->height(t, c) - sides_[s].sign * level;
       if (above > 0 || (above > -kSameHeight && isSliver(made, f))) candidate[s][f] = t;
     }
   };
   parallelChunks(n, 512, progress_, [&](std::size_t begin, std::size_t end, std::size_t) {
-    for (std::size_t f = begin; f < end; ++f) sort(static_cast<Index>(f));
+    Near near;
+    for (std::size_t f = begin; f < end; ++f) sort(static_cast<Index>(f), near);
   });
   std::vector<plane::Segment2> stretches;
   for (const CrestLine& line : crests_.lines) {

@@ -83,15 +83,15 @@ void SurfaceMaker::add(Index face, const ground::Plane& plane, const std::vector
     const Index v = made_.triangles[face][k];
     const Vec2 p = made_.points[v];
     const double z = plane(p);
-    auto& known = levels_[v];
-    const auto it =
-        std::find_if(known.begin(), known.end(), [&](const auto& l) { return std::abs(l.first - z) < kOnGround; });
-    if (it != known.end()) {
-      t[k] = it->second;
-    } else {
-      t[k] = static_cast<Index>(parts_.points.size());
+    Index* known = &first_[v];
+    while (*known != kNone && !(std::abs(parts_.points[*known].z - z) < kOnGround)) known = &next_[*known];
+    if (*known == kNone) {
+      *known = static_cast<Index>(parts_.points.size());
+      t[k] = *known;
       parts_.points.push_back({p.x, p.y, z});
-      known.emplace_back(z, t[k]);
+      next_.push_back(kNone);
+    } else {
+      t[k] = *known;
     }
     const Index other = made_.neighbours[face][k];
     if (other == kNone || groupOfFace[other] != groupOfFace[face]) bits |= static_cast<std::uint8_t>(1 << k);
@@ -135,10 +135,11 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
         group[f] = static_cast<int>(tops.size() + l), planes[f] = legs[l][*cell].plane;
     }
   };
-  const auto toTops = [&](Index f, Vec2 c) {
+  // `near`: where the face before was found in each top.
+  const auto toTops = [&](Index f, Vec2 c, std::vector<Index>& near) {
     for (std::size_t i = 0; i < tops.size() && group[f] < 0; ++i) {
       if (tops[i].tin) {
-        const Index t = tops[i].tin->locate(c);
+        const Index t = tops[i].tin->locate(c, near[i]);
         if (t == kNone) continue;
         group[f] = static_cast<int>(i), planes[f] = ground::planeOf(tops[i].tin->corners(t));
       } else if (inside[i](c)) {
@@ -146,14 +147,14 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
       }
     }
   };
-  const auto sort = [&](Index f) {
-    const Vec2 c = ground::centroid(made, f);
-    if (rule == Rule::legs) toLegs(f, c);
-    toTops(f, c);
-    toLegs(f, c);
-  };
   parallelChunks(n, 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
-    for (std::size_t f = begin; f < end; ++f) sort(static_cast<Index>(f));
+    std::vector<Index> near(tops.size(), kNone);
+    for (Index f = static_cast<Index>(begin); f < end; ++f) {
+      const Vec2 c = ground::centroid(made, f);
+      if (rule == Rule::legs) toLegs(f, c);
+      toTops(f, c, near);
+      toLegs(f, c);
+    }
   });
   OwnArea area;
   SurfaceMaker maker(made);

@@ -34,14 +34,14 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
 // Faces with their planes, put together as a surface: where planes give a point different levels a wall stands.
 class SurfaceMaker {
  public:
-  explicit SurfaceMaker(const ground::Triangulation& made) : made_(made), levels_(made.points.size()) {}
+  explicit SurfaceMaker(const ground::Triangulation& made) : made_(made), first_(made.points.size(), ground::kNone) {}
   // Sides towards faces of another `group` become breaks.
   void add(ground::Index face, const ground::Plane& plane, const std::vector<int>& groupOfFace);
   ground::TinParts finish();
 
  private:
   const ground::Triangulation& made_;
-  std::vector<std::vector<std::pair<double, ground::Index>>> levels_;
+  std::vector<ground::Index> first_, next_;  // of the points at a vertex; after a point the next there
   ground::TinParts parts_;
 };
 
