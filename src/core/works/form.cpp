@@ -57,7 +57,9 @@ class Radii {
   // Whether it was less.
   bool widen(Vec2 corner, double radius) {
     if (radius <= (*this)(corner)*kEnough) return false;
-    atLeast(corner, 1.05 * radius);
+    // In steps, so that what was found a little farther out here and there comes to the same corner.
+    constexpr double kStep = 1.15;
+    atLeast(corner, std::pow(kStep, std::ceil(std::log(1.02 * radius) / std::log(kStep))));
     return true;
   }
 
@@ -71,14 +73,15 @@ class Radii {
 
 // How far from p a batter that starts `from` metres out goes before it first meets the ground, sampled: only sets the
 // fineness of corners.
-double roughRadius(const Tin& ground, Vec2 p, double from, double height, double run, double sign, double reach) {
+double roughRadius(const Tin& ground, Vec2 p, double from, double height, const Leg& leg, double sign, double reach) {
+  const Rail rail = stepsOf(leg, sign, reach, stepsWithin(leg, sign, reach));
   double farthest = 0;
   for (int k = 0; k < 8; ++k) {
     const Vec2 u{std::cos(k * 0.785), std::sin(k * 0.785)};
     double t = 0.5;
     for (; t < reach; t *= 1.3) {
       const auto level = ground.levelAt(p + (from + t) * u);
-      if (!level || height - t / run <= sign * *level) break;
+      if (!level || height + heightAt(rail, t) <= sign * *level) break;
     }
     farthest = std::max(farthest, t);
   }
@@ -136,8 +139,8 @@ class Placing {
         double radius = legs.width;
         if (hasBatter(s) && !ground_.empty()) {
           const Leg& leg = s.fromA->back();
-          radius = std::max(roughRadius(ground_, s.a.plan(), legs.width, legs.level, leg.fill, 1, form_.reach),
-                            roughRadius(ground_, s.a.plan(), legs.width, -legs.level, leg.cut, -1, form_.reach));
+          radius = std::max(roughRadius(ground_, s.a.plan(), legs.width, legs.level, leg, 1, form_.reach),
+                            roughRadius(ground_, s.a.plan(), legs.width, -legs.level, leg, -1, form_.reach));
         }
         radii_.atLeast(s.a.plan(), 1.1 * radius);
       }
