@@ -204,7 +204,9 @@ void Linework::node() {
 }
 
 void Linework::splitAtVertices(Index firstNew) {
-  const VertexGrid all(points_, 0, tolerance_), added(points_, firstNew, tolerance_);
+  // From the first on all segments have the tag.
+  const VertexGrid all(points_, 0, tolerance_),
+      added(points_, firstNew > 0 ? firstNew : static_cast<Index>(points_.size()), tolerance_);
   const auto parted =
       parallelMap<std::vector<Segment>>(segments_.size(), kChunk, {}, [&](std::size_t begin, std::size_t end) {
         std::vector<Segment> parts;
@@ -250,8 +252,9 @@ void Linework::merge() {
 
 // A vertex moved by merging may make new crossings: again, until there is none. What stayed whole has only to be looked
 // at for what is new.
-void Linework::nodeCrossings() {
+void Linework::nodeCrossings(std::uint32_t apart) {
   constexpr int kMostRounds = 8;
+  apart_ = apart;
   node();
   for (Segment& s : segments_) s.tags |= kCut;
   for (int round = 0; round < kMostRounds; ++round) {
@@ -271,11 +274,19 @@ void Linework::addCrossings(std::span<const Index> among, const Box& box, int de
         std::ranges::partition_point(some, [&](Index k) { return (segments_[k].tags & kCut) != 0; }) - some.begin()));
   };
   const Cells cells(box, static_cast<double>(among.size()), tolerance_);
-  // Only those that one with the tag passes are looked at.
+  // Only those that one with the tag passes are looked at, and where not all are known to keep apart.
   const auto cut = tagged(among);
   std::vector<char> looked(cells.count(), cut.size() == among.size());
   if (cut.size() < among.size()) {
     for (const Index k : cut) cells.along(place(k).a, place(k).b, [&](std::size_t cell) { looked[cell] = 1; });
+  }
+  if (apart_ != 0) {
+    std::vector<std::uint32_t> common(cells.count(), apart_);
+    for (const Index k : among)
+      cells.along(place(k).a, place(k).b, [&](std::size_t cell) { common[cell] &= segments_[k].tags; });
+    for (std::size_t cell = 0; cell < common.size(); ++cell) {
+      if (common[cell] != 0) looked[cell] = 0;
+    }
   }
   const Sorted sorted(cells.count(), [&](auto&& put) {
     for (const Index k : among) {
@@ -287,7 +298,7 @@ void Linework::addCrossings(std::span<const Index> among, const Box& box, int de
   });
   const auto meet = [&](Index i, Index j, std::vector<Crossing>& found) {
     const Segment &s = segments_[i], &t = segments_[j];
-    if (s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
+    if ((s.tags & t.tags & apart_) != 0 || s.a == t.a || s.a == t.b || s.b == t.a || s.b == t.b) return;
     const Segment2 own = place(i), other = place(j);
     if (!boxOf(own).overlaps(boxOf(other))) return;
     if (const auto along = crossingAlong(own.a, own.b, other.a, other.b)) found.push_back({i, j, *along});

@@ -35,8 +35,9 @@ class Linework {
 
   void node();
   // The same, and segments that cross get a vertex there too: after it none do but such as meet at less than about the
-  // tolerance. For lines that cross often, or at a small angle.
-  void nodeCrossings();
+  // tolerance. For lines that cross often, or at a small angle. Segments that have one of the tags `apart` in common
+  // are known not to cross each other, but by rounding.
+  void nodeCrossings(std::uint32_t apart = 0);
 
   const std::vector<Vec2>& points() const { return points_; }
   const std::vector<Segment>& segments() const { return segments_; }
@@ -69,6 +70,7 @@ class Linework {
   void growSlots();
 
   double tolerance_;
+  std::uint32_t apart_ = 0;
   std::vector<Vec2> points_;
   std::vector<Segment> segments_;
   std::vector<Slot> slots_;

@@ -19,9 +19,10 @@ namespace {
 
 using quantity::Convex;
 
-constexpr double kSame = 1e-9;   // m: heights this near are equal
-constexpr double kFlat = 4e-3;   // m: how far a part of a batter whose slope changes may lie from true
-constexpr double kClear = 1e-3;  // m: this far below the ground is surely below
+constexpr double kSame = 1e-9;          // m: heights this near are equal
+constexpr double kFlat = 4e-3;          // m: how far a part of a batter whose slope changes may lie from true
+constexpr double kClear = 1e-3;         // m: this far below the ground is surely below
+constexpr std::uint32_t kOfStrips = 1;  // a tag: these do not cross each other where strips do not overlap
 
 // The depth beyond which the ribbon surely lies below the ground; 0 when all of it does. sign as in FieldRequest.
 double depthThatMatters(const Ribbon& r, const ground::LevelGrid& ground, double sign) {
@@ -86,16 +87,17 @@ void noteHidden(FieldCell& cell, const FieldCell& over) {
 
 // What is not hidden of a line, by stretches in their order.
 void addSeen(plane::Linework& work, Vec2 a, Vec2 b, std::span<const FieldCell::Hidden> hidden) {
+  const auto add = [&](Vec2 p, Vec2 q) { work.addSegment(p, q, kOfStrips); };
   const double little = ground::kSnap / std::max(plane::distance(a, b), ground::kSnap);
   double seen = 0;
   for (const FieldCell::Hidden& h : hidden) {
-    if (h.from > seen + little) work.addSegment(a + seen * (b - a), a + h.from * (b - a), 0);
+    if (h.from > seen + little) add(a + seen * (b - a), a + h.from * (b - a));
     seen = std::max(seen, h.to);
   }
   if (seen == 0) {
-    work.addSegment(a, b, 0);
+    add(a, b);
   } else if (seen < 1 - little) {
-    work.addSegment(a + seen * (b - a), b, 0);
+    add(a + seen * (b - a), b);
   }
 }
 
@@ -271,7 +273,7 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
   plane::Linework work(ground::kSnap);
   // The crest first, so that its points keep their exact places.
   for (const BatterStrip& s : strips_) {
-    if (!s.fan) work.addSegment(s.a, s.b, 0);
+    if (!s.fan) work.addSegment(s.a, s.b, kOfStrips);
   }
   for (const auto& [a, b] : request.borders) work.addSegment(a, b, 0);
   std::vector<FieldCell> cellOf;
@@ -291,7 +293,7 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
     cells.add(cell.shape);
     addSeenSides(work, cell);
   }
-  overlap || !request.borders.empty() ? work.nodeCrossings() : work.node();
+  work.nodeCrossings(overlap ? 0 : kOfStrips);
   cells.close();
   const ground::Triangulation made = ground::triangulate(work, progress);
 

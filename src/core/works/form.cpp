@@ -278,13 +278,16 @@ std::vector<char> besideHull(const ground::Triangulation& made) {
 }
 
 void Placing::assemble() {
+  // Lines of one make do not cross each other.
+  constexpr std::uint32_t kOwn = 1, kFill = 2, kCut = 4;
   plane::Linework work(ground::kSnap);
-  addSides(work, *own_.tin);
+  addSides(work, *own_.tin, kOwn);
   for (const Side& side : sides_) {
     if (!side.any()) continue;
-    for (const ground::Line2& line : side.spread->lines()) work.addSegment(line.a, line.b, 0);
+    for (const ground::Line2& line : side.spread->lines())
+      work.addSegment(line.a, line.b, side.sign > 0 ? kFill : kCut);
   }
-  work.nodeCrossings();
+  work.nodeCrossings(kOwn | kFill | kCut);
   const ground::Triangulation made = ground::triangulate(work, progress_);
   progress_.check();
   sortFaces(made);

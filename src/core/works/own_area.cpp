@@ -20,8 +20,8 @@ void addSides(plane::Linework& work, const quantity::Convex& shape) {
   for (int i = 0; i < shape.n; ++i) work.addSegment(shape.p[i], shape.p[(i + 1) % shape.n], 0);
 }
 
-void addSides(plane::Linework& work, const ground::Tin& tin) {
-  ground::eachSide(tin, [&](Index a, Index b) { work.addSegment(tin.plan(a), tin.plan(b), 0); });
+void addSides(plane::Linework& work, const ground::Tin& tin, std::uint32_t tags) {
+  ground::eachSide(tin, [&](Index a, Index b) { work.addSegment(tin.plan(a), tin.plan(b), tags); });
 }
 
 std::vector<std::pair<Vec2, Vec2>> outerSides(std::span<const quantity::Convex> shapes) {
