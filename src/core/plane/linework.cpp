@@ -161,8 +161,11 @@ class Linework::VertexGrid {
     if (vertices_.numbers.empty()) return;
     const Vec2 a = points_[s.a], b = points_[s.b];
     cells_.along(a, b, [&](std::size_t cell) {
-      if (const auto within = within_.find(cell); within != within_.end()) return within->second.along(s, f);
-      for (const Index v : vertices_.in(cell)) {
+      const auto here = vertices_.in(cell);
+      if (here.size() > kMany) {
+        if (const auto within = within_.find(cell); within != within_.end()) return within->second.along(s, f);
+      }
+      for (const Index v : here) {
         if (v == s.a || v == s.b) continue;
         const Nearest near = nearestOnSegment(points_[v], a, b);
         if (near.distance <= tolerance_) f(v, near.along);

@@ -2,6 +2,7 @@
 
 #include <catch2/catch.hpp>
 
+#include "ground/clip.h"
 #include "support/grounds.h"
 
 using namespace inselberg;
@@ -53,6 +54,24 @@ TEST_CASE("Locating agrees with a search through all triangles", "[random]") {
     }
     CHECK((ground->locate(p) != ground::kNone) == inside);
   }
+}
+
+TEST_CASE("Locating from a triangle nearby, far off or none finds what locating finds", "[random]") {
+  std::mt19937 random(8);
+  const auto whole = scatteredGround(100, 400, random, [](double, double) { return 0; });
+  // With a gap in it, which no way leads across.
+  const auto ground = ground::keepOutside(*whole, std::vector<plane::Polygon>{{rectangle(40, 20, 60, 90), {}}}, {});
+  std::uniform_real_distribution<double> place(-5, 105);
+  ground::Index near = ground::kNone;
+  int found = 0;
+  for (int i = 0; i < 3000; ++i) {
+    const Vec2 p{place(random), place(random)};
+    const ground::Index t = ground->locate(p), before = near;
+    CHECK(ground->locate(p, near) == t);
+    CHECK(near == (t == ground::kNone ? before : t));
+    found += t != ground::kNone;
+  }
+  CHECK(found > 1000);
 }
 
 TEST_CASE("Neighbours lead back to where they came from") {

@@ -2,6 +2,7 @@
 
 #include <tbb/global_control.h>
 
+#include <array>
 #include <catch2/catch.hpp>
 #include <map>
 #include <random>
@@ -150,6 +151,35 @@ TEST_CASE("Every crossing is found once, in a dense cluster too, and with a stra
     CHECK(work.points().size() == 2 * pieces.size() + crossings);
     CHECK(work.segments().size() == pieces.size() + 2 * crossings);
   }
+}
+
+TEST_CASE("Lines that keep apart from each other are crossed with all others, and told so comes to the same",
+          "[random]") {
+  std::mt19937 random(9);
+  std::uniform_real_distribution<double> place(0, 100);
+  constexpr std::uint32_t kLevel = 1, kUpright = 2, kAny = 4;
+  std::vector<Piece> pieces;
+  for (int i = 0; i < 60; ++i) {
+    const double at = place(random);
+    pieces.push_back({{place(random), at}, {place(random), at}, kLevel});
+    pieces.push_back({{at, place(random)}, {at, place(random)}, kUpright});
+    pieces.push_back({{place(random), place(random)}, {place(random), place(random)}, kAny});
+  }
+  const auto noded = [&](std::uint32_t apart) {
+    Linework work(kTolerance);
+    for (const Piece& p : pieces) work.addSegment(p.a, p.b, p.tags);
+    work.nodeCrossings(apart);
+    std::map<std::array<double, 4>, std::uint32_t> made;
+    for (const auto& s : work.segments()) {
+      Vec2 a = work.points()[s.a], b = work.points()[s.b];
+      if (std::pair(b.x, b.y) < std::pair(a.x, a.y)) std::swap(a, b);
+      made[{a.x, a.y, b.x, b.y}] = s.tags;
+    }
+    return made;
+  };
+  const auto all = noded(0);
+  CHECK(all.size() > 1000);
+  CHECK(noded(kLevel | kUpright) == all);
 }
 
 TEST_CASE("What comes out does not depend on how many cores there are") {
