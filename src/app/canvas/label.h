@@ -1,4 +1,4 @@
-// A short text on a light plate over the plan: a length, a reading.
+// A short text on a light plate over the plan: a length, a reading, a level.
 #pragma once
 
 #include <QPainter>
@@ -6,6 +6,15 @@
 #include "theme/theme.h"
 
 namespace inselberg::app {
+
+// The text in the middle of its plate; `opacity` of that, to 255.
+inline void paintOnPlate(QPainter& painter, const QRectF& plate, const QString& text, int opacity) {
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(theme::faded(theme::paper(), opacity));
+  painter.drawRoundedRect(plate, 2, 2);
+  painter.setPen(theme::ink());
+  painter.drawText(plate, Qt::AlignCenter | Qt::TextDontClip, text);
+}
 
 // `topLeft` is where the text starts; the plate is a little larger. It is moved left as far as it would pass `right`.
 inline void paintLabel(QPainter& painter, const QString& text, QPointF topLeft, double right) {

@@ -15,6 +15,7 @@
 #include "base/parallel.h"
 #include "base/quantity.h"
 #include "canvas/ground_colours.h"
+#include "canvas/label.h"
 #include "canvas/source_layer.h"
 #include "drawing/label_places.h"
 #include "ground/smooth.h"
@@ -323,12 +324,8 @@ class Labels {
     painter_.save();
     painter_.translate(request_.view.toScreen(label.at));
     painter_.rotate(-std::atan2(label.along.y, label.along.x) * 180 / std::numbers::pi);
-    const QRectF plate(-width / 2, -height / 2, width, height);
-    painter_.setPen(Qt::NoPen);
-    painter_.setBrush(theme::faded(theme::paper(), 200));
-    painter_.drawRoundedRect(plate.adjusted(1, 2, -1, -2), 2, 2);
-    painter_.setPen(theme::ink());
-    painter_.drawText(plate, Qt::AlignCenter, textOf(label.level));
+    const QRectF plate(-width / 2 + 1, -height / 2 + 2, width - 2, height - 4);
+    paintOnPlate(painter_, plate, textOf(label.level), 200);
     painter_.restore();
   }
 

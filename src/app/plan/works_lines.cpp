@@ -5,6 +5,7 @@
 #include <numbers>
 
 #include "base/quantity.h"
+#include "canvas/label.h"
 #include "theme/theme.h"
 
 namespace inselberg::app {
@@ -52,11 +53,7 @@ void paintWorksLabels(QPainter& painter, const PlanPicture& picture, const ViewT
     plates.push_back(taken);
     painter.save();
     painter.setTransform(turn, true);
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(theme::faded(theme::paper(), 190));
-    painter.drawRoundedRect(plate, 2, 2);
-    painter.setPen(theme::ink());
-    painter.drawText(plate, Qt::AlignCenter | Qt::TextDontClip, text);
+    paintOnPlate(painter, plate, text, 190);
     painter.restore();
     return true;
   };

@@ -2,7 +2,6 @@
 
 #include <qcustomplot.h>
 
-#include <QComboBox>
 #include <QDialogButtonBox>
 #include <QFormLayout>
 #include <QLabel>
@@ -14,6 +13,7 @@
 #include "card/rows.h"
 #include "ledger/table_page.h"
 #include "theme/theme.h"
+#include "window/region_box.h"
 
 namespace inselberg::app {
 
@@ -27,10 +27,7 @@ DepthBandsDialog::DepthBandsDialog(Workspace& workspace, const project::Between&
                           QString::fromStdString(e.project->ground(between.to)->name)));
   resize(560, 560);
   auto* form = new QFormLayout(this);
-  region_ = new QComboBox(this);
-  region_->setObjectName("bandsRegion");
-  region_->addItem(tr("everywhere"));
-  for (const auto& region : e.project->stages.regions) region_->addItem(QString::fromStdString(region.name));
+  region_ = new RegionBox(e.project, "bandsRegion", this);
   form->addRow(tr("Inside"), region_);
   works::Field field;
   field.measure = works::Measure::length, field.least = 0.01, field.most = 100, field.step = 0.1;
@@ -62,9 +59,7 @@ DepthBandsDialog::DepthBandsDialog(Workspace& workspace, const project::Between&
 }
 
 void DepthBandsDialog::compute() {
-  std::vector<plane::Polygon> region;
-  if (region_->currentIndex() > 0)
-    region.push_back(evaluation_->project->stages.regions[static_cast<std::size_t>(region_->currentIndex() - 1)].area);
+  const std::vector<plane::Polygon> region = region_->chosen();
   try {
     workspace_.doLong(tr("Measuring bands of depth"), [&](const Progress& progress) {
       bands_ = quantity::depthBands(*from_, *to_, region, step_->value(), progress);

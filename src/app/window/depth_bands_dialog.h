@@ -6,7 +6,6 @@
 #include "quantity/depth_bands.h"
 #include "workspace/workspace.h"
 
-class QComboBox;
 class QCustomPlot;
 class QLabel;
 
@@ -14,6 +13,7 @@ namespace inselberg::app {
 
 class TablePage;
 class QuantityEdit;
+class RegionBox;
 
 class DepthBandsDialog : public QDialog {
   Q_OBJECT
@@ -30,7 +30,7 @@ class DepthBandsDialog : public QDialog {
   const project::EvaluationPtr evaluation_;  // the grounds and regions that were chosen among
   ground::TinPtr from_, to_;
   std::vector<quantity::DepthBand> bands_;
-  QComboBox* region_;
+  RegionBox* region_;
   QuantityEdit* step_;
   QCustomPlot* plot_;
   TablePage* table_;

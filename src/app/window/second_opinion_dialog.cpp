@@ -1,6 +1,5 @@
 #include "window/second_opinion_dialog.h"
 
-#include <QComboBox>
 #include <QDialogButtonBox>
 #include <QFormLayout>
 #include <QLabel>
@@ -12,6 +11,7 @@
 #include "card/quantity_edit.h"
 #include "ledger/table_page.h"
 #include "report/ledger.h"
+#include "window/region_box.h"
 
 namespace inselberg::app {
 namespace {
@@ -32,10 +32,7 @@ SecondOpinionDialog::SecondOpinionDialog(Workspace& workspace, const project::Be
   setWindowTitle(tr("Second opinion: %1 to %2").arg(fromName_, toName_));
   resize(560, 400);
   auto* form = new QFormLayout(this);
-  region_ = new QComboBox(this);
-  region_->setObjectName("opinionRegion");
-  region_->addItem(tr("everywhere"));
-  for (const auto& region : e.project->stages.regions) region_->addItem(QString::fromStdString(region.name));
+  region_ = new RegionBox(e.project, "opinionRegion", this);
   form->addRow(tr("Inside"), region_);
   cell_ = field("opinionCell", 100, 0), spacing_ = field("opinionSpacing", 1000, 0);
   tolerance_ = field("opinionTolerance", 10, 0.05);
@@ -78,9 +75,7 @@ QuantityEdit* SecondOpinionDialog::field(const char* name, double most, double v
 }
 
 void SecondOpinionDialog::compute() {
-  std::vector<plane::Polygon> region;
-  if (region_->currentIndex() > 0)
-    region.push_back(evaluation_->project->stages.regions[static_cast<std::size_t>(region_->currentIndex() - 1)].area);
+  const std::vector<plane::Polygon> region = region_->chosen();
   quantity::SecondOpinion opinion;
   quantity::Tolerance shares;
   try {

@@ -7,13 +7,13 @@
 #include "quantity/second_opinion.h"
 #include "workspace/workspace.h"
 
-class QComboBox;
 class QLabel;
 
 namespace inselberg::app {
 
 class TablePage;
 class QuantityEdit;
+class RegionBox;
 
 class SecondOpinionDialog : public QDialog {
   Q_OBJECT
@@ -33,7 +33,7 @@ class SecondOpinionDialog : public QDialog {
   const project::EvaluationPtr evaluation_;  // the grounds and regions that were chosen among
   ground::TinPtr from_, to_;
   QString fromName_, toName_;
-  QComboBox* region_;
+  RegionBox* region_;
   QuantityEdit *cell_, *spacing_, *tolerance_;
   TablePage* table_;
   QLabel* shares_;
