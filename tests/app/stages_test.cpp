@@ -1,4 +1,6 @@
 // Strips, undercuts and build-ups in the window: the column grows, quantities are told and written.
+#include <qcustomplot.h>
+
 #include <catch2/catch.hpp>
 
 #include <QApplication>
@@ -9,6 +11,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
+#include <QSet>
 #include <QTabWidget>
 #include <QTableWidget>
 
@@ -237,6 +240,24 @@ TEST_CASE("Bands of depth are told and copied") {
                    QString::fromStdString(formatNumber(ledger.fill, 0))));
     QTest::mouseClick(dialog.findChild<QPushButton*>("bandsCopy"), Qt::LeftButton);
     CHECK(QApplication::clipboard()->text().startsWith("\tFrom m\tTo m\tArea m²\tVolume m³\n"));
+    dialog.reject();
+  });
+  d.act("depthBands");
+}
+
+TEST_CASE("Depths along a single band are told apart on its axis") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  d.whenDialog<app::DepthBandsDialog>([&](app::DepthBandsDialog& dialog) {
+    REQUIRE(dialog.findChild<QTableWidget*>("bandsTable")->rowCount() == 1);
+    for (QCPAxis* axis : {dialog.findChild<QCustomPlot*>()->xAxis, dialog.findChild<QCustomPlot*>()->yAxis}) {
+      QVector<double> ticks;
+      QVector<QString> labels;
+      axis->ticker()->generate(axis->range(), QLocale::c(), axis->numberFormat().at(0), axis->numberPrecision(), ticks,
+                               nullptr, &labels);
+      CHECK(labels.size() > 2);
+      CHECK(QSet<QString>(labels.begin(), labels.end()).size() == labels.size());
+    }
     dialog.reject();
   });
   d.act("depthBands");

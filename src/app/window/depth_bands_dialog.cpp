@@ -37,6 +37,8 @@ DepthBandsDialog::DepthBandsDialog(Workspace& workspace, const project::Between&
   form->addRow(tr("Bands of"), step_);
   plot_ = new QCustomPlot(this);
   dressPlot(*plot_);
+  // With as many decimals as the ticks need: depths may be less than a metre, areas less than a square one.
+  for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis}) axis->setNumberFormat("g"), axis->setNumberPrecision(9);
   plot_->setMinimumHeight(170);
   form->addRow(plot_);
   table_ = new TablePage("bandsTable", this);
