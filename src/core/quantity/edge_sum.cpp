@@ -412,7 +412,9 @@ class Walk {
   }
 
   // Where the edge crosses: along the inner ground's, from its corner of the lower number, by where its ends lie beside
-  // the outer's, likewise directed. Levels along edges, so that no rounding takes them beyond their ends'.
+  // the outer's, likewise directed. Levels are those along both edges. Where the two are all but parallel rounding may
+  // take the place beyond the outer's ends: its level goes on straight there, as the planes of its triangles do, so
+  // that the cells beside it still close.
   Spot crossing(const Crossed& at) const {
     const bool leftFirst = at.left < at.right;
     const Vec3 &from = other_.point(std::min(at.left, at.right)), &to = other_.point(std::max(at.left, at.right));
