@@ -218,6 +218,18 @@ TEST_CASE("The wheel zooms to the pointer, dragging the ground pans, F fits") {
   CHECK(plan.view().scale == Approx(scale).epsilon(0.05));
 }
 
+TEST_CASE("Moving the plan by its empty ground keeps what is chosen, a click there lets go") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  const WorksId chosen = d.window.workspace().chosenWorks();
+  REQUIRE(chosen);
+  d.dragPlan({200, 600}, {260, 560});
+  CHECK(d.window.workspace().chosenWorks() == chosen);
+  d.clickPlan({200, 600});
+  CHECK_FALSE(d.window.workspace().chosenWorks());
+}
+
 TEST_CASE("The readout tells position, levels, depth and slope under the pointer") {
   Driver d;
   d.openDemo();

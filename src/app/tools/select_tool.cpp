@@ -182,6 +182,7 @@ QString SelectTool::hint() const {
 }
 
 void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
+  pressedBeside_.reset();
   if (stage_.press(at)) return;
   auto handle = handleAt(at.screen);
   const bool own = handle && handle->grip != Grip::whole;
@@ -191,8 +192,11 @@ void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
   }
   if (!handle) {
     const WorksId id = canvas_.workspace().worksAt(at.plan);
+    if (!id) {
+      pressedBeside_ = at.mouse;
+      return;
+    }
     canvas_.workspace().chooseWorks(id);
-    if (!id) return;
     // Its handles were not in sight yet: what is taken hold of is the whole.
     handle = works::Handle{Grip::whole, 0, 0, at.plan};
   }
@@ -217,7 +221,7 @@ void SelectTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers mo
                                                        : Qt::CrossCursor);
     return;
   }
-  if (!drag_->moved && pixels(at.mouse, drag_->startMouse) < 3) return;
+  if (!drag_->moved && pixels(at.mouse, drag_->startMouse) < kStill) return;
   drag_->moved = true;
   const double step = modifiers & Qt::ShiftModifier ? 0.001 : 0.01;  // m of level for a pixel
   const auto shape = works::moved(drag_->before.shape, drag_->handle,
@@ -228,7 +232,9 @@ void SelectTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers mo
   canvas_.workspace().setTransient(project::withWorks(*canvas_.workspace().project(), changed));
 }
 
-void SelectTool::release(const Pointed&) {
+void SelectTool::release(const Pointed& at) {
+  if (pressedBeside_ && pixels(at.mouse, *pressedBeside_) < kStill) canvas_.workspace().chooseWorks({});
+  pressedBeside_.reset();
   if (drag_ && drag_->moved)
     canvas_.workspace().commitTransient(QString::fromStdString(works::movedText(drag_->before, drag_->handle)));
   drag_.reset();

@@ -64,6 +64,7 @@ class SelectTool : public Tool {
   Canvas& canvas_;
   std::optional<works::Handle> hovered_;
   std::optional<Drag> drag_;
+  std::optional<QPointF> pressedBeside_;  // where nothing is: a click lets go, but the plan may be moved by it
   std::optional<works::LegHandle> hoveredLeg_;
   std::optional<LegDrag> legDrag_;
   StageCorners stage_;

@@ -69,7 +69,7 @@ bool StageCorners::hover(const Pointed& at) {
 }
 
 void StageCorners::drag(const Pointed& at) {
-  if (!drag_->moved && pixels(at.mouse, drag_->startMouse) < 3) return;
+  if (!drag_->moved && pixels(at.mouse, drag_->startMouse) < kStill) return;
   drag_->moved = true;
   Workspace& workspace = canvas_.workspace();
   const project::Project& project = *workspace.project();
