@@ -7,11 +7,11 @@
 
 namespace inselberg::app {
 
-// The text in the middle of its plate; `opacity` of that, to 255.
-inline void paintOnPlate(QPainter& painter, const QRectF& plate, const QString& text, int opacity) {
+// The text in the middle of its plate; `opacity` of that, to 255, and how round its corners are.
+inline void paintOnPlate(QPainter& painter, const QRectF& plate, const QString& text, int opacity, double round = 2) {
   painter.setPen(Qt::NoPen);
   painter.setBrush(theme::faded(theme::paper(), opacity));
-  painter.drawRoundedRect(plate, 2, 2);
+  painter.drawRoundedRect(plate, round, round);
   painter.setPen(theme::ink());
   painter.drawText(plate, Qt::AlignCenter | Qt::TextDontClip, text);
 }
@@ -21,11 +21,7 @@ inline void paintLabel(QPainter& painter, const QString& text, QPointF topLeft, 
   QRectF box = painter.fontMetrics().boundingRect(text);
   box.moveTopLeft(topLeft);
   box.moveLeft(std::min(box.left(), right - box.width() - 14));
-  painter.setPen(Qt::NoPen);
-  painter.setBrush(theme::faded(theme::paper(), 220));
-  painter.drawRoundedRect(box.adjusted(-4, -2, 4, 2), 3, 3);
-  painter.setPen(theme::ink());
-  painter.drawText(box, Qt::AlignCenter, text);
+  paintOnPlate(painter, box.adjusted(-4, -2, 4, 2), text, 220, 3);
 }
 
 }  // namespace inselberg::app

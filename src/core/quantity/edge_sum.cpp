@@ -291,7 +291,7 @@ class Walk {
     edge_ = edge;
     end_ = end;
     way_ = edge.b - edge.a;
-    perLength2_ = 1 / plane::dot(way_, way_);
+    if (ofOuter) perLength2_ = 1 / plane::dot(way_, way_);
     atA_ = walked_.point(edge.first).z, rise_ = walked_.point(edge.last).z - atA_;
     left_ = sideOf(edge.left), right_ = sideOf(edge.right);
     lower_ = std::max(left_.low, right_.low), higher_ = std::min(left_.high, right_.high);
@@ -328,15 +328,16 @@ class Walk {
 
   // A triangle beside the edge.
   struct Side {
-    const Facet* facet = nullptr;
-    double east = 0, north = 0, reach2 = 0;
+    Vec2 gradient{};
+    double reach2 = 0;
     Vec3 origin{};
     float low = std::numeric_limits<float>::infinity(), high = -low;  // where there is none it overlaps with nothing
+    bool isThere() const { return low <= high; }
   };
   Side sideOf(Index t) const {
     if (t == kNone) return {};
     const Facet& f = walked_.facet(t);
-    return {&f, f.east, f.north, double{f.reach} * f.reach, walked_.origin(f), f.low, f.high};
+    return {{f.east, f.north}, double{f.reach} * f.reach, walked_.origin(f), f.low, f.high};
   }
 
   void fromEnd(Index o) {
@@ -437,7 +438,7 @@ class Walk {
   }
 
   Apart apart(const Side& walked, const Facet& other) const {
-    return walked.facet ? (ofOuter ? 1 : -1) * (int{walked.low > other.high} - int{walked.high < other.low}) : 0;
+    return walked.isThere() ? (ofOuter ? 1 : -1) * (int{walked.low > other.high} - int{walked.high < other.low}) : 0;
   }
   void take(double d, Vec2 p) {
     if (d >= highest_.depth && d >= kNoDifference) highest_.take(d, p);
@@ -465,8 +466,8 @@ class Walk {
   // A piece of which one side is missing, or apart otherwise than the other's.
   [[gnu::noinline]] void mixedPiece(Apart left, Apart right, const Facet& other, const Spot& p, const Spot& q,
                                     double dp, double dq) {
-    if (left_.facet && left == 0) piece(left_, 1, other, p, q, dp, dq, shares_);
-    if (right_.facet && right == 0) piece(right_, -1, other, p, q, dp, dq, shares_);
+    if (left_.isThere() && left == 0) piece(left_, 1, other, p, q, dp, dq, shares_);
+    if (right_.isThere() && right == 0) piece(right_, -1, other, p, q, dp, dq, shares_);
     if (left != 0) apartPiece(left, left_, other, p, q);
     if (right != 0) apartPiece(right, right_, other, q, p);
   }
@@ -479,13 +480,13 @@ class Walk {
   // What the piece from p to q adds to the cell on its left, or on its right (turned: -1).
   [[gnu::always_inline]] void piece(const Side& walked, double turned, const Facet& other, const Spot& p, const Spot& q,
                                     double dp, double dq, Shares& shares) {
-    const Vec2 own{walked.east, walked.north}, theirs{other.east, other.north};
-    const Vec2 g = kSign * (own - theirs);
+    const Vec2 theirs{other.east, other.north};
+    const Vec2 g = kSign * (walked.gradient - theirs);
     const double g2 = plane::dot(g, g);
     // A corner of the inner ground's triangle, and D there.
     const Vec3 &origin = other_.origin(other), &c = ofOuter ? origin : walked.origin;
-    const Plane outer =
-        ofOuter ? Plane{walked.origin.plan(), walked.origin.z, own} : Plane{origin.plan(), origin.z, theirs};
+    const Plane outer = ofOuter ? Plane{walked.origin.plan(), walked.origin.z, walked.gradient}
+                                : Plane{origin.plan(), origin.z, theirs};
     const double dc = outer(c.plan()) - c.z;
     const double spread2 = g2 * (ofOuter ? double{other.reach} * other.reach : walked.reach2);
     const Vec2 along = q.at - p.at;

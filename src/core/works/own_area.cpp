@@ -85,14 +85,9 @@ void SurfaceMaker::add(Index face, const ground::Plane& plane, const std::vector
     const double z = plane(p);
     Index* known = &first_[v];
     while (*known != kNone && !(std::abs(parts_.points[*known].z - z) < kOnGround)) known = &next_[*known];
-    if (*known == kNone) {
-      *known = static_cast<Index>(parts_.points.size());
-      t[k] = *known;
-      parts_.points.push_back({p.x, p.y, z});
-      next_.push_back(kNone);
-    } else {
-      t[k] = *known;
-    }
+    if (*known == kNone) *known = static_cast<Index>(parts_.points.size());
+    t[k] = *known;
+    if (t[k] == parts_.points.size()) parts_.points.push_back({p.x, p.y, z}), next_.push_back(kNone);
     const Index other = made_.neighbours[face][k];
     if (other == kNone || groupOfFace[other] != groupOfFace[face]) bits |= static_cast<std::uint8_t>(1 << k);
   }

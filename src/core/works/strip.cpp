@@ -78,6 +78,7 @@ TinPtr depthsOver(const StripArea& strip, const Progress& progress) {
   ground::TinParts parts;
   constexpr int kRounds = 14;
   for (int round = 0; round < kRounds; ++round) {
+    const bool last = one || round + 1 == kRounds;
     const ground::Triangulation made = ground::triangulate(points, edges, progress);
     // Where lines cross it made points of its own: kept, so that all have their number.
     points = made.points;
@@ -92,7 +93,7 @@ TinPtr depthsOver(const StripArea& strip, const Progress& progress) {
       held.push_back(t);
       ground::Triangle corners = made.triangles[t];
       std::ranges::sort(corners);
-      if (!one && looked.insert(corners).second) open.push_back(t);
+      if (!last && looked.insert(corners).second) open.push_back(t);
     }
     const auto finer =
         parallelMap<std::vector<Vec2>>(open.size(), 32, progress, [&](std::size_t begin, std::size_t end) {
@@ -101,7 +102,7 @@ TinPtr depthsOver(const StripArea& strip, const Progress& progress) {
           return found;
         });
     for (const auto& found : finer) points.insert(points.end(), found.begin(), found.end());
-    if (points.size() > made.points.size() && round + 1 < kRounds) continue;
+    if (points.size() > made.points.size()) continue;
     for (std::size_t i = 0; i < made.points.size(); ++i)
       parts.points.push_back({made.points[i].x, made.points[i].y, depths[i]});
     for (const Index t : held) parts.triangles.push_back(made.triangles[t]);
