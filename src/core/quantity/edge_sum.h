@@ -12,8 +12,8 @@ namespace inselberg::quantity {
 
 // Volumes, plan areas and greatest depths where `outer` lies above (up) and below (down) `inner`, over the plan area
 // both cover; exact to rounding. The two are not treated alike, so that which is the outer must not depend on which is
-// the earlier. Nothing where a ground is not sound (triangles over each other): then its edges' pieces do not close
-// around the cells, which is checked.
+// the earlier. Nothing where a ground is found not to be sound (triangles over each other): then its edges do not lead
+// from crossing to crossing, which is checked.
 std::optional<LevelSums> sumOverEdges(const ground::Tin& outer, const ground::Tin& inner, const Progress& progress);
 
 // For each triangle of a, the one of b that has the same corners in plan; kNone where there is none. Where a glance

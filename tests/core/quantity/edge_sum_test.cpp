@@ -115,6 +115,49 @@ TEST_CASE("A ground moved by less than rounding shows gives what clipping gives"
   }
 }
 
+// Level plates, or scattered places with terraces of up to 4 m, steep down to all but upright, whose corners make
+// slivers.
+ground::TinPtr terraces(std::mt19937& random, double far, bool level) {
+  std::uniform_real_distribution<double> chance(0, 1), turn(0, 6.28);
+  ground::BuildInput in;
+  const auto add = [&](double x, double y, double z) {
+    in.points.push_back({far + std::clamp(x, 0.0, 100.0), far + std::clamp(y, 0.0, 100.0), level ? 10 : z});
+  };
+  for (const double x : {0.0, 100.0}) add(x, 0, 5 * chance(random)), add(x, 100, 5 * chance(random));
+  const double width = std::pow(10.0, -1 - 4 * chance(random));
+  for (int i = 20 + static_cast<int>(random() % 200); i > 0; --i) {
+    const double x = 100 * chance(random), y = 100 * chance(random), z = 5 * chance(random), way = turn(random);
+    add(x, y, z), add(x + width * std::cos(way), y + width * std::sin(way), z + 4 * chance(random));
+  }
+  return ground::build(in, {}, {}, {}).tin;
+}
+
+TEST_CASE("Terraces that are all but upright, slivers and level plates: what clipping gives, near and far",
+          "[random]") {
+  for (unsigned seed = 0; seed < 60; ++seed) {
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    const double far = std::array{0.0, 5e5, 4e6}[seed % 3];
+    const auto a = terraces(random, far, false), b = terraces(random, far, seed % 4 == 0);
+    checkAlike(*a, *b, false);
+  }
+}
+
+TEST_CASE("Where one ground lies above the other in part of their levels, nothing at all lies below", "[random]") {
+  for (unsigned seed = 0; seed < 20; ++seed) {
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    const Level hills = randomHills(random, 5);
+    const auto a = scatteredGround(100, 300, random, hills);
+    const auto b = scatteredGround(100, 300, random, [&](double x, double y) { return hills(x, y) + 3; });
+    const Volume v = volumeBetween(*a, *b, {}, {}), w = byClipping(*a, *b);
+    REQUIRE(w.cut == 0);
+    CHECK(v.cut == 0);
+    CHECK(v.cutArea == 0);
+    CHECK(v.fill == Approx(w.fill).epsilon(1e-10));
+  }
+}
+
 TEST_CASE("Where both grounds share triangles nothing is cut or filled") {
   std::mt19937 random(5);
   const auto a = scatteredGround(100, 400, random, randomHills(random, 5));
