@@ -3,6 +3,7 @@
 
 #include <sys/mman.h>
 
+#include <algorithm>
 #include <cstddef>
 #include <cstdlib>
 #include <new>
@@ -10,8 +11,8 @@
 
 namespace inselberg {
 
-// n values, left as they come: each has to be set before it is read. Where the system has large pages it gives those,
-// so that its table of pages is missed less often.
+// n values, left as they come: each has to be set before it is read. Where there are many, and the system has large
+// pages, they lie in those, so that its table of pages is missed less often.
 template <class T>
 class LargeArray {
   static_assert(std::is_trivially_destructible_v<T>);
@@ -20,11 +21,13 @@ class LargeArray {
 
  public:
   explicit LargeArray(std::size_t n) : size_(n) {
-    const std::size_t bytes = (n * sizeof(T) + kPage - 1) / kPage * kPage;
-    if (bytes == 0) return;
-    values_ = static_cast<T*>(std::aligned_alloc(kPage, bytes));
+    if (n == 0) return;
+    const bool many = n * sizeof(T) >= kPage;
+    const std::size_t unit = many ? kPage : std::max(alignof(T), sizeof(void*));
+    const std::size_t bytes = (n * sizeof(T) + unit - 1) / unit * unit;
+    values_ = static_cast<T*>(std::aligned_alloc(unit, bytes));
     if (!values_) throw std::bad_alloc();
-    madvise(values_, bytes, MADV_HUGEPAGE);  // where there are none all goes on
+    if (many) madvise(values_, bytes, MADV_HUGEPAGE);  // where there are none all goes on
   }
   LargeArray(const LargeArray&) = delete;
   LargeArray& operator=(const LargeArray&) = delete;
