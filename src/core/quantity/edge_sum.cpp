@@ -243,6 +243,7 @@ class Pieces {
   struct Spot {
     Vec2 at;
     double outer, inner;
+    bool isBeyond = false;  // the ends of the outer edge
     double difference() const { return outer - inner; }
   };
   // A piece of a line along which D goes straight from p to q.
@@ -412,14 +413,14 @@ class Pieces {
 
   // Where the edge crosses: along the inner ground's, by where its ends lie beside the edge. Where the two are all but
   // parallel rounding may take the place beyond the outer's ends: its level goes on straight there, as the planes of
-  // its triangles do, so that the cells beside it still close.
+  // its triangles do, so that the cells beside it still close; no depth is taken there.
   Spot spotOf(const Crossing& at) const {
     const Vec3 &left = inner_.point(at.ends[1]), &right = inner_.point(at.ends[0]);
     const double whole = at.turns[1] - at.turns[0];
     const double s = whole != 0 ? std::clamp(at.turns[1] / whole, 0.0, 1.0) : 0.5;
     const Vec2 p = left.plan() + s * (right.plan() - left.plan());
     const double t = plane::dot(p - edge_.a, way_) * perLength2_;
-    return {p, atA_ + t * rise_, left.z + s * (right.z - left.z)};
+    return {p, atA_ + t * rise_, left.z + s * (right.z - left.z), t < 0 || t > 1};
   }
   // A corner of the inner ground, without the outer's level.
   Spot spotAt(Index corner) const {
@@ -428,6 +429,7 @@ class Pieces {
   }
 
   void take(const Spot& spot) {
+    if (spot.isBeyond) return;
     const double d = spot.difference();
     least_ = std::min(least_, d), most_ = std::max(most_, d);
     if (d >= highest_.depth && d >= kNoDifference) highest_.take(d, spot.at);

@@ -2,7 +2,9 @@
 
 #include <catch2/catch.hpp>
 
+#include "ground/clip.h"
 #include "plane/exact_side.h"
+#include "plane/polygon.h"
 #include "quantity/volume.h"
 #include "support/grounds.h"
 
@@ -140,6 +142,20 @@ TEST_CASE("Terraces that are all but upright, slivers and level plates: what cli
     const double far = std::array{0.0, 5e5, 4e6}[seed % 3];
     const auto a = terraces(random, far, false), b = terraces(random, far, seed % 4 == 0);
     checkAlike(*a, *b, false);
+  }
+}
+
+// Their borders run along each other to rounding, so that crossings there may be computed far beyond an edge's ends.
+TEST_CASE("Grounds cut along the same border have the depths that clipping gives", "[random]") {
+  for (unsigned seed = 330; seed < 370; ++seed) {
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    const auto a = scatteredGround(100, 300, random, randomHills(random, 6));
+    const auto b = scatteredGround(seed % 2 ? 100 : 70, 200, random, randomHills(random, 6));
+    const plane::Ring star = randomStar(random, {50, 50}, 10, 48, 5 + static_cast<int>(random() % 12));
+    const std::vector region{plane::sound({star, {}}, {})};
+    const auto cutA = ground::keepInside(*a, region, {}), cutB = ground::keepInside(*b, region, {});
+    if (!cutA->empty() && !cutB->empty()) checkAlike(*cutA, *cutB);
   }
 }
 
