@@ -455,14 +455,17 @@ class Pieces {
 
   // A piece of the outer edge.
   void addPiece(const Cells& cells, const Spot& p, const Spot& q) {
-    const Piece piece(p, q);
-    if (cells.areTilted) return addShare(plane::cross(cells.left.slope - cells.right.slope, piece.along), piece);
-    const auto addTo = [&](const Cell& cell, const Face& face, double sign) {
-      if (cell.apart() == 0) return add(cell, sign, piece);
-      addOuterLevel(cell.apart(), sign, face, p, q);
-      addOwn(cell.apart(), sign, *cells.inner, p, q);
-    };
-    addTo(cells.left, left_, 1), addTo(cells.right, right_, -1);
+    if (cells.areTilted) {
+      const Piece piece(p, q);
+      return addShare(plane::cross(cells.left.slope - cells.right.slope, piece.along), piece);
+    }
+    addTo(cells.left, left_, *cells.inner, 1, p, q), addTo(cells.right, right_, *cells.inner, -1, p, q);
+  }
+  // What a piece whose both ends are known adds to a cell beside it.
+  void addTo(const Cell& cell, const Face& face, const Facet& inner, double sign, const Spot& p, const Spot& q) {
+    if (cell.apart() == 0) return add(cell, sign, Piece(p, q));
+    addOuterLevel(cell.apart(), sign, face, p, q);
+    addOwn(cell.apart(), sign, inner, p, q);
   }
 
   // What a crossing at x, out of some cells into others, says of the pieces of the inner edge that it parts.
@@ -513,10 +516,7 @@ class Pieces {
     const Face face = faceOf(outer);
     Spot p = spotAt(a), q = spotAt(b);
     p.outer = face(p.at), q.outer = face(q.at);
-    const Cell cell = cellOf(face, inner);
-    if (cell.apart() == 0) return add(cell, 1, Piece(p, q));
-    addOuterLevel(cell.apart(), 1, face, p, q);
-    addOwn(cell.apart(), 1, inner, p, q);
+    addTo(cellOf(face, inner), face, inner, 1, p, q);
   }
 
   // In a cell that is apart: the integrals of the outer's level, and of the inner's. Those of the inner's along an
