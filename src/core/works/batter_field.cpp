@@ -192,7 +192,6 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
   std::vector<BentMitre> mitres = bentMitres(strips_, sign, request.reach);
   std::vector<Ribbon> ribbons = ribbonsThatMatter(request, mitres);
   parting_ = std::make_unique<Parting>(std::move(ribbons), std::move(mitres), progress);
-  makeTin(request, progress);
 }
 
 // Ribbons of the strips, as far out as they matter; the others are dropped, with the mitres that they have.
@@ -269,13 +268,13 @@ bool BatterField::partCells(std::vector<FieldCell>& cells, const std::vector<std
   return true;
 }
 
-void BatterField::makeTin(const FieldRequest& request, const Progress& progress) {
+void BatterField::lay(const Blocked& blocked, const Progress& progress) {
   plane::Linework work(ground::kSnap);
   // The crest first, so that its points keep their exact places.
   for (const BatterStrip& s : strips_) {
     if (!s.fan) work.addSegment(s.a, s.b, kOfStrips);
   }
-  for (const auto& [a, b] : request.borders) work.addSegment(a, b, 0);
+  for (const auto& [a, b] : blocked.borders) work.addSegment(a, b, 0);
   std::vector<FieldCell> cellOf;
   std::vector<std::size_t> starts;  // of each ribbon's
   std::vector<std::vector<FieldCell>> ofRibbon(strips_.size());
@@ -303,7 +302,7 @@ void BatterField::makeTin(const FieldRequest& request, const Progress& progress)
     for (std::size_t t = begin; t < end; ++t) {
       const Vec2 middle = ground::centroid(made, static_cast<Index>(t));
       const auto found = cells.at(middle);
-      if (!found || request.blocked(middle)) continue;
+      if (!found || blocked.at(middle)) continue;
       cellAt[t] = *found;
       if (!overlap) continue;
       for (const std::uint32_t other : cells.allAt(middle)) {

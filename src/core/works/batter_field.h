@@ -16,13 +16,17 @@ using ground::Index;
 // Heights here are levels for batters going down (fill), levels with the sign turned for batters going up (cut). So
 // batters fall away from the crest, and where two overlap the higher governs.
 struct FieldRequest {
-  const ground::Tin* ground = nullptr;         // where the field surely lies below it it may end; null: it goes on
-  const Crests* crests = nullptr;              // the last leg of a stretch that is built on is its batter
-  double sign = 1;                             // +1 fill, -1 cut
-  double reach = 0;                            // how far out the field goes, m
-  std::function<double(Vec2)> radius;          // how far from a corner, and from a stretch, its batter matters
-  std::vector<std::pair<Vec2, Vec2>> borders;  // of places that no batter enters
-  std::function<bool(Vec2)> blocked;           // those places
+  const ground::Tin* ground = nullptr;  // where the field surely lies below it it may end; null: it goes on
+  const Crests* crests = nullptr;       // the last leg of a stretch that is built on is its batter
+  double sign = 1;                      // +1 fill, -1 cut
+  double reach = 0;                     // how far out the field goes, m
+  std::function<double(Vec2)> radius;   // how far from a corner, and from a stretch, its batter matters
+};
+
+// Places that no batter enters.
+struct Blocked {
+  std::vector<std::pair<Vec2, Vec2>> borders = {};
+  std::function<bool(Vec2)> at = [](Vec2) { return false; };
 };
 
 // A planar part of what is left of a strip, and the stretches of its sides that lie under another.
@@ -41,7 +45,10 @@ struct FieldCell {
 
 class BatterField {
  public:
+  // Parts the strips. Throws Cancelled.
   BatterField(const FieldRequest& request, const Progress& progress);
+  // Lays out what is left of them. Before anything that follows. Throws Cancelled.
+  void lay(const Blocked& blocked, const Progress& progress);
 
   bool empty() const { return tin_->empty(); }
   // The field in plan with heights: sides along every fold, crest and end of reach are marked as breaks. Triangles on
@@ -70,7 +77,6 @@ class BatterField {
   std::vector<Ribbon> ribbonsThatMatter(const FieldRequest& request, std::vector<BentMitre>& mitres);
   std::vector<FieldCell> cellsOf(std::uint32_t ribbon) const;
   bool partCells(std::vector<FieldCell>& cells, const std::vector<std::size_t>& starts, plane::Linework& work) const;
-  void makeTin(const FieldRequest& request, const Progress& progress);
   void cutAtCrests(ground::TinParts& parts) const;
   bool onFoot(std::uint32_t ribbon, Vec2 p) const;
 

@@ -2,8 +2,8 @@
 // (leg_pass.h); with the tops that makes the works' own area. From the last crests the batters start: for fill and for
 // cut apart, the batter field (batter_field.h) is laid over the ground, and the part above it that hangs together with
 // the crest is found by spreading (spread.h). It leaves the daylight line, the folds of the field under it, and the
-// places where it ran out of ground or reach. These lines and the own area are triangulated together; each triangle is
-// the works' own or a batter by its place and the sign of the difference there.
+// places where it ran out of ground or reach. These lines and the border of the own area are triangulated together;
+// outside of it a triangle is a batter by its place and the sign of the difference there.
 #include "works/form.h"
 
 #include <fmt/format.h>
@@ -16,11 +16,13 @@
 #include <optional>
 
 #include "base/parallel.h"
+#include "ground/level_grid.h"
 #include "ground/recut.h"
 #include "ground/triangulate.h"
 #include "plane/linework.h"
 #include "plane/place_text.h"
 #include "plane/static_index.h"
+#include "works/own_border.h"
 #include "works/spread.h"
 
 namespace inselberg::works {
@@ -32,7 +34,7 @@ using ground::Triangle;
 
 // One kind of batter along the crests.
 struct Side {
-  double sign = 1;
+  double sign = 1, reach = 0;
   std::unique_ptr<BatterField> field;
   std::unique_ptr<Spread> spread;
   bool any() const { return spread && spread->any(); }
@@ -117,7 +119,7 @@ class Placing {
     firstRadii();
     for (int round = 0;; ++round) {
       passLegs();
-      makeSides();
+      layOut();
       if (fineEnough() || round == 2) break;
     }
     assemble();
@@ -166,52 +168,62 @@ class Placing {
 
   void passLegs() {
     crests_ = form_.crests;
-    std::vector<std::vector<Cell>> legs;
+    legs_.clear();
     const auto pass = [&](const PassLeg& leg) {
       if (widest(crests_, leg) <= 0) return;
       LegPass done = passLeg(crests_, leg, radii_, progress_);
-      legs.push_back(std::move(done.cells));
+      legs_.push_back(std::move(done.cells));
       crests_ = std::move(done.outer);
     };
     if (form_.space && *form_.space > 0) pass({0, form_.space, form_.spaceIn});
     for (std::size_t k = 0; k < legCount(); ++k) pass({k});
-    own_ = ownArea(form_.tops, legs, form_.rule, progress_);
   }
 
-  void makeSides() {
-    sides_.clear();
-    if (ground_.empty()) return;
-    const double fill = fieldReach(crests_, ground_, 1, form_.reach),
-                 cut = fieldReach(crests_, ground_, -1, form_.reach);
-    if (fill <= 0 && cut <= 0) return;
-    ShapeIndex walls;
-    FieldRequest request;
-    const std::vector<quantity::Convex> cells = nearestToWalls(crests_, std::max(fill, cut), progress_);
-    request.ground = &ground_;
-    request.crests = &crests_;
-    request.radius = radii_;
-    request.borders = own_.border;
-    for (const quantity::Convex& cell : cells) walls.add(cell);
-    for (const auto& side : outerSides(cells)) request.borders.push_back(side);
-    walls.close();
-    request.blocked = [&](Vec2 p) { return own_.tin->locate(p) != kNone || walls.at(p); };
-    std::array<std::optional<Side>, 2> made;
-    const auto make = [&](std::size_t i) {
-      FieldRequest own = request;
-      own.sign = i == 0 ? 1 : -1;
-      own.reach = i == 0 ? fill : cut;
-      if (own.reach > 0) made[i] = makeSide(own);
-    };
-    tbb::parallel_invoke([&] { make(0); }, [&] { make(1); });
-    for (auto& side : made) {
-      if (side) sides_.push_back(std::move(*side));
+  // Whether a batter of this kind starts anywhere: where the crest stands above the ground, as the sign has it.
+  bool startsAnywhere(double sign) const {
+    for (const CrestLine& line : crests_.lines) {
+      for (const Stretch& s : line.stretches) {
+        if (!hasBatter(s)) continue;
+        const auto range = ground_.levels().within(plane::boxOf(plane::Segment2{s.a.plan(), s.b.plan()}));
+        if (std::max(sign * s.a.z, sign * s.b.z) > (sign > 0 ? range.lowest : -range.highest)) return true;
+      }
     }
+    return false;
   }
 
-  Side makeSide(const FieldRequest& request) const {
-    Side side{request.sign, std::make_unique<BatterField>(request, progress_), nullptr};
-    side.spread = std::make_unique<Spread>(ground_, *side.field, request.sign, progress_);
-    return side;
+  // The own area, and round it the fields of batters with what is reached of them.
+  void layOut() {
+    sides_.clear();
+    double farthest = 0;
+    for (const double sign : {1.0, -1.0}) {
+      const double reach = fieldReach(crests_, ground_, sign, form_.reach);
+      farthest = std::max(farthest, reach);
+      if (reach > 0 && startsAnywhere(sign)) sides_.push_back({sign, reach, nullptr, nullptr});
+    }
+    const auto field = [&](std::size_t i) {
+      if (i >= sides_.size()) return;
+      sides_[i].field = std::make_unique<BatterField>(
+          FieldRequest{&ground_, &crests_, sides_[i].sign, sides_[i].reach, radii_}, progress_);
+    };
+    std::vector<quantity::Convex> cells;
+    tbb::parallel_invoke([&] { field(0); }, [&] { field(1); },
+                         [&] { own_ = ownArea(form_.tops, legs_, form_.rule, progress_); },
+                         [&] {
+                           if (!sides_.empty()) cells = nearestToWalls(crests_, farthest, progress_);
+                         });
+    ShapeIndex walls;
+    for (const quantity::Convex& cell : cells) walls.add(cell);
+    walls.close();
+    Blocked blocked;
+    for (const OwnArea::Side& side : own_.border) blocked.borders.push_back(own_.ends(side));
+    for (const auto& side : outerSides(cells)) blocked.borders.push_back(side);
+    blocked.at = [&](Vec2 p) { return own_.tin->locate(p) != kNone || walls.at(p); };
+    const auto spread = [&](std::size_t i) {
+      if (i >= sides_.size()) return;
+      sides_[i].field->lay(blocked, progress_);
+      sides_[i].spread = std::make_unique<Spread>(ground_, *sides_[i].field, sides_[i].sign, progress_);
+    };
+    tbb::parallel_invoke([&] { spread(0); }, [&] { spread(1); });
   }
 
   bool fineEnough() {
@@ -223,7 +235,7 @@ class Placing {
   }
 
   void assemble();
-  void sortFaces(const ground::Triangulation& made);
+  void sortFaces(const ground::Triangulation& made, const std::vector<char>& own);
   std::vector<char> reached(const ground::Triangulation& made, const std::vector<Index>& candidate,
                             const plane::SegmentIndex& crests, const std::vector<plane::Segment2>& stretches) const;
 
@@ -237,61 +249,33 @@ class Placing {
   const Progress& progress_;
   Radii radii_;
   Crests crests_;
+  std::vector<std::vector<Cell>> legs_;
   OwnArea own_;
   std::vector<Side> sides_;
-  // The faces of the result.
-  std::vector<int> group_;  // -1: not of the works; else the number of a kind
+  // The faces round the own area.
+  std::vector<int> group_;  // -1: no batter; else the number of a kind
   std::vector<ground::Plane> planes_;
   ground::TinParts parts_;
   std::vector<FacetKind> kinds_;
 };
 
-bool isSliver(const ground::Triangulation& made, Index f) {
-  const Triangle& t = made.triangles[f];
-  const Vec2 a = made.points[t[0]], b = made.points[t[1]], c = made.points[t[2]];
-  const double longest = std::max({plane::distance(a, b), plane::distance(b, c), plane::distance(c, a)});
-  return plane::turn(a, b, c) < ground::kSnap * longest;
-}
-
-// Those that only fill the hull beside points of a line that are not quite straight: nothing is there.
-std::vector<char> besideHull(const ground::Triangulation& made) {
-  std::vector<char> beside(made.triangles.size(), 0);
-  std::vector<Index> waiting;
-  const auto open = [&](Index f, int k) { return !(made.constrained[f] >> k & 1); };
-  for (Index f = 0; f < beside.size(); ++f) {
-    for (int k = 0; k < 3 && !beside[f]; ++k) {
-      if (made.neighbours[f][k] == kNone && open(f, k) && isSliver(made, f)) beside[f] = 1;
-    }
-    if (beside[f]) waiting.push_back(f);
-  }
-  while (!waiting.empty()) {
-    const Index f = waiting.back();
-    waiting.pop_back();
-    for (int k = 0; k < 3; ++k) {
-      const Index other = made.neighbours[f][k];
-      if (other == kNone || beside[other] || !open(f, k) || !isSliver(made, other)) continue;
-      beside[other] = 1;
-      waiting.push_back(other);
-    }
-  }
-  return beside;
-}
-
 void Placing::assemble() {
   // Lines of one make do not cross each other.
   constexpr std::uint32_t kOwn = 1, kFill = 2, kCut = 4;
   plane::Linework work(ground::kSnap);
-  addSides(work, *own_.tin, kOwn);
+  OwnBorder border(own_, work, kOwn);
   for (const Side& side : sides_) {
     if (!side.any()) continue;
     for (const ground::Line2& line : side.spread->lines())
       work.addSegment(line.a, line.b, side.sign > 0 ? kFill : kCut);
   }
   work.nodeCrossings(kOwn | kFill | kCut);
+  border.follow(work);
   const ground::Triangulation made = ground::triangulate(work, progress_);
   progress_.check();
-  sortFaces(made);
+  sortFaces(made, border.inside(made, progress_));
   SurfaceMaker maker(made);
+  border.addFacets(maker, kinds_);
   for (Index f = 0; f < group_.size(); ++f) {
     if (group_[f] < 0) continue;
     maker.add(f, planes_[f], group_);
@@ -300,25 +284,21 @@ void Placing::assemble() {
   parts_ = maker.finish();
 }
 
-// Batter faces hang together with a crest through faces of the same side.
-void Placing::sortFaces(const ground::Triangulation& made) {
+// Batter faces hang together with a crest through faces of the same side, outside of the own area.
+void Placing::sortFaces(const ground::Triangulation& made, const std::vector<char>& own) {
   const Index n = static_cast<Index>(made.triangles.size());
   group_.assign(n, -1);
   planes_.resize(n);
   std::vector<std::vector<Index>> candidate(sides_.size(), std::vector<Index>(n, kNone));
-  const std::vector<char> nothing = besideHull(made);
+  const std::vector<char> nothing = besideNothing(made, std::vector<char>(n, 0));
   // Where the face before was found: they come in the order of their places.
   struct Near {
-    Index own = kNone, ground = kNone;
+    Index ground = kNone;
     std::array<Index, 2> side{kNone, kNone};
   };
   const auto sort = [&](Index f, Near& near) {
-    if (nothing[f]) return;
+    if (own[f] || nothing[f]) return;
     const Vec2 c = ground::centroid(made, f);
-    if (const Index t = own_.tin->empty() ? kNone : own_.tin->locate(c, near.own); t != kNone) {
-      group_[f] = static_cast<int>(own_.kinds[t]), planes_[f] = own_.planes[t];
-      return;
-    }
     const Index under = ground_.locate(c, near.ground);
     if (under == kNone) return;
     const double level = ground::planeOf(ground_.corners(under))(c);

@@ -15,13 +15,19 @@ namespace inselberg::works {
 
 using ground::Index;
 using ground::kNone;
+using ground::Triangle;
 
 void addSides(plane::Linework& work, const quantity::Convex& shape) {
   for (int i = 0; i < shape.n; ++i) work.addSegment(shape.p[i], shape.p[(i + 1) % shape.n], 0);
 }
 
-void addSides(plane::Linework& work, const ground::Tin& tin, std::uint32_t tags) {
-  ground::eachSide(tin, [&](Index a, Index b) { work.addSegment(tin.plan(a), tin.plan(b), tags); });
+void addSides(plane::Linework& work, const ground::Tin& tin) {
+  ground::eachSide(tin, [&](Index a, Index b) { work.addSegment(tin.plan(a), tin.plan(b), 0); });
+}
+
+std::pair<Vec2, Vec2> OwnArea::ends(const Side& s) const {
+  const Triangle& t = tin->triangles()[s.facet];
+  return {tin->plan(t[ground::next(s.side)]), tin->plan(t[ground::before(s.side)])};
 }
 
 std::vector<std::pair<Vec2, Vec2>> outerSides(std::span<const quantity::Convex> shapes) {
@@ -41,6 +47,37 @@ std::vector<std::pair<Vec2, Vec2>> outerSides(std::span<const quantity::Convex> 
     if (s.tags != (kUp | kDown)) sides.emplace_back(work.points()[s.a], work.points()[s.b]);
   }
   return sides;
+}
+
+bool isSliver(const ground::Triangulation& made, Index f) {
+  const Triangle& t = made.triangles[f];
+  const Vec2 a = made.points[t[0]], b = made.points[t[1]], c = made.points[t[2]];
+  const double longest = std::max({plane::distance(a, b), plane::distance(b, c), plane::distance(c, a)});
+  return plane::turn(a, b, c) < ground::kSnap * longest;
+}
+
+std::vector<char> besideNothing(const ground::Triangulation& made, const std::vector<char>& nothing) {
+  std::vector<char> beside(made.triangles.size(), 0);
+  std::vector<Index> waiting;
+  const auto open = [&](Index f, int k) { return !(made.constrained[f] >> k & 1); };
+  for (Index f = 0; f < beside.size(); ++f) {
+    for (int k = 0; k < 3 && !beside[f]; ++k) {
+      const Index other = made.neighbours[f][k];
+      if ((other == kNone || nothing[other]) && open(f, k) && isSliver(made, f)) beside[f] = 1;
+    }
+    if (beside[f]) waiting.push_back(f);
+  }
+  while (!waiting.empty()) {
+    const Index f = waiting.back();
+    waiting.pop_back();
+    for (int k = 0; k < 3; ++k) {
+      const Index other = made.neighbours[f][k];
+      if (other == kNone || beside[other] || !open(f, k) || !isSliver(made, other)) continue;
+      beside[other] = 1;
+      waiting.push_back(other);
+    }
+  }
+  return beside;
 }
 
 void ShapeIndex::add(const quantity::Convex& shape) {
@@ -69,25 +106,42 @@ std::vector<std::uint32_t> ShapeIndex::allAt(Vec2 p) const {
   std::vector<std::uint32_t> all;
   if (!tin_ || tin_->empty()) return all;
   tin_->index().near(p, [&](Index t) {
-    const ground::Triangle& c = tin_->triangles()[t];
+    const Triangle& c = tin_->triangles()[t];
     const Vec2 u = tin_->plan(c[0]), v = tin_->plan(c[1]), w = tin_->plan(c[2]);
     if (plane::turn(u, v, p) >= 0 && plane::turn(v, w, p) >= 0 && plane::turn(w, u, p) >= 0) all.push_back(number_[t]);
   });
   return all;
 }
 
+Index SurfaceMaker::point(const Vec3& p) {
+  parts_.points.push_back(p), next_.push_back(kNone);
+  return static_cast<Index>(next_.size() - 1);
+}
+
+Index SurfaceMaker::point(Index vertex, double level) {
+  Index* known = &first_[vertex];
+  while (*known != kNone && !(std::abs(parts_.points[*known].z - level) < kOnGround)) known = &next_[*known];
+  if (*known != kNone) return *known;
+  *known = static_cast<Index>(parts_.points.size());
+  const Vec2 p = place(vertex);
+  return point(Vec3{p.x, p.y, level});
+}
+
+bool SurfaceMaker::add(const std::array<Index, 3>& points, std::uint8_t breaks) {
+  const auto plan = [&](int k) { return parts_.points[points[k]].plan(); };
+  if (points[0] == points[1] || points[1] == points[2] || points[2] == points[0]) return false;
+  if (!(plane::turn(plan(0), plan(1), plan(2)) >= 0)) return false;
+  parts_.triangles.push_back(points);
+  parts_.breaks.push_back(breaks);
+  return true;
+}
+
 void SurfaceMaker::add(Index face, const ground::Plane& plane, const std::vector<int>& groupOfFace) {
-  ground::Triangle t;
+  Triangle t;
   std::uint8_t bits = 0;
   for (int k = 0; k < 3; ++k) {
     const Index v = made_.triangles[face][k];
-    const Vec2 p = made_.points[v];
-    const double z = plane(p);
-    Index* known = &first_[v];
-    while (*known != kNone && !(std::abs(parts_.points[*known].z - z) < kOnGround)) known = &next_[*known];
-    if (*known == kNone) *known = static_cast<Index>(parts_.points.size());
-    t[k] = *known;
-    if (t[k] == parts_.points.size()) parts_.points.push_back({p.x, p.y, z}), next_.push_back(kNone);
+    t[k] = point(v, plane(place(v)));
     const Index other = made_.neighbours[face][k];
     if (other == kNone || groupOfFace[other] != groupOfFace[face]) bits |= static_cast<std::uint8_t>(1 << k);
   }
@@ -151,19 +205,25 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
       toLegs(f, c);
     }
   });
+  std::vector<char> nothing(n);
+  for (Index f = 0; f < n; ++f) nothing[f] = group[f] < 0;
+  const std::vector<char> beside = besideNothing(made, nothing);
+  for (Index f = 0; f < n; ++f) {
+    int& g = group[f];
+    if (beside[f]) g = -1;
+    if (g >= 0) g = static_cast<int>(g < static_cast<int>(tops.size()) ? FacetKind::surface : FacetKind::leg);
+  }
   OwnArea area;
   SurfaceMaker maker(made);
   for (Index f = 0; f < n; ++f) {
     if (group[f] < 0) continue;
-    maker.add(f, planes[f], group);
-    area.kinds.push_back(group[f] < static_cast<int>(tops.size()) ? FacetKind::surface : FacetKind::leg);
-    area.planes.push_back(planes[f]);
     for (int k = 0; k < 3; ++k) {
       const Index other = made.neighbours[f][k];
-      if (other != kNone && group[other] >= 0) continue;
-      const ground::Triangle& t = made.triangles[f];
-      area.border.emplace_back(made.points[t[ground::next(k)]], made.points[t[ground::before(k)]]);
+      if (other == kNone || group[other] < 0) area.border.push_back({static_cast<Index>(area.kinds.size()), k});
     }
+    maker.add(f, planes[f], group);
+    area.kinds.push_back(static_cast<FacetKind>(group[f]));
+    area.planes.push_back(planes[f]);
   }
   area.tin = std::make_shared<ground::Tin>(maker.finish());
   return area;

@@ -18,10 +18,16 @@ struct Top {
 };
 
 struct OwnArea {
-  ground::TinPtr tin;                         // may be empty
-  std::vector<FacetKind> kinds;               // per triangle
-  std::vector<ground::Plane> planes;          // per triangle, to the last digit
-  std::vector<std::pair<Vec2, Vec2>> border;  // its sides where it ends
+  ground::TinPtr tin;                 // may be empty; where kinds change there are breaks
+  std::vector<FacetKind> kinds;       // per triangle
+  std::vector<ground::Plane> planes;  // per triangle, to the last digit
+  struct Side {
+    ground::Index facet;
+    int side;
+  };
+  std::vector<Side> border;  // where it ends, in the order of facets
+
+  std::pair<Vec2, Vec2> ends(const Side& s) const;
 };
 
 // What rules where tops and legs overlap; earlier ones of both over later ones.
@@ -31,12 +37,26 @@ enum class Rule { legs, tops };
 OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> legs, Rule rule,
                 const Progress& progress);
 
+// Whether a face is narrower than what lines are noded to.
+bool isSliver(const ground::Triangulation& made, ground::Index face);
+// Per face: whether it only fills what lies beside points of a line that are not quite straight, towards the hull or
+// `nothing`, and so is nothing itself.
+std::vector<char> besideNothing(const ground::Triangulation& made, const std::vector<char>& nothing);
+
 // Faces with their planes, put together as a surface: where planes give a point different levels a wall stands.
 class SurfaceMaker {
  public:
   explicit SurfaceMaker(const ground::Triangulation& made) : made_(made), first_(made.points.size(), ground::kNone) {}
   // Sides towards faces of another `group` become breaks.
   void add(ground::Index face, const ground::Plane& plane, const std::vector<int>& groupOfFace);
+
+  Vec2 place(ground::Index vertex) const { return made_.points[vertex]; }
+  // The surface's point at a vertex and level; a point that is no vertex.
+  ground::Index point(ground::Index vertex, double level);
+  ground::Index point(const Vec3& p);
+  // A triangle of its points; whether it was added: one that has nothing inside is left out.
+  bool add(const std::array<ground::Index, 3>& points, std::uint8_t breaks);
+
   ground::TinParts finish();
 
  private:
@@ -50,7 +70,7 @@ inline constexpr double kOnGround = 1e-5;
 
 // Adds the sides of a shape, of a surface.
 void addSides(plane::Linework& work, const quantity::Convex& shape);
-void addSides(plane::Linework& work, const ground::Tin& tin, std::uint32_t tags = 0);
+void addSides(plane::Linework& work, const ground::Tin& tin);
 
 // The sides of convex shapes that lie side by side, without those that two of them share.
 std::vector<std::pair<Vec2, Vec2>> outerSides(std::span<const quantity::Convex> shapes);

@@ -24,8 +24,9 @@ BatterField levelField(const Ring& ring, double height, double run, CornerStyle 
   request.crests = &crests;
   request.reach = reach;
   request.radius = [reach](Vec2) { return reach; };
-  request.blocked = [ring](Vec2 p) { return plane::contains(ring, p); };
-  return BatterField(request, {});
+  BatterField field(request, {});
+  field.lay({{}, [ring](Vec2 p) { return plane::contains(ring, p); }}, {});
+  return field;
 }
 
 double distanceTo(const Ring& ring, Vec2 p) {

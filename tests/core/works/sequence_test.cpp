@@ -5,6 +5,7 @@
 #include "base/error.h"
 #include "ground/border.h"
 #include "ground/stamp.h"
+#include "plane/static_index.h"
 #include "quantity/volume.h"
 #include "support/grounds.h"
 #include "works/works.h"
@@ -114,6 +115,37 @@ works::Shape randomWorks(std::mt19937& random) {
   }
 }
 
+// How many points of a surface lie along a border side of it, between its ends and at its level: there triangles that
+// seem to meet do not.
+std::size_t cracks(const ground::Tin& tin) {
+  std::vector<plane::Segment2> sides;
+  std::vector<std::pair<plane::Vec3, plane::Vec3>> ends;
+  std::vector<char> onBorder(tin.points().size(), 0);
+  for (ground::Index t = 0; t < tin.triangles().size(); ++t) {
+    for (int k = 0; k < 3; ++k) {
+      if (tin.neighbours()[t][k] != ground::kNone) continue;
+      const ground::Index a = tin.triangles()[t][ground::next(k)], b = tin.triangles()[t][ground::before(k)];
+      sides.push_back({tin.plan(a), tin.plan(b)});
+      ends.emplace_back(tin.points()[a], tin.points()[b]);
+      onBorder[a] = onBorder[b] = 1;
+    }
+  }
+  constexpr double kNear = 1e-6, kEnd = 1e-4;  // m: what lines are noded to; nearer points may crowd
+  const plane::SegmentIndex index(sides);
+  std::size_t count = 0;
+  for (std::size_t i = 0; i < onBorder.size(); ++i) {
+    if (!onBorder[i]) continue;
+    const plane::Vec3 p = tin.points()[i];
+    index.near(p.plan(), kNear, [&](std::uint32_t s) {
+      const auto& [a, b] = ends[s];
+      const plane::Nearest near = plane::nearestOnSegment(p.plan(), sides[s].a, sides[s].b);
+      if (near.distance > kNear || std::abs(a.z + near.along * (b.z - a.z) - p.z) > 1e-5) return;
+      if (std::min(plane::distance(p.plan(), a.plan()), plane::distance(p.plan(), b.plan())) > kEnd) ++count;
+    });
+  }
+  return count;
+}
+
 }  // namespace
 
 TEST_CASE("After any sequence of works the ground is whole: nothing overlaps, nothing is missing", "[random]") {
@@ -142,6 +174,7 @@ TEST_CASE("After any sequence of works the ground is whole: nothing overlaps, no
           WARN("round " << round << " works " << k << " " << shape.kind().name << " took " << took << " s");
       }
       CHECK(ground::facesOver(*placed.facets, {}).length < 0.01);
+      CHECK(cracks(*placed.facets) == 0);
       for (const auto& line : placed.daylight) {
         for (const auto& p : line.points) CHECK(std::abs(ground->levelAt(p.plan()).value_or(1e9) - p.z) < 1e-3);
       }
