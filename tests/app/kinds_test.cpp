@@ -222,6 +222,28 @@ TEST_CASE("Flow arrows are a switch and show in the picture") {
   d.settle();
 }
 
+TEST_CASE("While earth is measured anew the bar does not tell that there is none") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  std::size_t index = 0;
+  while (!d.works(index).shape.as<works::Pond>()) ++index;
+  d.workspace().chooseWorks(d.works(index).id);
+  d.settle();
+  auto* cut = d.find<QToolButton>("ledgerCut");
+  const QString before = cut->text();
+  QStringList early;
+  QObject::connect(&d.workspace(), &app::Workspace::evaluationChanged, cut, [&] {
+    if (!d.workspace().evaluation()->whole) early << cut->text();
+  });
+  const QPoint corner = d.at(d.corner(index, 0));
+  d.dragPlan(corner, corner + QPoint(24, 8), [&] { Driver::waitFor([&] { return !early.empty(); }); });
+  d.settle();
+  REQUIRE(!early.empty());
+  for (const QString& text : early) CHECK(text == "Cut –");
+  CHECK(cut->text() != before);
+  CHECK(cut->text() != "Cut –");
+}
+
 TEST_CASE("The card of a pond shows what it holds and where it spills, and sizes it for a volume") {
   Driver d;
   d.openDemo("depot.inselberg");
@@ -256,6 +278,21 @@ TEST_CASE("The card of a pond shows what it holds and where it spills, and sizes
   d.act("undo");
   d.settle();
   CHECK(d.works(index) == old);
+
+  // In the units that the project's volumes are told in, and typed so.
+  Measures imperial;
+  imperial.imperial = true;
+  d.workspace().commit(project::withMeasures(d.project(), imperial), "units");
+  d.settle();
+  const double yards = before.held / (0.9144 * 0.9144 * 0.9144);
+  auto* told = d.find<QLabel>("pondTold");
+  CHECK(Driver::waitFor(
+      [&] { return told->text().startsWith(QString::fromStdString("Holds " + formatNumber(yards, 0) + " yd³ to")); }));
+  wanted->setText(QString::number(std::round(1.1 * yards)));
+  d.find<QPushButton>("sizeByOutline")->click();
+  CHECK(Driver::waitFor([&] { return card->storage() && std::abs(card->storage()->held - 1.1 * before.held) < 2; }));
+  d.act("undo");
+  d.settle();
   // Nothing of it is left for works that are no ponds.
   d.workspace().chooseWorks(d.works(index == 0 ? 1 : 0).id);
   CHECK(!card->isVisible());

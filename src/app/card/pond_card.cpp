@@ -10,6 +10,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "base/measures.h"
 #include "base/quantity.h"
 #include "card/rows.h"
 #include "theme/theme.h"
@@ -41,7 +42,6 @@ PondCard::PondCard(Workspace& workspace, QWidget* parent)
   auto* row = new QHBoxLayout;
   wanted_ = new QLineEdit(this);
   wanted_->setObjectName("pondVolume");
-  wanted_->setPlaceholderText(tr("1500 m³"));
   wanted_->setAlignment(Qt::AlignRight);
   byLevel_ = new QPushButton(tr("By level"), this);
   byLevel_->setObjectName("sizeByLevel");
@@ -73,7 +73,6 @@ void PondCard::makePlot() {
   plot_ = new QCustomPlot(this);
   plot_->setObjectName("pondPlot");
   plot_->setFixedHeight(150);
-  plot_->xAxis->setLabel(tr("m³"));
   plot_->yAxis->setLabel(tr("level, m"));
   plot_->addGraph();
   for (QCPItemLine** line : {&water_, &spill_}) {
@@ -87,7 +86,12 @@ void PondCard::makePlot() {
     spill_->setPen(QPen(theme::ink(), 1.2, Qt::DashLine));
   });
   plot_->yAxis->setNumberPrecision(1);
+  plot_->xAxis->ticker()->setTickCount(3);  // of five figures there is room for no more
   plot_->setToolTip(tr("Storage against the level of the water: amber its own level, dashed where it leaves."));
+}
+
+const Measures& PondCard::measures() const {
+  return workspace_.project()->measures;
 }
 
 void PondCard::refresh() {
@@ -101,6 +105,8 @@ void PondCard::refresh() {
   for (QWidget* w : std::initializer_list<QWidget*>{wanted_, byLevel_, byOutline_})
     w->setEnabled(!workspace_.readOnly());
   const project::EvaluationPtr evaluation = workspace_.evaluation();
+  wanted_->setPlaceholderText(QString("1500 ") + unitOf(Quantity::volume, measures()));
+  told_->setEnabled(evaluation->whole);
   if (of_ != placed.works->id) {
     from_ = nullptr;
     show({});
@@ -140,8 +146,8 @@ void PondCard::show(const std::optional<works::PondStorage>& storage) {
     told_->setText(from_ ? tr("It holds no water: look at its crest.") : tr("What it holds is being followed…"));
     workspace_.showSpill({});
   } else {
-    QString text = tr("Holds %1 m³ to %2 m, spills at %3 m")
-                       .arg(number(storage->held, 0),
+    QString text = tr("Holds %1 to %2 m, spills at %3 m")
+                       .arg(QString::fromStdString(shown(storage->held, Quantity::volume, measures())),
                             number(std::min(storage->water.value_or(storage->hollow.rim), storage->hollow.rim), 2),
                             number(storage->hollow.rim, 2));
     if (const auto freeboard = storage->freeboard()) text += tr(", freeboard %1 m").arg(number(*freeboard, 2));
@@ -154,7 +160,8 @@ void PondCard::show(const std::optional<works::PondStorage>& storage) {
 void PondCard::showCurve() {
   QVector<double> volumes, levels;
   for (const auto& s : storage_ ? storage_->table : std::vector<ground::Storage>())
-    volumes << s.volume, levels << s.level;
+    volumes << inUnit(s.volume, Quantity::volume, measures()), levels << s.level;
+  plot_->xAxis->setLabel(unitOf(Quantity::volume, measures()));
   plot_->graph(0)->setData(volumes, levels, true);
   water_->setVisible(storage_ && storage_->water);
   spill_->setVisible(storage_.has_value());
@@ -167,7 +174,7 @@ void PondCard::showCurve() {
     };
     across(water_, storage_->water.value_or(low));
     across(spill_, storage_->hollow.rim);
-    plot_->xAxis->setRange(0, std::max(1.0, 1.05 * storage_->table.back().volume));
+    plot_->xAxis->setRange(0, std::max(1.0, 1.05 * volumes.back()));
     plot_->yAxis->setRange(low, high + 0.08 * (high - low));
   }
   plot_->replot(QCustomPlot::rpQueuedReplot);
@@ -175,21 +182,24 @@ void PondCard::showCurve() {
 
 void PondCard::copyTable() const {
   if (!storage_) return;
-  QString text = tr("level, m") + '\t' + tr("volume, m³") + '\t' + tr("area, m²") + '\n';
+  QString text = tr("level, m\tvolume, %1\tarea, %2\n")
+                     .arg(unitOf(Quantity::volume, measures()), unitOf(Quantity::area, measures()));
   for (const auto& s : storage_->table)
-    text += QString("%1\t%2\t%3\n").arg(s.level, 0, 'f', 3).arg(s.volume, 0, 'f', 2).arg(s.area, 0, 'f', 2);
+    text += QString("%1\t%2\t%3\n")
+                .arg(s.level, 0, 'f', 3)
+                .arg(inUnit(s.volume, Quantity::volume, measures()), 0, 'f', 2)
+                .arg(inUnit(s.area, Quantity::area, measures()), 0, 'f', measures().imperial ? 5 : 2);
   QApplication::clipboard()->setText(text);
 }
 
 void PondCard::size(works::SizeBy by) {
-  bool good = false;
-  const double volume = QString(wanted_->text()).remove("m³").remove(' ').replace(',', '.').toDouble(&good);
-  if (!good || volume <= 0) {
-    Q_EMIT workspace_.message(tr("Write the volume it shall hold in cubic metres, such as 1500."), true);
+  const auto volume = parseVolume(wanted_->text().toStdString(), measures());
+  if (!volume || *volume <= 0) {
+    Q_EMIT workspace_.message(tr("Write the volume it shall hold, such as %1.").arg(wanted_->placeholderText()), true);
     wanted_->setFocus();
     return;
   }
-  workspace_.sizePond(of_, volume, by);
+  workspace_.sizePond(of_, *volume, by);
 }
 
 }  // namespace inselberg::app

@@ -29,6 +29,7 @@ class PondCard : public QWidget {
   const std::optional<works::PondStorage>& storage() const { return storage_; }
 
  private:
+  const Measures& measures() const;
   void makePlot();
   void follow(const project::EvaluationPtr& evaluation, WorksId id);
   void show(const std::optional<works::PondStorage>& storage);

@@ -1,6 +1,7 @@
 #include "card/stage_lists.h"
 
 #include "base/error.h"
+#include "base/measures.h"
 #include "base/quantity.h"
 #include "works/field.h"
 #include "works/graded_line.h"
@@ -244,7 +245,7 @@ StageList regionsList() {
         const Stages& s = p.stages;
         std::vector<QStringList> rows;
         for (const auto& r : s.regions)
-          rows.push_back({text(r.name), text(formatNumber(plane::area(r.area), 0)) + " m²"});
+          rows.push_back({text(r.name), text(shown(plane::area(r.area), Quantity::area, p.measures))});
         return rows;
       },
       [](Stages& s, std::size_t row, int column, const std::string& typed) {

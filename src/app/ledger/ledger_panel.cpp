@@ -241,8 +241,9 @@ void LedgerPanel::refresh() {
   const Measures& measures = workspace_.project()->measures;
   strip_->setText(tr("Strip %1").arg(volume(ledger.strip, measures)));
   strip_->setVisible(workspace_.project()->withRole(project::Role::stripped) != nullptr);
-  cut_->setText(tr("Cut %1").arg(volume(cut, measures)));
-  fill_->setText(tr("Fill %1").arg(volume(fill, measures)));
+  const auto sum = [&](double v) { return ledger.whole ? volume(v, measures) : QStringLiteral("–"); };
+  cut_->setText(tr("Cut %1").arg(sum(cut)));
+  fill_->setText(tr("Fill %1").arg(sum(fill)));
   QString surplus = QString::fromStdString(report::surplusText(cut, fill, measures));
   surplus[0] = surplus[0].toUpper();
   if (baseline_)

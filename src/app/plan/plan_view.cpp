@@ -552,7 +552,9 @@ void PlanView::paintWorks(QPainter& painter) {
       font.setPixelSize(theme::pixels(11));
       painter.setFont(font);
       QRectF box = painter.fontMetrics().boundingRect(QRect(0, 0, 400, 60), Qt::AlignCenter, text);
-      if (works::boundsOf(w.works->shape).width() * view_.scale > box.width() + 10) {
+      // Handles leave no room beside the drawn outline.
+      const double room = chosen ? works::boundsOf(w.works->shape).width() : w.placement->facets->bounds().width();
+      if (room * view_.scale > box.width() + 10) {
         // Clear of the handle in the middle, and of the arrow of its fall.
         const bool above = fall && fall->bearing > 90 && fall->bearing < 270;
         const double aside = chosen ? 28 : fall ? 18 : 0;

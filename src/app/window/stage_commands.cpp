@@ -3,6 +3,7 @@
 
 #include "base/error.h"
 #include "base/free_name.h"
+#include "base/measures.h"
 #include "base/quantity.h"
 #include "exchange/text_file.h"
 #include "ledger/quantities_dialog.h"
@@ -74,8 +75,8 @@ void drawAreas(MainWindow& w, const QString& id, const QString& what, project::A
     project::Stages stages = project.stages;
     const QString name = QString::fromStdString(take(stages, area));
     w.workspace().commit(project::withStages(project, std::move(stages)), tr("draw a %1").arg(what));
-    w.messages().say(tr("%1: %2 m². The next one may follow; Stages and materials lists them all.")
-                         .arg(name, QString::fromStdString(formatNumber(plane::area(area), 0))),
+    w.messages().say(tr("%1: %2. The next one may follow; Stages and materials lists them all.")
+                         .arg(name, QString::fromStdString(shown(plane::area(area), Quantity::area, project.measures))),
                      false);
   };
   w.use(id, std::make_unique<DrawPlacesTool>(w.plan(), ToDraw{what, true, use, done}));

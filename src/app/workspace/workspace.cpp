@@ -7,6 +7,7 @@
 
 #include "balance/level_balance.h"
 #include "base/error.h"
+#include "base/measures.h"
 #include "base/quantity.h"
 #include "project/stage_place.h"
 #include "store/project_file.h"
@@ -548,11 +549,11 @@ void Workspace::setSized(WorksId id, const works::SizedPond& found, works::SizeB
   changed.shape = sized;
   const QString name = QString::fromStdString(changed.name);
   commit(project::withWorks(*project(), changed), tr("size %1").arg(name));
-  const QString held = QString::fromStdString(formatNumber(found.held, 1));
-  Q_EMIT message(found.reached ? tr("%1 holds %2 m³.").arg(name, held)
+  const QString held = QString::fromStdString(inselberg::shown(found.held, Quantity::volume, project()->measures));
+  Q_EMIT message(found.reached ? tr("%1 holds %2.").arg(name, held)
                  : by == works::SizeBy::level
-                     ? tr("%1 holds %2 m³, the nearest its levels give: size it by its outline.").arg(name, held)
-                     : tr("%1 holds %2 m³, the nearest its outline gives: size it by its levels.").arg(name, held),
+                     ? tr("%1 holds %2, the nearest its levels give: size it by its outline.").arg(name, held)
+                     : tr("%1 holds %2, the nearest its outline gives: size it by its levels.").arg(name, held),
                  !found.reached);
 }
 

@@ -1,10 +1,18 @@
 #include "base/measures.h"
 
 #include <cmath>
+#include <utility>
 
 #include "base/quantity.h"
 
 namespace inselberg {
+
+namespace {
+
+constexpr double kYard = 3 * kMetresPerFoot;
+constexpr double kCubicYard = kYard * kYard * kYard;
+
+}  // namespace
 
 const char* unitOf(Quantity quantity, const Measures& measures) {
   switch (quantity) {
@@ -19,11 +27,11 @@ const char* unitOf(Quantity quantity, const Measures& measures) {
 }
 
 double inUnit(double value, Quantity quantity, const Measures& measures) {
-  constexpr double kYard = 3 * kMetresPerFoot, kAcre = 4840 * kYard * kYard;
+  constexpr double kAcre = 4840 * kYard * kYard;
   if (!measures.imperial) return value;
   switch (quantity) {
     case Quantity::volume:
-      return value / (kYard * kYard * kYard);
+      return value / kCubicYard;
     case Quantity::area:
       return value / kAcre;
     case Quantity::length:
@@ -43,6 +51,22 @@ std::string shown(double value, Quantity quantity, const Measures& measures) {
   if (quantity == Quantity::area && measures.imperial && inUnit(value, quantity, measures) <= 0.1)
     return formatNumber(value / (kMetresPerFoot * kMetresPerFoot), 0) + " ft²";
   return shownNumber(value, quantity, measures) + " " + unitOf(quantity, measures);
+}
+
+std::optional<double> parseVolume(std::string_view text, const Measures& measures) {
+  while (text.ends_with(' ')) text.remove_suffix(1);
+  double unit = measures.imperial ? kCubicYard : 1;
+  for (const auto& [suffix, metres] : {std::pair<std::string_view, double>{"m³", 1},
+                                       {"m3", 1},
+                                       {"yd³", kCubicYard},
+                                       {"yd3", kCubicYard},
+                                       {"cu yd", kCubicYard}}) {
+    if (!text.ends_with(suffix)) continue;
+    text.remove_suffix(suffix.size()), unit = metres;
+    break;
+  }
+  const auto number = parseTyped(text);
+  return number ? std::optional(*number * unit) : std::nullopt;
 }
 
 }  // namespace inselberg

@@ -2,7 +2,9 @@
 // Nothing is computed in any of these.
 #pragma once
 
+#include <optional>
 #include <string>
+#include <string_view>
 
 namespace inselberg {
 
@@ -22,5 +24,9 @@ double inUnit(double value, Quantity quantity, const Measures& measures);
 // acres, metres and feet to hundredths. With the unit, a tenth of an acre or less is told in square feet.
 std::string shownNumber(double value, Quantity quantity, const Measures& measures);
 std::string shown(double value, Quantity quantity, const Measures& measures);
+
+// A volume as typed, in cubic metres: "1500 m³", "1500 m3", "2000 yd³", "2000 yd3", "2000 cu yd"; without a unit in the
+// one that volumes are told in. Nothing when the text is none.
+std::optional<double> parseVolume(std::string_view text, const Measures& measures);
 
 }  // namespace inselberg

@@ -6,6 +6,7 @@
 #include <charconv>
 #include <cmath>
 #include <numbers>
+#include <regex>
 
 namespace inselberg {
 namespace {
@@ -23,13 +24,17 @@ bool takeSuffix(std::string_view& s, std::string_view suffix) {
   return true;
 }
 
-// A number as typed: a decimal comma is taken as a point.
-std::optional<double> parseTyped(std::string_view text) {
-  std::string copy(text);
-  if (std::count(copy.begin(), copy.end(), ',') == 1 && copy.find('.') == std::string::npos) {
-    std::replace(copy.begin(), copy.end(), ',', '.');
+// Feet and inches: "5 ft 3" of a text that had the inch's unit behind it; in inches.
+std::optional<double> parseFeetAndInches(std::string_view text) {
+  for (const std::string_view unit : {"ft", "'"}) {
+    const std::size_t at = text.find(unit);
+    if (at == std::string_view::npos) continue;
+    const std::string_view before = trimmed(text.substr(0, at)), after = trimmed(text.substr(at + unit.size()));
+    const auto feet = parseTyped(before), inches = parseTyped(after);
+    if (!feet || !inches || after.front() < '0' || after.front() > '9' || *inches >= 12) return std::nullopt;
+    return before.starts_with('-') ? *feet * 12 - *inches : *feet * 12 + *inches;
   }
-  return parseNumber(copy);
+  return parseTyped(text);
 }
 
 std::optional<Slope> checkedSlope(double run) {
@@ -53,6 +58,15 @@ std::optional<double> parseNumber(std::string_view text) {
   return value;
 }
 
+std::optional<double> parseTyped(std::string_view text) {
+  static const std::regex thousands("[+-]?[0-9]{1,3}( [0-9]{3})+([.,][0-9]+)?");
+  std::string plain(trimmed(text));
+  if (std::regex_match(plain, thousands)) std::erase(plain, ' ');
+  if (std::count(plain.begin(), plain.end(), ',') == 1 && plain.find('.') == std::string::npos)
+    std::replace(plain.begin(), plain.end(), ',', '.');
+  return parseNumber(plain);
+}
+
 std::optional<double> parseLength(std::string_view text, std::optional<double> current) {
   text = trimmed(text);
   bool relative = false;
@@ -62,18 +76,22 @@ std::optional<double> parseLength(std::string_view text, std::optional<double> c
     relative = true;
   }
   double unit = 1;
-  if (takeSuffix(text, "mm")) {
-    unit = 1e-3;
-  } else if (takeSuffix(text, "cm")) {
-    unit = 1e-2;
-  } else if (takeSuffix(text, "in") || takeSuffix(text, "\"")) {
+  std::optional<double> number;
+  if (takeSuffix(text, "in") || takeSuffix(text, "\"")) {
     unit = kMetresPerFoot / 12;
-  } else if (takeSuffix(text, "ft") || takeSuffix(text, "'")) {
-    unit = kMetresPerFoot;
+    number = parseFeetAndInches(text);
   } else {
-    takeSuffix(text, "m");
+    if (takeSuffix(text, "mm")) {
+      unit = 1e-3;
+    } else if (takeSuffix(text, "cm")) {
+      unit = 1e-2;
+    } else if (takeSuffix(text, "ft") || takeSuffix(text, "'")) {
+      unit = kMetresPerFoot;
+    } else {
+      takeSuffix(text, "m");
+    }
+    number = parseTyped(text);
   }
-  const std::optional<double> number = parseTyped(text);
   if (!number) return std::nullopt;
   if (relative && !current) return std::nullopt;
   return *number * unit + (relative ? *current : 0.0);

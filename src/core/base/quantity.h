@@ -27,9 +27,13 @@ constexpr double kMetresPerSurveyFoot = 1200.0 / 3937.0;
 // "nan", "inf", "1e400", "12abc" and "" give nothing.
 std::optional<double> parseNumber(std::string_view text);
 
-// A length or level in metres as typed: "79.5", "79,5", "8 in", "2 ft", "350 mm", "1.2 m", "12 cm". A leading "+" or a
-// leading "-" followed by text means a change of `current` when `relative` forms are wanted ("+0.25", "-0.1"); to type
-// a negative level itself, write "=-0.1". Nothing when the text is no length.
+// A number as people type it: with a decimal point or comma, and perhaps blanks between thousands, as formatNumber has
+// them ("18 300.25"). Nothing otherwise.
+std::optional<double> parseTyped(std::string_view text);
+
+// A length or level in metres as typed: "79.5", "79,5", "8 in", "2 ft", "5 ft 3 in", "5' 3\"", "350 mm", "1.2 m",
+// "12 cm". A leading "+" or a leading "-" followed by text means a change of `current` when `relative` forms are wanted
+// ("+0.25", "-0.1"); to type a negative level itself, write "=-0.1". Nothing when the text is no length.
 std::optional<double> parseLength(std::string_view text, std::optional<double> current);
 
 // "2:1" (horizontal : vertical), "33 %", "26.6 deg" or "26.6°", a bare number as H of H:1. Positive and finite, with a

@@ -7,6 +7,7 @@
 
 #include "base/error.h"
 #include "base/lower_case.h"
+#include "base/measures.h"
 #include "base/quantity.h"
 #include "base/visitor.h"
 #include "plane/polygon.h"
@@ -31,7 +32,7 @@ std::string howToWrite(const Field& field, bool relative) {
     case Measure::length:
       return relative ? "write metres, like 79.5, or a change, like +0.25" : "write metres, like 79.5";
     case Measure::volume:
-      return "write cubic metres, like 350";
+      return "write cubic metres, like 350, or 450 yd3";
     case Measure::slope:
       return "write it like 2:1, 33 % or 26.6 deg";
     case Measure::percent:
@@ -63,7 +64,7 @@ std::string howToWrite(const Field& field, bool relative) {
 std::optional<double> parsedPlain(std::string_view text, std::string_view unit) {
   while (!text.empty() && text.back() == ' ') text.remove_suffix(1);
   if (text.ends_with(unit)) text.remove_suffix(unit.size());
-  return parseNumber(text);
+  return parseTyped(text);
 }
 
 std::optional<double> number(const Field& field, std::string_view text, std::optional<double> current) {
@@ -73,7 +74,7 @@ std::optional<double> number(const Field& field, std::string_view text, std::opt
       return slope ? std::optional(slope->run()) : std::nullopt;
     }
     case Measure::volume:
-      return parsedPlain(text, "m³");
+      return parseVolume(text, {});
     case Measure::percent:
       return parsedPlain(text, "%");
     case Measure::bearing:

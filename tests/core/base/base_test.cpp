@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "base/hash.h"
+#include "base/measures.h"
 #include "base/parallel.h"
 #include "base/quantity.h"
 #include "base/sum.h"
@@ -35,9 +36,46 @@ TEST_CASE("Lengths are read in every form, changes too") {
   CHECK(*parseLength("-100 mm", 70.0) == Approx(69.9));
   CHECK(*parseLength("=-0.1", 70.0) == -0.1);
   CHECK(*parseLength("-0.1", {}) == -0.1);
-  for (const char* bad : {"", "m", "high", "1 yd", "+", "1e999", "nan"}) {
+  CHECK(*parseLength("5 ft 3 in", {}) == Approx(63 * 0.0254));
+  CHECK(*parseLength("5'3.5\"", {}) == Approx(63.5 * 0.0254));
+  CHECK(*parseLength("5' 3\"", {}) == Approx(63 * 0.0254));
+  CHECK(*parseLength("-5 ft 6 in", {}) == Approx(-66 * 0.0254));
+  CHECK(*parseLength("+1 ft 2 in", 70.0) == Approx(70 + 14 * 0.0254));
+  CHECK(*parseLength("1 203.5", {}) == 1203.5);
+  for (const char* bad : {"", "m", "high", "1 yd", "+", "1e999", "nan", "5 ft -3 in", "5 ft 3", "5 in 3 ft", "ft 3 in",
+                          "5 ft in", "5 ft 12 in"}) {
     CAPTURE(bad);
     CHECK_FALSE(parseLength(bad, 70.0));
+  }
+}
+
+TEST_CASE("What is typed may have a decimal comma, and blanks between thousands as figures are shown") {
+  CHECK(parseTyped("2,5") == 2.5);
+  CHECK(parseTyped(" -18 300.25 ") == -18300.25);
+  CHECK(parseTyped("1 000 000") == 1e6);
+  CHECK(parseTyped("+12 345,5") == 12345.5);
+  for (const double v : {0.0, -1.25, 999.5, 1000.0, -123456.75, 1e9}) CHECK(parseTyped(formatNumber(v, 2)) == v);
+  for (const char* bad : {"", "1 2", "1 0000", "12 34", "1234 567", "1 234 56", " ", "1. 234", "1,234,567", "a 123"}) {
+    CAPTURE(bad);
+    CHECK_FALSE(parseTyped(bad));
+  }
+}
+
+TEST_CASE("Volumes are read in cubic metres and cubic yards") {
+  CHECK(parseVolume("1500", {}) == 1500);
+  CHECK(parseVolume("1 505,5 m³", {}) == 1505.5);
+  CHECK(parseVolume("350 m3", {}) == 350);
+  for (const char* text : {"2000 yd³", "2 000 yd3", "2000 cu yd"})
+    CHECK(*parseVolume(text, {}) == Approx(2000 * 0.9144 * 0.9144 * 0.9144));
+  Measures imperial;
+  imperial.imperial = true;
+  CHECK(*parseVolume("2000", imperial) == *parseVolume("2000 yd³", {}));
+  CHECK(*parseVolume("2000 m³", imperial) == 2000);
+  for (const double v : {0.0, 12.0, 1505.0, -18403.0})
+    CHECK(*parseVolume(shown(v, Quantity::volume, imperial), imperial) == Approx(v).margin(0.4));
+  for (const char* bad : {"", "m³", "yd³", "much", "5 ft"}) {
+    CAPTURE(bad);
+    CHECK_FALSE(parseVolume(bad, {}));
   }
 }
 
