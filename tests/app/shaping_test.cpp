@@ -354,6 +354,17 @@ TEST_CASE("The card takes levels and slopes in every form, and marks what it can
   CHECK(levelNow() == 79.25);
   type(level, "260 ft");
   CHECK(levelNow() == Approx(260 * 0.3048));
+  type(level, "260 ft 6 in");
+  CHECK(levelNow() == Approx(260.5 * 0.3048));
+  type(level, "1 078.5 m");
+  CHECK(levelNow() == 1078.5);
+  // Below zero a minus is the level's own.
+  type(level, "=-2");
+  CHECK(levelNow() == -2);
+  type(level, "-2.1");
+  CHECK(levelNow() == -2.1);
+  type(level, "+0.25");
+  CHECK(levelNow() == Approx(-1.85));
   type(level, "78,5");
   CHECK(levelNow() == 78.5);
   QTest::keyClick(level, Qt::Key_Up);

@@ -14,13 +14,14 @@ QString howToType(works::Measure measure) {
     case works::Measure::slope:
       return QuantityEdit::tr("Horizontal to vertical: 2:1, or 33 %, or 26.6 deg. Arrow keys nudge.");
     case works::Measure::volume:
-      return QuantityEdit::tr("Cubic metres: 350. Arrow keys nudge.");
+      return QuantityEdit::tr("Cubic metres: 350; 450 yd3 works too. Arrow keys nudge.");
     case works::Measure::percent:
       return QuantityEdit::tr("Percent, positive downwards: 2.5. Arrow keys nudge.");
     case works::Measure::bearing:
       return QuantityEdit::tr("Degrees clockwise from north: 135. Arrow keys nudge.");
     default:
-      return QuantityEdit::tr("Metres: 79.5, or a change: +0.25; 8 in, 2 ft and 350 mm work too. Arrow keys nudge.");
+      return QuantityEdit::tr(
+          "Metres: 79.5, or a change: +0.25; 8 in, 5 ft 3 in and 350 mm work too. Arrow keys nudge.");
   }
 }
 
@@ -52,9 +53,13 @@ void QuantityEdit::show() {
 
 void QuantityEdit::take() {
   if (!isModified()) return;
+  std::string text = this->text().trimmed().toStdString();
+  // Where a level is shown with a minus, one with a minus takes its place and does not lower it by so much.
+  const bool isLength = field_.measure == works::Measure::level || field_.measure == works::Measure::length;
+  if (isLength && value_ < 0 && text.starts_with('-')) text.insert(0, "=");
   double typed = value_;
   try {
-    typed = std::get<double>(works::parsed(field_, text().remove(QChar(' ')).toStdString(), value_));
+    typed = std::get<double>(works::parsed(field_, text, value_));
   } catch (const Error& e) {
     setWrong(true);
     Q_EMIT refused(QString::fromUtf8(e.what()));
