@@ -13,7 +13,6 @@
 #include <array>
 #include <cmath>
 #include <map>
-#include <optional>
 
 #include "base/parallel.h"
 #include "ground/level_grid.h"
@@ -37,7 +36,7 @@ struct Side {
   double sign = 1, reach = 0;
   std::unique_ptr<BatterField> field;
   std::unique_ptr<Spread> spread;
-  bool any() const { return spread && spread->any(); }
+  bool any() const { return spread->any(); }
 };
 
 // A corner made fine for a radius serves for so much more: its chord error grows as little.
@@ -200,13 +199,12 @@ class Placing {
       farthest = std::max(farthest, reach);
       if (reach > 0 && startsAnywhere(sign)) sides_.push_back({sign, reach, nullptr, nullptr});
     }
-    const auto field = [&](std::size_t i) {
-      if (i >= sides_.size()) return;
+    const auto makeField = [&](std::size_t i, std::size_t, std::size_t) {
       sides_[i].field = std::make_unique<BatterField>(
           FieldRequest{&ground_, &crests_, sides_[i].sign, sides_[i].reach, radii_}, progress_);
     };
     std::vector<quantity::Convex> cells;
-    tbb::parallel_invoke([&] { field(0); }, [&] { field(1); },
+    tbb::parallel_invoke([&] { parallelChunks(sides_.size(), 1, progress_, makeField); },
                          [&] { own_ = ownArea(form_.tops, legs_, form_.rule, progress_); },
                          [&] {
                            if (!sides_.empty()) cells = nearestToWalls(crests_, farthest, progress_);
@@ -218,12 +216,10 @@ class Placing {
     for (const OwnArea::Side& side : own_.border) blocked.borders.push_back(own_.ends(side));
     for (const auto& side : outerSides(cells)) blocked.borders.push_back(side);
     blocked.at = [&](Vec2 p) { return own_.tin->locate(p) != kNone || walls.at(p); };
-    const auto spread = [&](std::size_t i) {
-      if (i >= sides_.size()) return;
+    parallelChunks(sides_.size(), 1, progress_, [&](std::size_t i, std::size_t, std::size_t) {
       sides_[i].field->lay(blocked, progress_);
       sides_[i].spread = std::make_unique<Spread>(ground_, *sides_[i].field, sides_[i].sign, progress_);
-    };
-    tbb::parallel_invoke([&] { spread(0); }, [&] { spread(1); });
+    });
   }
 
   bool fineEnough() {
