@@ -1,9 +1,9 @@
 #include "base/measures.h"
 
 #include <cmath>
-#include <utility>
 
 #include "base/quantity.h"
+#include "base/text.h"
 
 namespace inselberg {
 
@@ -54,16 +54,12 @@ std::string shown(double value, Quantity quantity, const Measures& measures) {
 }
 
 std::optional<double> parseVolume(std::string_view text, const Measures& measures) {
-  while (text.ends_with(' ')) text.remove_suffix(1);
+  text = trimmed(text);
   double unit = measures.imperial ? kCubicYard : 1;
-  for (const auto& [suffix, metres] : {std::pair<std::string_view, double>{"m³", 1},
-                                       {"m3", 1},
-                                       {"yd³", kCubicYard},
-                                       {"yd3", kCubicYard},
-                                       {"cu yd", kCubicYard}}) {
-    if (!text.ends_with(suffix)) continue;
-    text.remove_suffix(suffix.size()), unit = metres;
-    break;
+  if (takeSuffix(text, "m³") || takeSuffix(text, "m3")) {
+    unit = 1;
+  } else if (takeSuffix(text, "yd³") || takeSuffix(text, "yd3") || takeSuffix(text, "cu yd")) {
+    unit = kCubicYard;
   }
   const auto number = parseTyped(text);
   return number ? std::optional(*number * unit) : std::nullopt;

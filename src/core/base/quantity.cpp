@@ -8,21 +8,10 @@
 #include <numbers>
 #include <regex>
 
+#include "base/text.h"
+
 namespace inselberg {
 namespace {
-
-std::string_view trimmed(std::string_view s) {
-  const auto blank = [](char c) { return c == ' ' || c == '\t' || c == '\r'; };
-  while (!s.empty() && blank(s.front())) s.remove_prefix(1);
-  while (!s.empty() && blank(s.back())) s.remove_suffix(1);
-  return s;
-}
-
-bool takeSuffix(std::string_view& s, std::string_view suffix) {
-  if (!s.ends_with(suffix)) return false;
-  s = trimmed(s.substr(0, s.size() - suffix.size()));
-  return true;
-}
 
 // Feet and inches: "5 ft 3" of a text that had the inch's unit behind it; in inches.
 std::optional<double> parseFeetAndInches(std::string_view text) {

@@ -32,12 +32,6 @@ ValueKind kindOf(int code) {
   return ValueKind::text;
 }
 
-std::string_view trimmed(std::string_view s) {
-  while (!s.empty() && (s.front() == ' ' || s.front() == '\t')) s.remove_prefix(1);
-  while (!s.empty() && (s.back() == ' ' || s.back() == '\t' || s.back() == '\r')) s.remove_suffix(1);
-  return s;
-}
-
 bool smallInteger(std::string_view text, int& value) {
   if (text.empty() || text.size() > 5) return false;
   const bool minus = text.front() == '-';

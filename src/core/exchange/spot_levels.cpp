@@ -12,6 +12,7 @@
 #include <tuple>
 
 #include "base/quantity.h"
+#include "base/text.h"
 #include "plane/static_index.h"
 
 namespace inselberg::exchange {
@@ -36,11 +37,7 @@ constexpr double kFarthest = 1000;          // m, whatever the size of the text
 }  // namespace
 
 std::optional<WrittenLevel> spotLevelOf(std::string_view text) {
-  const auto trim = [&] {
-    while (!text.empty() && (text.front() == ' ' || text.front() == '\t')) text.remove_prefix(1);
-    while (!text.empty() && (text.back() == ' ' || text.back() == '\t')) text.remove_suffix(1);
-  };
-  trim();
+  text = trimmed(text);
   if (text.size() > kLongest) return std::nullopt;
   WrittenLevel written;
   written.digits = text.size();
@@ -52,12 +49,11 @@ std::optional<WrittenLevel> spotLevelOf(std::string_view text) {
                    [](unsigned char c) { return static_cast<char>(std::toupper(c)); });
     if (std::find(kMarks.begin(), kMarks.end(), mark) == kMarks.end()) return std::nullopt;
     text.remove_prefix(letters);
-    trim();
+    text = trimmed(text);
     while (!text.empty() && (text.front() == '=' || text.front() == ':' || text.front() == '.')) text.remove_prefix(1);
-    trim();
+    text = trimmed(text);
   }
-  if (text.ends_with('m')) text.remove_suffix(1);
-  trim();
+  takeSuffix(text, "m");
   if (text.empty() || text.size() > 16) return std::nullopt;
   std::string number(text);
   const auto separator = number.find_first_of(".,");

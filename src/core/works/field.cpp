@@ -9,6 +9,7 @@
 #include "base/lower_case.h"
 #include "base/measures.h"
 #include "base/quantity.h"
+#include "base/text.h"
 #include "base/visitor.h"
 #include "plane/polygon.h"
 
@@ -62,8 +63,8 @@ std::string howToWrite(const Field& field, bool relative) {
 
 // A number of percent or degrees, with its unit or without.
 std::optional<double> parsedPlain(std::string_view text, std::string_view unit) {
-  while (!text.empty() && text.back() == ' ') text.remove_suffix(1);
-  if (text.ends_with(unit)) text.remove_suffix(unit.size());
+  text = trimmed(text);
+  takeSuffix(text, unit);
   return parseTyped(text);
 }
 
@@ -83,12 +84,6 @@ std::optional<double> number(const Field& field, std::string_view text, std::opt
       if (const auto plain = current ? std::nullopt : parseNumber(text)) return plain;
       return parseLength(text, current);
   }
-}
-
-std::string_view trimmed(std::string_view text) {
-  while (!text.empty() && text.front() == ' ') text.remove_prefix(1);
-  while (!text.empty() && text.back() == ' ') text.remove_suffix(1);
-  return text;
 }
 
 std::vector<std::string_view> split(std::string_view text, char at) {

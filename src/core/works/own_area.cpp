@@ -17,6 +17,8 @@ using ground::Index;
 using ground::kNone;
 using ground::Triangle;
 
+namespace {
+
 void addSides(plane::Linework& work, const quantity::Convex& shape) {
   for (int i = 0; i < shape.n; ++i) work.addSegment(shape.p[i], shape.p[(i + 1) % shape.n], 0);
 }
@@ -24,6 +26,8 @@ void addSides(plane::Linework& work, const quantity::Convex& shape) {
 void addSides(plane::Linework& work, const ground::Tin& tin) {
   ground::eachSide(tin, [&](Index a, Index b) { work.addSegment(tin.plan(a), tin.plan(b), 0); });
 }
+
+}  // namespace
 
 std::pair<Vec2, Vec2> OwnArea::ends(const Side& s) const {
   const Triangle& t = tin->triangles()[s.facet];

@@ -68,10 +68,6 @@ class SurfaceMaker {
 // m: levels nearer than this are one.
 inline constexpr double kOnGround = 1e-5;
 
-// Adds the sides of a shape, of a surface.
-void addSides(plane::Linework& work, const quantity::Convex& shape);
-void addSides(plane::Linework& work, const ground::Tin& tin);
-
 // The sides of convex shapes that lie side by side, without those that two of them share.
 std::vector<std::pair<Vec2, Vec2>> outerSides(std::span<const quantity::Convex> shapes);
 
