@@ -110,7 +110,7 @@ class Pass {
     rules.stops = [&](const Stretch& s) { return stopsAlong(s, leg); };
     strips_ = stripsOf(inner.lines, inner.walls, byNearness(), rules);
     const double reach = measureLegs() * 1.01 + 0.01;
-    const Parting parting(ribbonsByNearness(strips_, reach), {}, progress);
+    const Parting parting(ribbonsByNearness(strips_, reach), {}, progress, covers_);
     for (std::size_t i = 0; i < strips_.size(); ++i) {
       if (covers_[i]) {
         cover(i, parting);
@@ -393,10 +393,11 @@ std::vector<Convex> nearestToWalls(const Crests& crests, double reach, const Pro
   rules.isWall = [](const Stretch& s) { return !hasBatter(s); };
   rules.stops = [](const Stretch&) { return std::vector<double>(); };
   const std::vector<BatterStrip> strips = stripsOf(crests.lines, crests.walls, byNearness(), rules);
-  const Parting parting(ribbonsByNearness(strips, reach), {}, progress);
+  std::vector<char> asked;
+  for (const BatterStrip& strip : strips) asked.push_back(!strip.fromA || !endsInBatter(*strip.fromA));
+  const Parting parting(ribbonsByNearness(strips, reach), {}, progress, asked);
   for (std::size_t i = 0; i < strips.size(); ++i) {
-    if (strips[i].fromA && endsInBatter(*strips[i].fromA)) continue;
-    parting.eachCell(i, [&](const Convex& cell, const auto&, const auto&) { cells.push_back(cell); });
+    if (asked[i]) parting.eachCell(i, [&](const Convex& cell, const auto&, const auto&) { cells.push_back(cell); });
   }
   return cells;
 }

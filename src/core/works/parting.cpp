@@ -200,7 +200,8 @@ std::optional<double> farBehind(const Ribbon& own, const Ribbon& other) {
   return width + rise * run + whole * period + (rest < gain - rise ? rest * run : period);
 }
 
-Parting::Parting(std::vector<Ribbon> ribbons, std::vector<BentMitre> mitres, const Progress& progress)
+Parting::Parting(std::vector<Ribbon> ribbons, std::vector<BentMitre> mitres, const Progress& progress,
+                 const std::vector<char>& asked)
     : ribbons_(std::move(ribbons)), mitres_(std::move(mitres)) {
   pieces_.resize(ribbons_.size());
   isCut_.resize(ribbons_.size(), 0);
@@ -220,7 +221,7 @@ Parting::Parting(std::vector<Ribbon> ribbons, std::vector<BentMitre> mitres, con
     for (std::size_t k = pieces.size(); k-- > 1;)
       pieces[k - 1].highest = std::max(pieces[k - 1].highest, pieces[k].highest);
   }
-  trimAll(progress);
+  trimAll(asked, progress);
   dropParted(progress);
 }
 
@@ -524,7 +525,7 @@ double Parting::lowestAt(std::size_t i, Vec2 p) const {
   return least;
 }
 
-void Parting::trimAll(const Progress& progress) {
+void Parting::trimAll(const std::vector<char>& asked, const Progress& progress) {
   const std::size_t n = ribbons_.size();
   if (n == 0) return;
   const Bounds bounds(ribbons_);
@@ -579,7 +580,9 @@ void Parting::trimAll(const Progress& progress) {
     }
   };
   parallelChunks(n, 64, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
-    for (std::size_t i = begin; i < end; ++i) trimOne(i);
+    for (std::size_t i = begin; i < end; ++i) {
+      if (asked.empty() || asked[i]) trimOne(i);
+    }
   });
 }
 

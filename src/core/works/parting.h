@@ -71,7 +71,9 @@ std::optional<double> farBehind(const Ribbon& own, const Ribbon& other);
 class Parting {
  public:
   // `mitres` names ribbons that lie over each other beside a corner: there each keeps only what counts of the two.
-  Parting(std::vector<Ribbon> ribbons, std::vector<BentMitre> mitres, const Progress& progress);
+  // `asked`: by ribbon, whether what is left of it will be asked for; else it stays as if it were alone. Empty: of all.
+  Parting(std::vector<Ribbon> ribbons, std::vector<BentMitre> mitres, const Progress& progress,
+          const std::vector<char>& asked = {});
 
   const std::vector<Ribbon>& ribbons() const { return ribbons_; }
   // Outwards.
@@ -113,7 +115,7 @@ class Parting {
   bool aside(std::size_t ribbon, std::size_t other) const;
   quantity::Convex partBehind(std::size_t ribbon, std::size_t other, double behind) const;
   void meet(std::size_t ribbon, const quantity::Convex& above);
-  void trimAll(const Progress& progress);
+  void trimAll(const std::vector<char>& asked, const Progress& progress);
   void dropParted(const Progress& progress);
   // The least height of the ribbon near a place of its own.
   double lowestAt(std::size_t ribbon, Vec2 p) const;
