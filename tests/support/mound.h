@@ -68,7 +68,7 @@ inline const works::Kind& kindOf(const Mound&) {
 }
 
 inline works::Placement place(const Mound& mound, const ground::Tin& ground, const plane::Origin& origin,
-                              const Progress& progress) {
+                              const Progress& progress, works::Detail detail) {
   const plane::Vec2 a = mound.spine.front(), b = mound.spine.back();
   if (plane::distance(a, b) > 90) throw Error("a mound longer than 90 m slides", "make it shorter");
   const plane::Vec2 u = plane::unit(b - a), out = (mound.width / 2) * plane::Vec2{u.y, -u.x};
@@ -78,7 +78,7 @@ inline works::Placement place(const Mound& mound, const ground::Tin& ground, con
   works::Form form;
   form.tops = {{{a + out, b + out, b - out, a - out}, {a, mound.top, {0, 0}}, nullptr}};
   form.crests.lines = {works::around(outline, {{0, {{}, works::batter(run, run)}}})};
-  return works::placeForm(ground, form, origin, progress);
+  return works::placeForm(ground, std::move(form), origin, progress, detail);
 }
 
 // The kinds of the program, and the mound.

@@ -429,14 +429,17 @@ void Workspace::evaluate() {
           Qt::QueuedConnection);
     };
     try {
-      publish(project::evaluate(project, *cache, progress, [&](project::EvaluationPtr early) {
-        const bool wait = early->patched && !atRest;
-        publish(std::move(early));
-        published = true;
-        // What takes long to build is built when the hand rests.
-        for (int i = 0; wait && i < 40 && !token.superseded() && !token.leaving(); ++i)
-          std::this_thread::sleep_for(std::chrono::milliseconds(5));
-      }));
+      publish(project::evaluate(
+          project, *cache, progress,
+          [&](project::EvaluationPtr early) {
+            const bool wait = early->patched && !atRest;
+            publish(std::move(early));
+            published = true;
+            // What takes long to build is built when the hand rests.
+            for (int i = 0; wait && i < 40 && !token.superseded() && !token.leaving(); ++i)
+              std::this_thread::sleep_for(std::chrono::milliseconds(5));
+          },
+          atRest ? works::Detail::full : works::Detail::draft));
       for (const auto& source : project->sources) {
         if (atRest && !token.superseded() && !source->hidden) source->makeIndex();
       }

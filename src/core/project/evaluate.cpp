@@ -9,6 +9,7 @@
 #include <map>
 #include <numeric>
 #include <set>
+#include <tuple>
 #include <unordered_set>
 #include <utility>
 
@@ -46,9 +47,31 @@ struct LastBuilt {
   std::uint64_t usedIn = 0;
 };
 
+// How many triangles a works had when it was last placed; 0: it was not.
+class FacetCounts {
+ public:
+  void add(works::Detail detail, std::size_t facets) {
+    if (detail == works::Detail::draft) {
+      draft_ = facets;
+      return;
+    }
+    if (4 * facets < 3 * full_ || 3 * facets > 4 * full_) draft_ = 0;  // another shape: that draft says nothing of it
+    full_ = facets;
+  }
+  // In full it takes long, and a draft is not known to take more than three quarters of that.
+  bool isDraftWorthwhile() const {
+    constexpr std::size_t kQuick = 2000;
+    return full_ > kQuick && 4 * draft_ < 3 * full_;
+  }
+
+ private:
+  std::size_t full_ = 0, draft_ = 0;
+};
+
 struct Cache::Store {
   std::map<GroundId, LastBuilt> built;
   std::map<GroundId, ground::Doubts> water;  // and gaps: of the grounds as they were last whole
+  std::map<WorksId, FacetCounts> facets;
   struct Entry {
     std::any value;
     std::uint64_t usedIn = 0;
@@ -261,6 +284,9 @@ struct Rebased {
   std::shared_ptr<const works::Footprint> where;
 };
 
+// Ends an evaluation with drafts, once it was given early.
+struct DraftGiven {};
+
 // The works of one ground as they are placed.
 struct Standing {
   WorksPtr works;
@@ -277,15 +303,16 @@ struct Standing {
 class Evaluator {
  public:
   // With patches, the evaluation is one to look at: the patched grounds and what stands on them, without what has to be
-  // computed from a whole ground.
+  // computed from a whole ground. With drafts it may be, and then throws DraftGiven after it was given early.
   Evaluator(const ProjectPtr& project, Cache::Store& store, const Progress& progress, const Early& early,
-            Patches patches)
+            Patches patches, works::Detail detail)
       : project_(*project),
         store_(store),
         progress_(progress),
         early_(early),
         watched_(static_cast<bool>(early)),
         patches_(std::move(patches)),
+        detail_(detail),
         out_(std::make_shared<Evaluation>()),
         names_(project->column.size()),
         rebased_(project->column.size()),
@@ -690,14 +717,24 @@ class Evaluator {
       if (w->hidden) continue;
       try {
         const auto [shape, name] = resolved(w->shape);
-        ahead.add<works::Placement>(nameOfPlacing(baseName_, name), [this, shape = shape] {
-          return works::place(shape, *base_, project_.origin, progress_);
+        const auto [placing, detail] = placingOf(*w, nameOfPlacing(baseName_, name));
+        ahead.add<works::Placement>(placing, [this, shape = shape, detail = detail] {
+          return works::place(shape, *base_, project_.origin, progress_, detail);
         });
       } catch (const Error&) {  // told when its turn comes
       }
     }
     progress_.report("placing works", 0.5);
     ahead_ = ahead.make(progress_);
+  }
+
+  // What a works' placement is named, and how closely it is made: as a draft where that is asked for and pays, it can
+  // still be given early, and is not there in full. In full its name is `full`.
+  std::pair<Hash, works::Detail> placingOf(const works::Works& w, const Hash& full) const {
+    if (detail_ == works::Detail::full || !early_ || store_.entries.contains(full) ||
+        !store_.facets[w.id].isDraftWorthwhile())
+      return {full, works::Detail::full};
+    return {Hasher().text("draft").hash(full).finish(), works::Detail::draft};
   }
 
   // What the works of a ground do to its base: those that keep clear of all others by themselves, those that stand on
@@ -731,20 +768,23 @@ class Evaluator {
     s.shapeName = shapeName;
     while (true) {
       const ground::TinPtr under = groundWith(s.under, {}, s.under);
-      s.name = nameOfPlacing(nameWith(s.under), shapeName);
+      works::Detail detail{};
+      std::tie(s.name, detail) = placingOf(*w, nameOfPlacing(nameWith(s.under), shapeName));
       bool made = false;
       asBefore(s);
       s.placement = store_.node<works::Placement>(s.name, [&] {
         made = true;
-        return works::place(shape, *under, project_.origin, progress_);
+        return works::place(shape, *under, project_.origin, progress_, detail);
       });
-      s.fresh = made || ahead_.contains(s.name);
+      s.fresh = made || ahead_.contains(s.name) || detail == works::Detail::draft;
       s.footprint =
           store_.node<works::Footprint>(nameOfFootprint(s.name), [&] { return works::Footprint(s.placement->facets); });
       if (standOn(s)) continue;
       const auto volume = store_.node<quantity::Volume>(nameOfVolume(s.name),
                                                         [&] { return works::costOf(*s.placement, *under, progress_); });
       ground.works.push_back({w, s.placement, *volume, under});
+      store_.facets[w->id].add(detail, s.placement->kinds.size());
+      drafted_ |= detail == works::Detail::draft;
       break;
     }
     for (const std::size_t j : s.under) s.layer = std::max(s.layer, standing_[j].layer + 1);
@@ -954,6 +994,7 @@ class Evaluator {
       }
     }
     std::exchange(early_, nullptr)(std::move(now));
+    if (drafted_) throw DraftGiven();
   }
 
   std::size_t indexOf(GroundId id) const {
@@ -1021,6 +1062,8 @@ class Evaluator {
   Early early_;         // until it was called
   const bool watched_;  // it was given
   const Patches patches_;
+  const works::Detail detail_;
+  bool drafted_ = false;  // some works is a draft
   std::shared_ptr<Evaluation> out_;
   std::vector<plane::Polygon> site_;
   Hash siteName_;
@@ -1039,17 +1082,30 @@ class Evaluator {
 
 }  // namespace
 
-EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& progress, const Early& early) {
+EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& progress, const Early& early,
+                       works::Detail shown) {
   Cache::Store& store = cache.store();
   ++store.round;
   Patches patches;
   if (early) patches = patchesFor(*project, store, progress);
-  const bool shown = !patches.empty();
-  if (shown) {
-    early(Evaluator(project, store, progress, {}, std::move(patches)).run());
+  EvaluationPtr evaluation;
+  const auto inFull = [&](const Early& watching) {
+    return Evaluator(project, store, progress, watching, {}, works::Detail::full).run();
+  };
+  if (!patches.empty()) {
+    early(Evaluator(project, store, progress, {}, std::move(patches), works::Detail::full).run());
     progress.check();
+    evaluation = inFull({});
+  } else if (early && shown == works::Detail::draft) {
+    try {
+      evaluation = Evaluator(project, store, progress, early, {}, shown).run();
+    } catch (const DraftGiven&) {
+      progress.check();
+      evaluation = inFull([](const EvaluationPtr&) {});
+    }
+  } else {
+    evaluation = inFull(early);
   }
-  const auto evaluation = Evaluator(project, store, progress, shown ? Early() : early, {}).run();
   store.forget();
   return evaluation;
 }

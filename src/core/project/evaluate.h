@@ -88,8 +88,10 @@ using Early = std::function<void(EvaluationPtr)>;
 //  3. a ground that cannot be made (no points, bad data, made from itself) carries its problem, and those made from it
 //     too; works that cannot be placed raise a doubt; nothing else is disturbed;
 //  4. the order of the column alters nothing but the order of the results.
-// With `early`, the triangles (never the surface) of a ground may depend on what was evaluated before. Throws
-// Cancelled.
-EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& progress, const Early& early = {});
+// With `early`, the triangles (never the surface) of a ground may depend on what was evaluated before. `shown`: as a
+// draft, works that take long in full and less so are drafts in what is given early; in what is returned none is.
+// Throws Cancelled.
+EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& progress, const Early& early = {},
+                       works::Detail shown = works::Detail::full);
 
 }  // namespace inselberg::project

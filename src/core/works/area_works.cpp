@@ -79,8 +79,8 @@ const Kind& kindOf(const LevelArea&) {
   return kind;
 }
 
-Placement place(const LevelArea& area, const ground::Tin& ground, const plane::Origin& origin,
-                const Progress& progress) {
+Placement place(const LevelArea& area, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail) {
   double level = area.level;
   for (const Adjustment& a : area.adjust) level += a.by;
   Form form;
@@ -91,7 +91,7 @@ Placement place(const LevelArea& area, const ground::Tin& ground, const plane::O
     form.crests.lines = {around(crest, {{0, {}}})};
     form.space = area.space;
   }
-  Placement result = placeForm(ground, form, origin, progress);
+  Placement result = placeForm(ground, std::move(form), origin, progress, detail);
   if (!area.adjust.empty()) result.figures = {{"adjusted_level_m", "Adjusted level", Measure::level, level}};
   doubtOutside(result, area.outline, ground, origin, "level area");
   return result;
@@ -118,7 +118,8 @@ const Kind& kindOf(const Inlay&) {
   return kind;
 }
 
-Placement place(const Inlay& inlay, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+Placement place(const Inlay& inlay, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail) {
   if (!inlay.ground.tin || inlay.ground.tin->empty())
     throw Error("the ground \"" + inlay.ground.name + "\" that it sets in is missing or empty",
                 "choose another ground");
@@ -140,7 +141,7 @@ Placement place(const Inlay& inlay, const ground::Tin& ground, const plane::Orig
     form.rule = Rule::tops;
     form.crests.lines = linesAround(*set, borderOf(*set), inlay.section);
   }
-  return placeForm(ground, form, origin, progress);
+  return placeForm(ground, std::move(form), origin, progress, detail);
 }
 
 const Kind& kindOf(const Sculpt&) {
@@ -172,8 +173,8 @@ Sculpt startedOn(Sculpt sculpt, const ground::Tin& ground) {
   return sculpt;
 }
 
-Placement place(const Sculpt& sculpt, const ground::Tin& ground, const plane::Origin& origin,
-                const Progress& progress) {
+Placement place(const Sculpt& sculpt, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail) {
   const std::vector<Vec3> edge = ground::draped(ground, sculpt.outline, true);
   if (edge.empty()) throw Error("its outline leaves the ground", "draw it where there is ground");
   ground::BuildInput input;

@@ -13,8 +13,8 @@ struct LevelArea {
   double space = 0;  // m that it goes on beyond its outline, to work in
 };
 const Kind& kindOf(const LevelArea&);
-Placement place(const LevelArea& area, const ground::Tin& ground, const plane::Origin& origin,
-                const Progress& progress);
+Placement place(const LevelArea& area, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail = Detail::full);
 
 enum class InlayHow { over, lower, higher };
 
@@ -28,7 +28,8 @@ struct Inlay {
 };
 const Kind& kindOf(const Inlay&);
 // Throws Error when the other ground is missing, or has nothing here.
-Placement place(const Inlay& inlay, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);
+Placement place(const Inlay& inlay, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail = Detail::full);
 
 // Contours moved by hand, tied to the ground around.
 struct Sculpt {
@@ -39,6 +40,7 @@ const Kind& kindOf(const Sculpt&);
 // With the contours that the ground has there.
 Sculpt startedOn(Sculpt sculpt, const ground::Tin& ground);
 // The constrained triangulation of the contours and of the outline, which lies on the ground; flats are cured.
-Placement place(const Sculpt& sculpt, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);
+Placement place(const Sculpt& sculpt, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail = Detail::full);
 
 }  // namespace inselberg::works

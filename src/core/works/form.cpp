@@ -458,7 +458,9 @@ Placement Placing::placement(const plane::Origin& origin) {
 
 }  // namespace
 
-Placement placeForm(const Tin& ground, const Form& form, const plane::Origin& origin, const Progress& progress) {
+Placement placeForm(const Tin& ground, Form form, const plane::Origin& origin, const Progress& progress,
+                    Detail detail) {
+  if (detail == Detail::draft) form.crests.chordError = std::max(form.crests.chordError, kDraft);
   return Placing(ground, form, progress).placement(origin);
 }
 

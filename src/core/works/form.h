@@ -26,7 +26,8 @@ struct Form {
 //  3. where batters overlap the higher fill and the lower cut govern, exact at valleys and mitres, and cut over fill;
 //  4. facets, crests and ends cover tops and legs whole, on the ground or not; batters never leave the ground's cover;
 //  5. what lies nearest to a wall is as it was.
-// Round corners are chords within the chord error of true. Throws Cancelled.
-Placement placeForm(const ground::Tin& ground, const Form& form, const plane::Origin& origin, const Progress& progress);
+// Round corners are chords within the chord error of true; in a draft of kDraft, where that is more. Throws Cancelled.
+Placement placeForm(const ground::Tin& ground, Form form, const plane::Origin& origin, const Progress& progress,
+                    Detail detail = Detail::full);
 
 }  // namespace inselberg::works

@@ -74,7 +74,7 @@ class Kind : public KindNames {
   virtual Shape startOn(const Shape& shape, const ground::Tin& ground) const = 0;
   // As works::place.
   virtual Placement placeOn(const Shape& shape, const ground::Tin& ground, const plane::Origin& origin,
-                            const Progress& progress) const = 0;
+                            const Progress& progress, Detail detail) const = 0;
 
  protected:
   std::vector<Field> fields_;
@@ -151,8 +151,8 @@ class KindOf final : public Kind {
       return shape;
   }
   Placement placeOn(const Shape& shape, const ground::Tin& ground, const plane::Origin& origin,
-                    const Progress& progress) const override {
-    return place(*shape.as<T>(), ground, origin, progress);
+                    const Progress& progress, Detail detail) const override {
+    return place(*shape.as<T>(), ground, origin, progress, detail);
   }
 
  private:

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 #include "base/error.h"
 #include "ground/drape.h"
@@ -13,6 +14,7 @@ namespace inselberg::works {
 namespace {
 
 const BatterRule kTwoToOne;
+constexpr double kNoLimit = std::numeric_limits<double>::infinity();
 
 // Level across half a width; nothing for no width.
 Section across(double width) {
@@ -24,12 +26,12 @@ void require(const Grades& grades, double length) {
 }
 
 Placement placeLine(std::vector<LinePiece> pieces, LineEnds ends, CornerStyle corners, const ground::Tin& ground,
-                    const plane::Origin& origin, const Progress& progress) {
+                    const plane::Origin& origin, const Progress& progress, Detail detail) {
   if (pieces.empty()) throw Error("no part of its line is left to be built", "give stations that lie further apart");
   Form form;
   form.crests = alongBothSides(pieces, ends);
   form.crests.corners = corners;
-  return placeForm(ground, form, origin, progress);
+  return placeForm(ground, std::move(form), origin, progress, detail);
 }
 
 // The level of the ground to 5 cm; its middle where there is none.
@@ -37,12 +39,31 @@ double levelNear(const ground::Tin& ground, Vec2 p) {
   return std::round(ground.levelAt(p).value_or((ground.minLevel() + ground.maxLevel()) / 2) * 20) / 20;
 }
 
+// Without those of its points between two corners whose levels lie within kDraft of a straight line from one that stays
+// to the next. From each that stays, the grades that pass all since within that make a fan: the next one stays where
+// the fan would not hold what follows. `corners`: which points stay in any case, first and last among them.
+std::vector<Vec3> drafted(const std::vector<Vec3>& line, const std::vector<std::size_t>& corners) {
+  std::vector<Vec3> kept{line.front()};
+  double least = -kNoLimit, most = kNoLimit;
+  const auto keep = [&](const Vec3& p) { kept.push_back(p), least = -kNoLimit, most = kNoLimit; };
+  for (std::size_t i = 1, corner = 1; i < line.size(); ++i) {
+    const auto gradeTo = [&](double above) {
+      return (line[i].z + above - kept.back().z) / plane::distance(line[i].plan(), kept.back().plan());
+    };
+    if (gradeTo(0) < least || gradeTo(0) > most) keep(line[i - 1]);
+    least = std::max(least, gradeTo(-kDraft)), most = std::min(most, gradeTo(kDraft));
+    if (i == corners[corner]) keep(line[i]), ++corner;
+  }
+  return kept;
+}
+
 // A line so far above the ground, all along.
-std::vector<Vec3> above(const ground::Tin& ground, const Places& line, double by) {
-  std::vector<Vec3> draped = ground::draped(ground, line, false);
+std::vector<Vec3> above(const ground::Tin& ground, const Places& line, double by, Detail detail) {
+  std::vector<std::size_t> corners;
+  std::vector<Vec3> draped = ground::draped(ground, line, false, &corners);
   if (draped.empty()) throw Error("its line leaves the ground", "draw it where there is ground, or give it levels");
   for (Vec3& p : draped) p.z += by;
-  return draped;
+  return detail == Detail::draft ? drafted(draped, corners) : draped;
 }
 
 // A width level across, and a slope to the ground on both sides of a line that keeps a height over the ground, or has
@@ -55,18 +76,18 @@ struct Bank {
   Stations levels;
 };
 Placement placeBank(const Bank& bank, LineEnds ends, CornerStyle corners, const ground::Tin& ground,
-                    const plane::Origin& origin, const Progress& progress) {
+                    const plane::Origin& origin, const Progress& progress, Detail detail) {
   const SectionsAlong both = behind(across(bank.width), {{0, {{}, batter(bank.slope.run(), bank.slope.run())}}});
   const double length = lengthOf(bank.line, false);
   std::vector<LinePiece> pieces;
   if (bank.overGround) {
-    pieces = piecesOf(above(ground, bank.line, *bank.overGround), both.front().section.legs);
+    pieces = piecesOf(above(ground, bank.line, *bank.overGround, detail), both.front().section.legs);
   } else {
     const Grades grades(bank.levels, {});
     require(grades, length);
     pieces = piecesOf({bank.line, false, both, both}, grades);
   }
-  Placement result = placeLine(std::move(pieces), ends, corners, ground, origin, progress);
+  Placement result = placeLine(std::move(pieces), ends, corners, ground, origin, progress, detail);
   result.figures = {{"length_m", "Length", Measure::length, length}};
   return result;
 }
@@ -157,7 +178,8 @@ Ramp startedOn(Ramp ramp, const ground::Tin& ground) {
   return ramp;
 }
 
-Placement place(const Ramp& ramp, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+Placement place(const Ramp& ramp, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail) {
   const double length = lengthOf(ramp.axis, false);
   LineRequest request{ramp.axis};
   request.left = behind(across(ramp.width), orBatter(ramp.left, kTwoToOne));
@@ -168,7 +190,7 @@ Placement place(const Ramp& ramp, const ground::Tin& ground, const plane::Origin
   if (const double most = ramp.greatest / 100 * length; ramp.greatest > 0)
     to = std::clamp(to, from - most, from + most);
   Placement result = placeLine(piecesOf(request, Grades({{0, from}, {length, to}}, {})), LineEnds::square, ramp.corners,
-                               ground, origin, progress);
+                               ground, origin, progress, detail);
   result.figures = {{"grade_percent", "Grade", Measure::percent, 100 * (from - to) / length},
                     {"length_m", "Length", Measure::length, length}};
   if (ramp.fromJoins) result.figures.push_back({"from_level_m", "From", Measure::level, from});
@@ -230,7 +252,8 @@ Run startedOn(Run run, const ground::Tin& ground) {
   return run;
 }
 
-Placement place(const Run& run, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+Placement place(const Run& run, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail) {
   const double length = lengthOf(run.line, run.closed);
   const Grades grades(run.levels, run.curves);
   require(grades, length);
@@ -250,7 +273,7 @@ Placement place(const Run& run, const ground::Tin& ground, const plane::Origin& 
       (!(*pieces.front().left.start == *pieces.front().right.start) ||
        !(*pieces.back().left.end == *pieces.back().right.end)))
     throw Error("its left and right sections differ at an end that is wrapped", "make them alike, or the ends open");
-  Placement result = placeLine(pieces, ends, run.corners, ground, origin, progress);
+  Placement result = placeLine(pieces, ends, run.corners, ground, origin, progress, detail);
   result.figures = {{"length_m", "Length", Measure::length, length}};
   doubtOutside(result, run.line, ground, origin, "run");
   return result;
@@ -287,10 +310,11 @@ const Kind& kindOf(const Berm&) {
   return kind;
 }
 
-Placement place(const Berm& berm, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+Placement place(const Berm& berm, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail) {
   Bank bank{berm.line, berm.width, berm.slope, {}, berm.by == BermBy::level ? Stations{{0, berm.level}} : berm.levels};
   if (berm.by == BermBy::height) bank.overGround = berm.height;
-  Placement result = placeBank(bank, LineEnds::wrapped, berm.corners, ground, origin, progress);
+  Placement result = placeBank(bank, LineEnds::wrapped, berm.corners, ground, origin, progress, detail);
   doubtOutside(result, berm.line, ground, origin, "berm");
   return result;
 }
@@ -319,10 +343,11 @@ const Kind& kindOf(const Swale&) {
   return kind;
 }
 
-Placement place(const Swale& swale, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+Placement place(const Swale& swale, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail) {
   Bank bank{swale.line, swale.width, swale.slope, {}, swale.levels};
   if (swale.by == SwaleBy::depth) bank.overGround = -swale.depth;
-  Placement result = placeBank(bank, LineEnds::square, swale.corners, ground, origin, progress);
+  Placement result = placeBank(bank, LineEnds::square, swale.corners, ground, origin, progress, detail);
   doubtOutside(result, swale.line, ground, origin, "swale");
   return result;
 }

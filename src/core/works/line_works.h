@@ -19,7 +19,8 @@ struct Ramp {
 const Kind& kindOf(const Ramp&);
 // Between the levels of the ground at its ends.
 Ramp startedOn(Ramp ramp, const ground::Tin& ground);
-Placement place(const Ramp& ramp, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);
+Placement place(const Ramp& ramp, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail = Detail::full);
 
 enum class RunEnds { open, wrapped };
 
@@ -37,7 +38,8 @@ struct Run {
 const Kind& kindOf(const Run&);
 // Straight between the levels of the ground at its ends.
 Run startedOn(Run run, const ground::Tin& ground);
-Placement place(const Run& run, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);
+Placement place(const Run& run, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail = Detail::full);
 
 enum class BermBy { height, level, levels };
 
@@ -54,7 +56,8 @@ struct Berm {
 };
 const Kind& kindOf(const Berm&);
 // Throws Error when a height is to be taken where there is no ground.
-Placement place(const Berm& berm, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);
+Placement place(const Berm& berm, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail = Detail::full);
 
 enum class SwaleBy { depth, levels };
 
@@ -69,6 +72,7 @@ struct Swale {
   CornerStyle corners = CornerStyle::round;
 };
 const Kind& kindOf(const Swale&);
-Placement place(const Swale& swale, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);
+Placement place(const Swale& swale, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail = Detail::full);
 
 }  // namespace inselberg::works

@@ -325,7 +325,8 @@ const Kind& kindOf(const Pad&) {
   return kind;
 }
 
-Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail) {
   for (const EdgeSection& e : pad.edges) {
     if (e.edge >= pad.outline.size())
       throw Error(fmt::format("it has no edge {}; they are counted from 0", e.edge), "give an edge it has");
@@ -350,7 +351,7 @@ Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& 
   form.crests.corners = pad.batters.corners;
   form.crests.chordError = pad.batters.chordError;
   if (pad.space > 0) form.space = pad.space;
-  Placement result = placeForm(ground, form, origin, progress);
+  Placement result = placeForm(ground, std::move(form), origin, progress, detail);
   if (pad.top == PadTop::fitted) result.figures = figuresOf(*top);
   doubtOutside(result, pad.outline, ground, origin, "pad");
   return result;

@@ -36,7 +36,8 @@ struct Pad {
 const Kind& kindOf(const Pad&);
 
 // Adds a doubt when the outline reaches beyond the ground. Throws Error when the top cannot be made.
-Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);
+Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail = Detail::full);
 
 // The constrained Delaunay triangulation of the outline's corners at their levels: of two diagonals that serve alike,
 // the one with the lowest corner number as written.

@@ -20,6 +20,11 @@ constexpr bool isBatter(FacetKind kind) {
   return kind >= FacetKind::fillBatter;
 }
 
+// How closely a works is placed: in full, or quickly, to be looked at while it changes under the hand. A draft may take
+// round corners, and lines that follow the ground, within kDraft of what they are in full.
+enum class Detail : std::uint8_t { full, draft };
+constexpr double kDraft = 0.01;  // m
+
 struct Line3 {
   std::vector<Vec3> points;
   bool closed = false;

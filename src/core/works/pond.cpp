@@ -138,7 +138,8 @@ Pond startedOn(Pond pond, const ground::Tin&) {
   return pond;
 }
 
-Placement place(const Pond& pond, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
+Placement place(const Pond& pond, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail) {
   check(pond);
   const Sides sides = sidesOf(pond);
   std::vector<Vec3> outline;
@@ -149,7 +150,7 @@ Placement place(const Pond& pond, const ground::Tin& ground, const plane::Origin
   form.crests.corners = pond.corners;
   form.crests.lines = {around(outline, behind(sides.outwards, orBatter(pond.section, {})))};
   if (!sides.inwards.empty()) form.crests.lines.push_back(within(outline, sides.inwards));
-  Placement result = placeForm(ground, form, origin, progress);
+  Placement result = placeForm(ground, std::move(form), origin, progress, detail);
   bool reached = sides.inwards.empty();
   for (std::size_t t = 0; t < result.kinds.size() && !reached; ++t) reached = result.kinds[t] == FacetKind::surface;
   if (!reached) {

@@ -33,6 +33,7 @@ Section outwardsOf(const Pond& pond);
 Section inwardsOf(const Pond& pond);
 
 // A doubt tells where slopes from its sides meet before the bottom is reached. Throws Error for levels that do not fit.
-Placement place(const Pond& pond, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);
+Placement place(const Pond& pond, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail = Detail::full);
 
 }  // namespace inselberg::works

@@ -22,8 +22,9 @@ const Kind* kindNamed(std::string_view name, Kinds kinds) {
   return nullptr;
 }
 
-Placement place(const Shape& shape, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress) {
-  return shape.kind().placeOn(shape, ground, origin, progress);
+Placement place(const Shape& shape, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail) {
+  return shape.kind().placeOn(shape, ground, origin, progress, detail);
 }
 
 namespace {

@@ -43,7 +43,8 @@ Kinds standardKinds();
 const Kind* kindNamed(std::string_view name, Kinds kinds = standardKinds());
 
 // Places a works on the ground left by those before it. Throws Cancelled, and Error when it cannot be placed there.
-Placement place(const Shape& shape, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress);
+Placement place(const Shape& shape, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
+                Detail detail = Detail::full);
 
 // Equal for shapes that place alike.
 void feed(Hasher& hasher, const Shape& shape);

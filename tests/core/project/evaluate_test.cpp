@@ -1,5 +1,6 @@
 #include "project/evaluate.h"
 
+#include <algorithm>
 #include <catch2/catch.hpp>
 #include <set>
 
@@ -84,6 +85,58 @@ TEST_CASE("An early evaluation has the last works pending, and the same seam as 
   CHECK(early->seams[0].volume->fill == whole->seams[0].volume->fill);
   for (const plane::Vec2 at : {plane::Vec2{75, 75}, {58, 75}, {10, 10}}) {
     CHECK(*early->grounds[1].levelAt(at) == Approx(*whole->grounds[1].levelAt(at)).epsilon(1e-9));
+  }
+}
+
+TEST_CASE("While works change under the hand a draft is shown, and what is returned never holds one", "[random]") {
+  std::mt19937 random(31);
+  works::Pond pond;
+  pond.outline = randomStar(random, {100, 100}, 24, 25, 120), pond.bottom = 49, pond.top = 52, pond.crest = 2;
+  const auto begun = hillside(9);
+  auto p = project::withNewWorks(*begun, begun->finished(), "Pond", pond);
+  project::Cache cache;
+  struct Shown {
+    project::EvaluationPtr early, whole;
+  };
+  const auto dragged = [&](bool stopped) {
+    Shown shown;
+    bool stop = false;
+    const Progress progress([&] { return stop; });
+    const auto keep = [&](project::EvaluationPtr e) {
+      shown.early = std::move(e);
+      stop = stopped;
+    };
+    try {
+      shown.whole = project::evaluate(p, cache, progress, keep, works::Detail::draft);
+    } catch (const Cancelled&) {
+      CHECK(stopped);
+    }
+    return shown;
+  };
+  const auto facetsIn = [](const project::EvaluationPtr& e) {
+    return e->grounds[1].works[0].placement->facets->triangles().size();
+  };
+  const std::size_t before = facetsIn(project::evaluate(p, cache, {}));
+  for (int step = 1; step <= 4; ++step) {
+    CAPTURE(step);
+    pond.outline[60].y -= 0.3;
+    works::Works works = *p->column.back()->works[0];
+    works.shape = pond;
+    p = project::withWorks(*p, works);
+    const bool stopped = step % 2 == 1;
+    Shown now = dragged(stopped);
+    REQUIRE(now.early);
+    CHECK(4 * facetsIn(now.early) < 3 * before);
+    // Shown again: the draft is there, what is in full is not.
+    if (stopped) now = dragged(false);
+    REQUIRE(now.whole);
+    project::Cache fresh;
+    const auto alone = project::evaluate(p, fresh, {});
+    const auto &got = now.whole->grounds[1], &want = alone->grounds[1];
+    CHECK(std::ranges::equal(got.works[0].placement->facets->points(), want.works[0].placement->facets->points()));
+    CHECK(now.whole->seams[0].volume->cut == Approx(alone->seams[0].volume->cut).epsilon(1e-9));
+    CHECK(now.early->seams[0].volume->cut == Approx(alone->seams[0].volume->cut).epsilon(1e-2));
+    CHECK(now.whole->whole);
   }
 }
 
