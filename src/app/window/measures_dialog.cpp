@@ -37,7 +37,7 @@ MeasuresDialog::MeasuresDialog(Workspace& workspace, QWidget* parent) : QDialog(
   auto* says =
       new QLabel(tr("Column, ledger, cards, tables, spreadsheets and printed quantities follow, for this project; "
                     "exact values stand in their tooltips. Coordinates and levels stay in metres; lengths can "
-                    "be typed in feet and inches anywhere (8 in, 2 ft)."),
+                    "be typed in feet and inches anywhere (8 in, 2 ft, 5 ft 3 in)."),
                  this);
   says->setProperty("quiet", true);
   says->setWordWrap(true);
