@@ -209,6 +209,7 @@ class Placing {
                          [&] {
                            if (!sides_.empty()) cells = nearestToWalls(crests_, farthest, progress_);
                          });
+    progress_.check();
     ShapeIndex walls;
     for (const quantity::Convex& cell : cells) walls.add(cell);
     walls.close();
@@ -220,6 +221,8 @@ class Placing {
       sides_[i].field->lay(blocked, progress_);
       sides_[i].spread = std::make_unique<Spread>(ground_, *sides_[i].field, sides_[i].sign, progress_);
     });
+    // Inside a loop that is being stopped, loops end without a word.
+    progress_.check();
   }
 
   bool fineEnough() {
