@@ -4,9 +4,12 @@
 
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
+#include <tbb/parallel_invoke.h>
+#include <tbb/task_group.h>
 
 #include <algorithm>
 #include <cstddef>
+#include <utility>
 #include <vector>
 
 #include "base/progress.h"
@@ -17,8 +20,14 @@ inline std::size_t chunkCount(std::size_t n, std::size_t chunk) {
   return (n + chunk - 1) / chunk;
 }
 
+// Within work that an exception ends elsewhere, TBB passes over what has not begun and returns as if it were done.
+// Throws Cancelled then; whoever began the outermost work gets the exception that ended it.
+inline void throwIfPassedOver() {
+  if (tbb::is_current_task_group_canceling()) throw Cancelled{};
+}
+
 // Calls f(begin, end, chunkIndex) for chunks of at most `chunk` of the n indices, in parallel. Throws Cancelled when
-// progress is stopped; an exception from f ends the loop and is rethrown.
+// progress is stopped; an exception from f ends the loop and is rethrown. Where it returns, all of it is done.
 template <class F>
 void parallelChunks(std::size_t n, std::size_t chunk, const Progress& progress, F&& f) {
   const std::size_t chunks = chunkCount(n, chunk);
@@ -33,6 +42,15 @@ void parallelChunks(std::size_t n, std::size_t chunk, const Progress& progress, 
   tbb::parallel_for(tbb::blocked_range<std::size_t>(0, chunks, 1), [&](const tbb::blocked_range<std::size_t>& range) {
     for (std::size_t k = range.begin(); k != range.end(); ++k) one(k);
   });
+  throwIfPassedOver();
+}
+
+// Calls all of the functions, in parallel. An exception from one ends the rest and is rethrown. Where it returns, all
+// are done.
+template <class... F>
+void parallelInvoke(F&&... f) {
+  tbb::parallel_invoke(std::forward<F>(f)...);
+  throwIfPassedOver();
 }
 
 // Maps every chunk to a T and returns the T's in the order of the chunks.

@@ -6,8 +6,6 @@
 // in its box, so a long oblique one stays cheap.
 #pragma once
 
-#include <tbb/parallel_invoke.h>
-
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -16,6 +14,7 @@
 #include <span>
 #include <vector>
 
+#include "base/parallel.h"
 #include "plane/geometry.h"
 
 namespace inselberg::plane {
@@ -127,7 +126,7 @@ class StaticIndex {
     const auto left = [&] { build(2 * node + 1, begin, middle); };
     const auto right = [&] { build(2 * node + 2, middle, end); };
     if (end - begin > 20'000) {
-      tbb::parallel_invoke(left, right);
+      parallelInvoke(left, right);
     } else {
       left();
       right();

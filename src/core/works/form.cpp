@@ -7,7 +7,6 @@
 #include "works/form.h"
 
 #include <fmt/format.h>
-#include <tbb/parallel_invoke.h>
 
 #include <algorithm>
 #include <array>
@@ -204,12 +203,11 @@ class Placing {
           FieldRequest{&ground_, &crests_, sides_[i].sign, sides_[i].reach, radii_}, progress_);
     };
     std::vector<quantity::Convex> cells;
-    tbb::parallel_invoke([&] { parallelChunks(sides_.size(), 1, progress_, makeField); },
-                         [&] { own_ = ownArea(form_.tops, legs_, form_.rule, progress_); },
-                         [&] {
-                           if (!sides_.empty()) cells = nearestToWalls(crests_, farthest, progress_);
-                         });
-    progress_.check();
+    parallelInvoke([&] { parallelChunks(sides_.size(), 1, progress_, makeField); },
+                   [&] { own_ = ownArea(form_.tops, legs_, form_.rule, progress_); },
+                   [&] {
+                     if (!sides_.empty()) cells = nearestToWalls(crests_, farthest, progress_);
+                   });
     ShapeIndex walls;
     for (const quantity::Convex& cell : cells) walls.add(cell);
     walls.close();
@@ -221,8 +219,6 @@ class Placing {
       sides_[i].field->lay(blocked, progress_);
       sides_[i].spread = std::make_unique<Spread>(ground_, *sides_[i].field, sides_[i].sign, progress_);
     });
-    // Inside a loop that is being stopped, loops end without a word.
-    progress_.check();
   }
 
   bool fineEnough() {

@@ -1,7 +1,10 @@
+#include <atomic>
 #include <catch2/catch.hpp>
+#include <chrono>
 #include <cmath>
 #include <limits>
 #include <numeric>
+#include <thread>
 
 #include "base/error.h"
 #include "base/hash.h"
@@ -144,4 +147,28 @@ TEST_CASE("Parallel sums do not depend on how the work is shared, and a loop can
   CHECK_THROWS_AS(parallelChunks(10000, 10, stop, [](std::size_t, std::size_t, std::size_t) {}), Cancelled);
   CHECK_THROWS_AS(parallelChunks(10, 1, {}, [](std::size_t, std::size_t, std::size_t) { throw Error("x", "y"); }),
                   Error);
+}
+
+TEST_CASE("Within work that an exception ends elsewhere, no loop returns with some of it undone") {
+  for (int round = 0; round < 20; ++round) {
+    std::atomic<bool> begun = false, undone = false;
+    const auto fail = [&] {
+      for (int i = 0; i < 200 && !begun; ++i) std::this_thread::sleep_for(std::chrono::milliseconds(1));
+      throw Error("x", "y");
+    };
+    const auto workOn = [&] {
+      begun = true;
+      for (int i = 0; i < 20'000; ++i) {
+        std::atomic<int> done = 0;
+        parallelChunks(8, 1, {}, [&](std::size_t, std::size_t, std::size_t) { ++done; });
+        if (done != 8) undone = true;
+        done = 0;
+        parallelInvoke([&] { ++done; }, [&] { ++done; }, [&] { ++done; });
+        if (done != 3) undone = true;
+      }
+    };
+    CHECK_THROWS_AS(
+        parallelChunks(2, 1, {}, [&](std::size_t k, std::size_t, std::size_t) { k == 0 ? fail() : workOn(); }), Error);
+    CHECK_FALSE(undone);
+  }
 }
