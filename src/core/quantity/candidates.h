@@ -28,13 +28,13 @@ class Candidates {
     return found_;
   }
 
-  // Those that are come upon from triangle to triangle, from among the ones that were taken last: calls f(triangle) for
-  // each, which tells whether it lies over the shape. Cheap, and complete unless the ground has a border there or none
-  // of the last ones is near: so what was found has to be added up.
+  // Those that are come upon from triangle to triangle, from among the ones that were taken last, or else from the one
+  // at `at`: calls f(triangle) for each, which tells whether it lies over the shape. Cheap, and complete unless the
+  // ground has a border or a wall there: so what was found has to be added up, and the rest asked for.
   template <class F>
-  void flood(const plane::Box& box, F&& f) {
+  void flood(const plane::Box& box, Vec2 at, F&& f) {
     ++epoch_;
-    std::swap(last_, reached_);
+    if (!reached_.empty()) std::swap(last_, reached_);
     reached_.clear();
     const auto visitAround = [&](ground::Index of) {
       for (const ground::Index t : tin_.neighbours()[of]) {
@@ -43,10 +43,23 @@ class Candidates {
     };
     for (std::size_t i = 0; i < last_.size() && reached_.empty(); ++i) visit(last_[i], box, f);
     for (std::size_t i = 0; i < last_.size() && reached_.empty(); ++i) visitAround(last_[i]);
+    if (reached_.empty()) {
+      if (const ground::Index t = tin_.locate(at); t != ground::kNone) visit(t, box, f);
+    }
     for (std::size_t i = 0; i < reached_.size(); ++i) visitAround(reached_[i]);
-    if (reached_.empty()) std::swap(last_, reached_);
   }
-  void beginFrom(std::span<const ground::Index> triangles) { reached_.assign(triangles.begin(), triangles.end()); }
+  // Those that flood() has not come upon, likewise.
+  template <class F>
+  void rest(const Convex& shape, F&& f) {
+    const plane::Box box = boxOf(shape);
+    tin_.index().touching({shape.p.data(), static_cast<std::size_t>(shape.n)}, 0,
+                          [&](ground::Index t) { visit(t, box, f); });
+  }
+  // So that what comes next does not depend on what was before.
+  void beginAnew() {
+    last_.clear();
+    reached_.clear();
+  }
 
  private:
   bool take(ground::Index t) {

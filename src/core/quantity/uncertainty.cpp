@@ -92,45 +92,30 @@ class Taking {
         add(triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan()), same, ground::planeOf(corners));
       return;
     }
-    const std::size_t before = shares_.size();
-    if (addByFlood(corners)) return;
-    shares_.resize(before);
-    const Plane level = ground::planeOf(corners);
-    const Convex shape = triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan());
-    met_.clear();
-    eachOver(from_, shape, nearPieces_, [&](Index u, const Convex& both) {
-      add(both, u, level);
-      met_.push_back(u);
-    });
-    candidates_.beginFrom(met_);
-  }
-
-  // The shares since they were taken last; what comes next does not depend on what was before.
-  std::vector<Share> take() {
-    candidates_.beginFrom({});
-    return std::exchange(shares_, {});
-  }
-
- private:
-  // Whether what was come upon covers the triangle, so that nothing is missing.
-  bool addByFlood(const std::array<plane::Vec3, 3>& corners) {
     constexpr double kRounding = 1e-9;  // of an area
     const auto plans = plansOf(corners);
-    const double whole = plane::turn(plans[0], plans[1], plans[2]) / 2;
-    plane::Box box;
-    for (const Vec2 p : plans) box.add(p);
+    const Convex shape = triangleShape(plans[0], plans[1], plans[2]);
+    const double whole = area(shape);
     const Plane level = ground::planeOf(corners);
     double covered = 0;
-    candidates_.flood(box, [&](Index u) {
+    const auto take = [&](Index u) {
       overlapOfTriangles(plans, plansOf(from_.corners(u)), both_);
       if (both_.n < 3) return false;
       covered += area(both_);
       add(both_, u, level);
       return true;
-    });
-    return std::abs(covered - whole) <= kRounding * whole;
+    };
+    candidates_.flood(boxOf(shape), centroidOf(shape), take);
+    if (!(std::abs(covered - whole) <= kRounding * whole)) candidates_.rest(shape, take);
   }
 
+  // The shares since they were taken last; what comes next does not depend on what was before.
+  std::vector<Share> take() {
+    candidates_.beginAnew();
+    return std::exchange(shares_, {});
+  }
+
+ private:
   // A piece in triangle u of the earlier ground, over which the later is a plane.
   void add(const Convex& piece, Index u, const Plane& to) {
     const Plane from = ground::planeOf(from_.corners(u));
@@ -195,7 +180,7 @@ class Taking {
   std::vector<Bed> beds_;  // by triangle of the earlier ground
   std::vector<Share> shares_;
   Convex both_;
-  std::vector<Index> near_, nearPieces_, met_;
+  std::vector<Index> near_;
 };
 
 class Sums {

@@ -3,7 +3,7 @@
 // clipped to a convex polygon; over it the difference of levels is linear, so each of its fan triangles is split at the
 // zero line and integrated in closed form: the mean of the three differences times the area. For each triangle of one
 // ground (the outer) those of the other (the inner) are come upon from neighbour to neighbour, beginning at those found
-// last; where they do not cover it (a border, a wall), they are looked for in the search grid. A triangle that both
+// last; where they do not cover it (a border, a wall), the rest are looked for in the search grid. A triangle that both
 // grounds have in plan needs no clipping: it is recognised by its three corners. The choice of the outer ground does
 // not depend on which comes first, so exchanging them changes nothing but signs. A region is triangulated, and laid
 // over the outer triangles first.
@@ -206,88 +206,63 @@ class Measuring {
  public:
   // `inner` and `candidates` of it; where a chunk begins, so that its sums do not depend on what a thread did before.
   Measuring(const Tin& inner, Candidates& candidates) : inner_(inner), candidates_(candidates) {
-    candidates_.beginFrom({});
+    candidates_.beginAnew();
   }
 
   // Over a whole triangle.
   void add(const std::array<Vec3, 3>& corners) {
-    if (!addByFlood(corners))
-      add(corners, triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan()), true);
+    add(corners, triangleShape(corners[0].plan(), corners[1].plan(), corners[2].plan()), true);
   }
   // Over a part of one.
-  void add(const std::array<Vec3, 3>& corners, const Convex& piece, bool whole = false) {
-    const std::span<const Index> near = candidates_.over(piece);
-    const Plane level = ground::planeOf(corners);
-    Few few;
-    for (const Index u : near) {
-      const auto other = inner_.corners(u);
-      if (!samePlan(corners, other)) continue;
-      if (sameCorners(corners, other)) {
-        few.untouched = area(piece);
-      } else {
-        addConvex(piece, level, ground::planeOf(other), few, sums_);
-      }
-      sums_.add(few);
-      candidates_.beginFrom({&u, 1});
-      return;
-    }
-    met_.clear();
-    for (const Index u : near) {
-      const auto other = inner_.corners(u);
-      if (whole) {
-        overlapOfTriangles(plansOf(corners), plansOf(other), both_);
-      } else {
-        both_ = overlapWith(inner_, u, piece);
-      }
-      if (both_.n < 3) continue;
-      addConvex(both_, level, ground::planeOf(other), few, sums_);
-      met_.push_back(u);
-    }
-    candidates_.beginFrom(met_);
-    sums_.add(few);
-  }
+  void add(const std::array<Vec3, 3>& corners, const Convex& piece) { add(corners, piece, false); }
 
   // The sums since they were taken last.
   LevelSums take() { return std::exchange(sums_, {}); }
 
  private:
-  // Whether what was come upon covers the triangle, so that nothing is missing.
-  bool addByFlood(const std::array<Vec3, 3>& corners) {
+  void add(const std::array<Vec3, 3>& corners, const Convex& piece, bool isWhole) {
     const auto plans = plansOf(corners);
-    const double whole = plane::turn(plans[0], plans[1], plans[2]) / 2;
-    plane::Box box;
-    for (const Vec2 p : plans) box.add(p);
     const Plane level = ground::planeOf(corners);
+    const double size = area(piece);
     Few few;
     Index same = kNone;
-    candidates_.flood(box, [&](Index u) {
+    const auto take = [&](Index u) {
       if (same != kNone) return true;
       const auto other = inner_.corners(u);
       if (samePlan(corners, other)) {
         same = u;
         return true;
       }
-      overlapOfTriangles(plans, plansOf(other), both_);
+      if (isWhole) {
+        overlapOfTriangles(plans, plansOf(other), both_);
+      } else {
+        both_ = overlapWith(inner_, u, piece);
+      }
       if (both_.n < 3) return false;
       addConvex(both_, level, ground::planeOf(other), few, sums_);
       return true;
-    });
+    };
+    candidates_.flood(boxOf(piece), (1.0 / 3) * (piece.p[0] + piece.p[1] + piece.p[2]), take);
+    const double covered = few.upArea + few.downArea + few.untouched;
+    if (same == kNone && !(std::abs(covered - size) <= kRounding * size)) candidates_.rest(piece, take);
     if (same != kNone) {
-      Few alone;
-      addSamePlan(corners, inner_.corners(same), alone, sums_);
-      sums_.add(alone);
-    } else {
-      if (!(std::abs(few.upArea + few.downArea + few.untouched - whole) <= kRounding * whole)) return false;
-      sums_.add(few);
+      few = {};
+      const auto other = inner_.corners(same);
+      if (sameCorners(corners, other)) {
+        few.untouched = size;
+      } else if (isWhole) {
+        addSamePlan(corners, other, few, sums_);
+      } else {
+        addConvex(piece, level, ground::planeOf(other), few, sums_);
+      }
     }
-    return true;
+    sums_.add(few);
   }
 
   const Tin& inner_;
   Candidates& candidates_;
   LevelSums sums_;
   Convex both_;
-  std::vector<Index> met_;
 };
 
 // By clipping pairs of triangles: each(begin, end, measuring) adds the outer ones of these numbers, of n.
