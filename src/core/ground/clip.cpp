@@ -23,7 +23,7 @@ TinPtr keep(const Tin& ground, std::span<const Line2> lines, const std::function
     const Index t = held[f];
     if (t != kNone && touched[t] && wanted(centroid(cut, f))) assembly.add(f, ground, t);
   }
-  return std::make_shared<Tin>(assembly.finish());
+  return assembly.finish();
 }
 
 std::vector<Line2> ringsOf(std::span<const plane::Polygon> polygons) {

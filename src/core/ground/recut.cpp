@@ -223,7 +223,7 @@ void Assembly::add(Index face, const Tin& surface, Index t) {
   newBreaks_.push_back(bits);
 }
 
-TinParts Assembly::finish() {
+TinPtr Assembly::finish() {
   const std::size_t n = ground_.triangles().size();
   std::vector<Index> to(n, kNone);
   Index count = 0;
@@ -288,7 +288,7 @@ TinParts Assembly::finish() {
   for (Triangle& t : parts.triangles) {
     for (Index& v : t) v = number[v];
   }
-  return parts;
+  return std::make_shared<Tin>(std::move(parts), ground_, Kept{std::move(to)});
 }
 
 std::vector<char> touchedBy(const Tin& ground, const Tin& other, double margin, const Progress& progress) {

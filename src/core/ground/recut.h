@@ -67,7 +67,7 @@ class Assembly {
   // the ground must be added before those of facets, so that the ground's own points are found again.
   void add(Index face, const Tin& surface, Index t);
 
-  TinParts finish();
+  TinPtr finish();
 
  private:
   struct Level {

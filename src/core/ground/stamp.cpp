@@ -25,7 +25,7 @@ TinPtr stamp(const Tin& ground, const Tin& facets, const Progress& progress) {
   for (Index f = 0; f < cut.triangles.size(); ++f) {
     if (inFacets[f] != kNone) assembly.add(f, facets, inFacets[f]);
   }
-  return std::make_shared<Tin>(assembly.finish());
+  return assembly.finish();
 }
 
 }  // namespace inselberg::ground

@@ -1,5 +1,6 @@
 #include "ground/tin.h"
 
+#include <algorithm>
 #include <cassert>
 #include <cmath>
 
@@ -24,6 +25,16 @@ Tin::Tin(TinParts parts, const Tin& like, std::span<const Index> changed) : Tin(
   if (like.index().besides().size() + changed.size() > kMost) return;
   const auto count = static_cast<Index>(parts_.triangles.size());
   std::call_once(indexOnce_, [&] { index_ = std::make_unique<const TinIndex>(like.index(), changed, count); });
+}
+
+Tin::Tin(TinParts parts, const Tin& like, const Kept& kept) : Tin(std::move(parts)) {
+  const auto gone = static_cast<std::size_t>(std::count(kept.numbers.begin(), kept.numbers.end(), kNone));
+  const Box& room = like.bounds();
+  if (2 * gone > kept.numbers.size() || !like.index().suits(parts_.triangles.size()) ||
+      !room.contains({bounds_.minX, bounds_.minY}) || !room.contains({bounds_.maxX, bounds_.maxY}))
+    return;
+  const auto firstNew = static_cast<Index>(kept.numbers.size() - gone);
+  std::call_once(indexOnce_, [&] { index_ = std::make_unique<const TinIndex>(*this, like.index(), kept, firstNew); });
 }
 
 Tin::~Tin() = default;
@@ -101,6 +112,17 @@ std::optional<double> Tin::levelAt(Vec2 p) const {
 std::size_t Tin::bytes() const {
   return parts_.points.capacity() * sizeof(Vec3) + parts_.triangles.capacity() * sizeof(Triangle) * 2 +
          parts_.breaks.capacity() + (index_ ? index_->bytes() : 0);
+}
+
+TinPtr atLevels(const Tin& ground, std::vector<Vec3> points) {
+  assert(points.size() == ground.points().size());
+  TinParts parts{std::move(points),
+                 {ground.triangles().begin(), ground.triangles().end()},
+                 {},
+                 {ground.neighbours().begin(), ground.neighbours().end()}};
+  parts.breaks.resize(parts.triangles.size());
+  for (Index t = 0; t < parts.breaks.size(); ++t) parts.breaks[t] = ground.breakBits(t);
+  return std::make_shared<Tin>(std::move(parts), ground, std::span<const Index>());
 }
 
 Plane planeOf(const std::array<Vec3, 3>& c) {

@@ -81,4 +81,40 @@ TinIndex::TinIndex(const TinIndex& other, std::span<const Index> changed, Index 
   count_ = count;
 }
 
+TinIndex::TinIndex(const Tin& tin, const TinIndex& other, const Kept& kept, Index firstNew) : TinIndex(other) {
+  besides_.clear();
+  count_ = kNone;
+  struct Entry {
+    std::size_t cell;
+    Index triangle;
+  };
+  std::vector<Entry> added;
+  const auto add = [&](Index t) {
+    const Triangle& c = tin.triangles()[t];
+    rows(std::array{tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2])}, kMargin, [&](int r, int c0, int c1) {
+      const std::size_t base = static_cast<std::size_t>(r) * columns_;
+      for (int column = c0; column <= c1; ++column) added.push_back({base + column, t});
+    });
+  };
+  for (const Index t : other.besides_) {
+    if (kept.numbers[t] != kNone) add(kept.numbers[t]);
+  }
+  for (Index t = firstNew; t < tin.triangles().size(); ++t) add(t);
+  std::stable_sort(added.begin(), added.end(), [](const Entry& a, const Entry& b) { return a.cell < b.cell; });
+  auto grid = std::make_shared<Grid>();
+  grid->starts.reserve(cells_ + 1);
+  grid->entries.reserve(other.grid_->entries.size() + added.size());
+  auto next = added.begin();
+  for (std::size_t cell = 0; cell < cells_; ++cell) {
+    grid->starts.push_back(static_cast<Index>(grid->entries.size()));
+    for (Index i = other.grid_->starts[cell]; i < other.grid_->starts[cell + 1]; ++i) {
+      const Index t = other.grid_->entries[i];
+      if (t < other.count_ && kept.numbers[t] != kNone) grid->entries.push_back(kept.numbers[t]);
+    }
+    for (; next != added.end() && next->cell == cell; ++next) grid->entries.push_back(next->triangle);
+  }
+  grid->starts.push_back(static_cast<Index>(grid->entries.size()));
+  grid_ = std::move(grid);
+}
+
 }  // namespace inselberg::ground

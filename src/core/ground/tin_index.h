@@ -18,6 +18,9 @@ class TinIndex {
   // For a ground that is another within its bounds, but that triangles `changed` are new or have moved in the list, and
   // that those numbered from `count` on are gone: looked up in the other's grid, and the changed ones besides.
   TinIndex(const TinIndex& other, std::span<const Index> changed, Index count);
+  // For one that kept triangles of another and has others from number `firstNew` on, within its bounds: the other's
+  // grid, filled anew.
+  TinIndex(const Tin& tin, const TinIndex& other, const Kept& kept, Index firstNew);
 
   // Calls f(triangle) for every triangle that may hold p; at least all that do.
   template <class F>
@@ -36,6 +39,8 @@ class TinIndex {
     for (const Index t : besides_) f(t);
   }
   std::span<const Index> besides() const { return besides_; }
+  // Whether its cells are small enough for so many triangles.
+  bool suits(std::size_t triangles) const { return triangles <= 4 * cells_; }
 
   std::size_t bytes() const { return (grid_->starts.size() + grid_->entries.size()) * sizeof(Index); }
 

@@ -141,7 +141,7 @@ ground::TinPtr combined(const Tin& a, const Tin& b, Combine rule, const Progress
   for (Index f = 0; f < cut.triangles.size(); ++f) {
     if (fromB[f] != kNone) assembly.add(f, b, fromB[f]);
   }
-  return std::make_shared<Tin>(assembly.finish());
+  return assembly.finish();
 }
 
 ground::TinPtr simplified(const Tin& tin, double tolerance, const Progress& progress) {
@@ -184,13 +184,9 @@ ground::TinPtr simplified(const Tin& tin, double tolerance, const Progress& prog
 }
 
 ground::TinPtr shifted(const Tin& tin, double height) {
-  ground::TinParts parts;
-  parts.points.assign(tin.points().begin(), tin.points().end());
-  for (plane::Vec3& p : parts.points) p.z += height;
-  parts.triangles.assign(tin.triangles().begin(), tin.triangles().end());
-  parts.neighbours.assign(tin.neighbours().begin(), tin.neighbours().end());
-  for (Index t = 0; t < tin.triangles().size(); ++t) parts.breaks.push_back(tin.breakBits(t));
-  return std::make_shared<Tin>(std::move(parts));
+  std::vector<plane::Vec3> points(tin.points().begin(), tin.points().end());
+  for (plane::Vec3& p : points) p.z += height;
+  return ground::atLevels(tin, std::move(points));
 }
 
 }  // namespace inselberg::quantity

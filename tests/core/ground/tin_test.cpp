@@ -1,8 +1,13 @@
 #include "ground/tin.h"
 
+#include <array>
 #include <catch2/catch.hpp>
+#include <set>
 
 #include "ground/clip.h"
+#include "ground/stamp.h"
+#include "ground/tin_index.h"
+#include "quantity/overlap.h"
 #include "support/grounds.h"
 
 using namespace inselberg;
@@ -72,6 +77,49 @@ TEST_CASE("Locating from a triangle nearby, far off or none finds what locating 
     found += t != ground::kNone;
   }
   CHECK(found > 1000);
+}
+
+TEST_CASE("The grid of a ground made from another finds what one of its own finds", "[random]") {
+  std::mt19937 random(21);
+  std::uniform_real_distribution<double> place(0, 100), size(2, 30);
+  for (int round = 0; round < 12; ++round) {
+    CAPTURE(round);
+    ground::TinPtr ground = scatteredGround(100, 300, random, randomHills(random, 5));
+    for (int step = 0; step < 5; ++step) {
+      CAPTURE(step);
+      if (step == 2) {  // the same triangles at other levels
+        std::vector<plane::Vec3> points(ground->points().begin(), ground->points().end());
+        for (plane::Vec3& p : points) p.z += 0.1 * p.x;
+        ground = ground::atLevels(*ground, std::move(points));
+      } else {  // facets set in, and once beyond its border
+        const double x = step == 4 ? 90 : place(random) * 0.6, y = place(random) * 0.6;
+        const auto facets = gridGround(
+            size(random), 6, [](double, double) { return 60; }, x, y);
+        ground = ground::stamp(*ground, *facets, {});
+      }
+      const ground::Tin alone({{ground->points().begin(), ground->points().end()},
+                               {ground->triangles().begin(), ground->triangles().end()},
+                               {},
+                               {}});
+      for (int i = 0; i < 200; ++i) {
+        const Vec2 p{place(random) * 1.3 - 5, place(random) * 1.3 - 5};
+        const auto level = ground->levelAt(p), own = alone.levelAt(p);
+        REQUIRE(level.has_value() == own.has_value());
+        if (level) CHECK(*level == Approx(*own).margin(1e-9));
+        // Every triangle that a shape touches is among those it is told of.
+        const std::array<Vec2, 3> shape{p, p + Vec2{size(random), 0}, p + Vec2{0, size(random)}};
+        std::set<ground::Index> found;
+        ground->index().touching(shape, 0, [&](ground::Index t) { found.insert(t); });
+        const auto c = [&](ground::Index t) { return quantity::plansOf(ground->corners(t)); };
+        quantity::Convex both;
+        alone.index().touching(shape, 0, [&](ground::Index t) {
+          quantity::overlapOfTriangles(shape, c(t), both);
+          if (both.n >= 3) CHECK(found.contains(t));
+        });
+        CHECK((found.empty() || *found.rbegin() < ground->triangles().size()));
+      }
+    }
+  }
 }
 
 TEST_CASE("Neighbours lead back to where they came from") {
