@@ -106,7 +106,8 @@ struct Cache::Store {
     std::erase_if(entries, [&](const auto& item) {
       const std::type_info& type = item.second.value.type();
       const bool whole =
-          type == typeid(std::shared_ptr<const SetIn>) || type == typeid(std::shared_ptr<const Measured>);
+          type == typeid(std::shared_ptr<const works::StripPlan>) || type == typeid(std::shared_ptr<const SetIn>) ||
+          type == typeid(std::shared_ptr<const StageGround>) || type == typeid(std::shared_ptr<const Measured>);
       return item.second.usedIn + (whole ? kRoundsOfGrounds : kRounds) < round;
     });
   }

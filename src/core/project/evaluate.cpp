@@ -22,6 +22,7 @@
 #include "project/gaps.h"
 #include "project/source_changes.h"
 #include "works/footprint.h"
+#include "works/strip.h"
 
 namespace inselberg::project {
 
@@ -366,6 +367,19 @@ class Evaluator {
     }
   }
 
+  // Strips of one depth each in plan, on a ground.
+  std::shared_ptr<const works::StripPlan> planOn(std::size_t k, const std::vector<works::StripArea>& strips) {
+    Hasher h;
+    h.text("strips").hash(names_[k]);
+    for (const std::size_t i : works::byDepth(strips)) h.value(i);
+    for (const works::StripArea& strip : strips) {
+      h.value(strip.area.size());
+      for (const plane::Polygon& polygon : strip.area) feed(h, polygon);
+    }
+    return store_.node<works::StripPlan>(h.finish(),
+                                         [&] { return works::planOf(*out_->grounds[k].tin, strips, progress_); });
+  }
+
   void makeStage(std::size_t i) {
     EvaluatedGround& ground = out_->grounds[i];
     const Role role = project_.column[i]->role;
@@ -379,7 +393,8 @@ class Evaluator {
       h.hash(names_[*k]);
       make = [this, k = *k] {
         return strippedFrom(
-            project_, out_->grounds[k].tin, [&](WorksId id) { return lyingOn(k, id); }, progress_);
+            project_, out_->grounds[k].tin, [&](WorksId id) { return lyingOn(k, id); },
+            [&](const auto& strips) { return planOn(k, strips); }, progress_);
       };
     } else {
       const auto finished = ofRole(Role::finished, Role::finished, ground);

@@ -65,16 +65,16 @@ plane::Areas areaOf(const works::Strip& strip, const FindWorks& find, ground::Do
 }  // namespace
 
 StageGround strippedFrom(const Project& project, const TinPtr& existing, const FindWorks& find,
-                         const Progress& progress) {
+                         const works::FindPlan& plan, const Progress& progress) {
   StageGround made;
   std::vector<works::StripArea> strips;
   for (const works::Strip& strip : project.stages.strips) {
     if (!strip.hidden) strips.push_back({&strip, areaOf(strip, find, made.doubts)});
   }
-  const works::Stripped stripped = works::stripped(existing, strips, progress);
+  const works::Stripped stripped = works::stripped(existing, strips, progress, plan);
   made.tin = stripped.tin;
   for (std::size_t i = 0; i < strips.size(); ++i)
-    made.parts.push_back({strips[i].strip->id, stripped.parts[i], nullptr});
+    made.parts.push_back({strips[i].strip->id, stripped.parts[i], stripped.before[i]});
   constexpr double kLarge = 0.1;  // m2
   if (stripped.twice > kLarge)
     made.doubts.push_back(

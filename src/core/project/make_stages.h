@@ -13,8 +13,8 @@ namespace inselberg::project {
 // What one strip, undercut or build-up does.
 struct StagePart {
   WorksId id;
-  // Of a strip or undercut the new surface where it rules, and for undercuts what was there; of a build-up the finished
-  // surface where it rules, and the formation below. Null where it does nothing.
+  // Of a strip or undercut the new surface where it rules, and what was there (not told of strips where depths are from
+  // pits); of a build-up the finished surface where it rules, and the formation below. Null where it does nothing.
   ground::TinPtr after, before;
   // Of an undercut with layers: the same as if it were dug only down to the top of each, the lowest first.
   struct Filled {
@@ -41,7 +41,7 @@ using FindWorks = std::function<std::optional<Lying>(WorksId)>;
 
 // Works lie on the existing ground here: the plan of tops and legs is the same on the stripped one.
 StageGround strippedFrom(const Project& project, const ground::TinPtr& existing, const FindWorks& find,
-                         const Progress& progress);
+                         const works::FindPlan& plan, const Progress& progress);
 // `order` are the works of the finished ground as they were placed.
 StageGround formationFrom(const Project& project, const ground::TinPtr& finished, std::span<const WorksId> order,
                           const FindWorks& find, const Progress& progress);

@@ -44,6 +44,7 @@ struct QuantityCache::Store {
   };
   std::map<Pair, Compared> compared;
   std::list<InRegion> regions;
+  std::map<TinPtr, std::uint64_t> covers;  // facets whose plan area is asked for, and when
   std::map<std::vector<TinPtr>, Sure> sure;
   std::vector<project::Accuracy> accuracy;  // that `sure` is by, and the sources it is of
   std::vector<std::tuple<Hash, std::string, std::string>> sources;
@@ -63,6 +64,7 @@ struct QuantityCache::Store {
     ++round;
     std::set<const ground::Tin*> held;
     for (const auto& [pair, known] : compared) held.insert({std::get<0>(pair), std::get<1>(pair)});
+    for (const auto& [facets, when] : covers) held.insert(facets.get());
     for (InRegion& r : regions) {
       std::erase_if(r.volumes, [&](const auto& item) { return !compared.contains(item.first); });
       r.region.forgetOthers(held);
@@ -73,6 +75,7 @@ struct QuantityCache::Store {
   void end() {
     const auto unused = [&](const auto& item) { return item.second.usedIn < round; };
     std::erase_if(compared, unused);
+    std::erase_if(covers, [&](const auto& item) { return item.second < round; });
     std::erase_if(sure, unused);
     std::erase_if(regions, [&](const InRegion& r) { return r.usedIn < round; });
   }
@@ -288,6 +291,15 @@ class Taking {
     return *compared(under, facets, Of::facets).everywhere;
   }
 
+  double planAreaOf(Within& within, const TinPtr& facets) {
+    if (within.asking) {
+      facets->index();
+      known_.covers[facets] = known_.round;
+      return 0;
+    }
+    return within.region ? within.region->region.coverOf(facets, progress_) : ground::statistics(*facets).planArea;
+  }
+
   using Banks = std::vector<double>;  // by material, then what is of none
 
   // The number of a material; none comes last.
@@ -306,14 +318,10 @@ class Taking {
       if (strip.hidden) continue;
       StripFigure figure{strip.id, strip.name};
       if (stripped_->stage) {
-        const TinPtr& after = stripped_->stage->parts.at(k).after;
+        const project::StagePart& part = stripped_->stage->parts.at(k);
+        const TinPtr& after = part.after;
         if (after && strip.pits.empty()) {  // everywhere as deep
-          if (within.asking) {
-            after->index();
-          } else {
-            figure.area =
-                within.region ? within.region->region.coverOf(after, progress_) : ground::statistics(*after).planArea;
-          }
+          figure.area = planAreaOf(within, part.before ? part.before : after);
           figure.volume = strip.depth * figure.area;
         } else {
           const Volume volume = facetsOver(within, existing_->tin, after);

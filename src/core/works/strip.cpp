@@ -167,24 +167,6 @@ TinPtr loweredBy(const Tin& ground, const Tin& depths, const Progress& progress)
   return std::make_shared<Tin>(std::move(parts));
 }
 
-std::vector<TinPtr> partsOfOneDepth(const Tin& ground, const std::vector<StripArea>& strips, const Progress& progress) {
-  std::vector<std::size_t> order(strips.size());
-  std::iota(order.begin(), order.end(), std::size_t{0});
-  std::stable_sort(order.begin(), order.end(),
-                   [&](std::size_t a, std::size_t b) { return strips[a].strip->depth > strips[b].strip->depth; });
-  std::vector<TinPtr> parts(strips.size());
-  plane::Areas taken;
-  for (const std::size_t i : order) {
-    const plane::Areas own = plane::without(strips[i].area, taken);
-    if (own.empty()) continue;
-    const TinPtr inside = ground::keepInside(ground, own, progress);
-    if (!inside->empty()) parts[i] = quantity::shifted(*inside, -strips[i].strip->depth);
-    taken.insert(taken.end(), strips[i].area.begin(), strips[i].area.end());
-    taken = plane::united(taken);
-  }
-  return parts;
-}
-
 std::vector<TinPtr> partsByPits(const Tin& ground, const std::vector<StripArea>& strips, const Progress& progress) {
   std::vector<TinPtr> depths;
   TinPtr most;
@@ -224,16 +206,73 @@ plane::Areas overBorder(const plane::Areas& area, const plane::Areas& cover) {
   return plane::united(all);
 }
 
+// The parts as one, with what lies outside the strips, and walls between: at an edge of a strip nothing is shared but
+// the plan.
+TinPtr withRest(const std::vector<TinPtr>& parts, const Tin& ground, const std::vector<StripArea>& strips,
+                const Progress& progress) {
+  std::vector<TinPtr> facets;
+  for (const TinPtr& part : parts) {
+    if (part) facets.push_back(part);
+  }
+  plane::Areas all;
+  for (const StripArea& strip : strips) all.insert(all.end(), strip.area.begin(), strip.area.end());
+  TinPtr rest = ground::keepOutside(ground, plane::united(all), progress);
+  if (!rest->empty() || facets.empty()) facets.push_back(std::move(rest));
+  return merged(facets);
+}
+
+// The strips of a plan, lowered.
+void lower(const StripPlan& plan, const std::vector<StripArea>& strips, Stripped& made) {
+  std::vector<Vec3> points(plan.land->points().begin(), plan.land->points().end());
+  made.before = plan.parts;
+  auto point = points.begin();
+  for (std::size_t i = 0; i < strips.size(); ++i) {
+    made.parts.push_back(plan.parts[i] ? quantity::shifted(*plan.parts[i], -strips[i].strip->depth) : nullptr);
+    for (std::size_t n = plan.parts[i] ? plan.parts[i]->points().size() : 0; n > 0; --n, ++point)
+      point->z += -strips[i].strip->depth;
+  }
+  made.tin = ground::atLevels(*plan.land, std::move(points));
+}
+
 }  // namespace
 
-Stripped stripped(const TinPtr& ground, const std::vector<StripArea>& areas, const Progress& progress) {
+std::vector<std::size_t> byDepth(const std::vector<StripArea>& strips) {
+  std::vector<std::size_t> order(strips.size());
+  std::iota(order.begin(), order.end(), std::size_t{0});
+  std::stable_sort(order.begin(), order.end(),
+                   [&](std::size_t a, std::size_t b) { return strips[a].strip->depth > strips[b].strip->depth; });
+  return order;
+}
+
+StripPlan planOf(const Tin& ground, const std::vector<StripArea>& strips, const Progress& progress) {
+  StripPlan plan;
+  plan.parts.resize(strips.size());
+  plane::Areas taken;
+  for (const std::size_t i : byDepth(strips)) {
+    const plane::Areas own = plane::without(strips[i].area, taken);
+    if (own.empty()) continue;
+    TinPtr inside = ground::keepInside(ground, own, progress);
+    if (!inside->empty()) plan.parts[i] = std::move(inside);
+    taken.insert(taken.end(), strips[i].area.begin(), strips[i].area.end());
+    taken = plane::united(taken);
+  }
+  plan.land = withRest(plan.parts, ground, strips, progress);
+  return plan;
+}
+
+Stripped stripped(const TinPtr& ground, const std::vector<StripArea>& areas, const Progress& progress,
+                  const FindPlan& plan) {
   Stripped made;
   const plane::Areas cover = ground::coverOf(*ground);
   std::vector<StripArea> strips = areas;
   for (StripArea& strip : strips) strip.area = overBorder(strip.area, cover);
-  const bool pits =
-      std::any_of(strips.begin(), strips.end(), [](const StripArea& s) { return !s.strip->pits.empty(); });
-  made.parts = pits ? partsByPits(*ground, strips, progress) : partsOfOneDepth(*ground, strips, progress);
+  if (std::all_of(strips.begin(), strips.end(), [](const StripArea& s) { return s.strip->pits.empty(); })) {
+    lower(plan ? *plan(strips) : planOf(*ground, strips, progress), strips, made);
+  } else {
+    made.parts = partsByPits(*ground, strips, progress);
+    made.before.resize(strips.size());
+    made.tin = withRest(made.parts, *ground, strips, progress);
+  }
   plane::Areas taken;
   for (const StripArea& strip : areas) {
     const plane::Areas both = plane::common(taken, strip.area);
@@ -244,20 +283,8 @@ Stripped stripped(const TinPtr& ground, const std::vector<StripArea>& areas, con
     taken.insert(taken.end(), strip.area.begin(), strip.area.end());
     taken = plane::united(taken);
   }
-  std::vector<TinPtr> facets;
-  for (const TinPtr& part : made.parts) {
-    if (part) facets.push_back(part);
-  }
-  if (facets.empty()) {
-    made.tin = ground;
-    return made;
-  }
-  // Beside each other, with walls between: at an edge of a strip nothing is shared but the plan.
-  plane::Areas all;
-  for (const StripArea& strip : strips) all.insert(all.end(), strip.area.begin(), strip.area.end());
-  TinPtr rest = ground::keepOutside(*ground, plane::united(all), progress);
-  if (!rest->empty()) facets.push_back(std::move(rest));
-  made.tin = merged(facets);
+  const auto isNone = [](const TinPtr& part) { return !part; };
+  if (std::all_of(made.parts.begin(), made.parts.end(), isNone)) made.tin = ground;
   return made;
 }
 

@@ -3,6 +3,7 @@
 
 #include <numbers>
 #include <numeric>
+#include <set>
 
 #include "base/error.h"
 #include "ground/clip.h"
@@ -69,6 +70,49 @@ TEST_CASE("Where strips overlap the deeper rules once and is told and of equals 
   const auto& doubts = s.ground(Role::stripped).doubts;
   CHECK(std::count_if(doubts.begin(), doubts.end(),
                       [](const auto& d) { return d.kind == ground::DoubtKind::stripsOverlap; }) == 1);
+}
+
+TEST_CASE("Strips whose depths change leave what they would from nothing", "[random]") {
+  const std::string design = R"({
+    "works": [{"kind": "pad", "name": "A", "outline": [[40,40],[80,42],[82,75],[41,70]], "level": 51},
+              {"kind": "pad", "name": "B", "outline": [[70,90],[140,90],[140,120],[70,120]], "level": 50}],
+    "strips": [{"outline": [[10,10],[120,10],[120,150],[10,150]], "except": [[[20,20],[30,20],[30,35]]], "depth": 0.2},
+               {"outline": [[60,30],[180,40],[170,130],[50,100]], "depth": 0.3}, {"under": ["B"], "depth": 0.4}],
+    "undercuts": [{"under": ["A"], "depth": 1, "wider": 0.5}],
+    "buildups": [{"over": ["A", "B"], "part": "top", "layers": [{"thickness": 0.3}]},
+                 {"over": ["B"], "part": "batters", "slope_true": true, "layers": [{"thickness": 0.1}]}],
+    "regions": [{"outline": [[0,0],[95,0],[95,110],[0,110]]}]})";
+  std::mt19937 random(12);
+  std::uniform_real_distribution<double> depth(0.05, 0.6), place(1, 199);
+  auto project = siteWith(design, randomHills(random, 4));
+  project::Cache cache;
+  report::QuantityCache known;
+  for (int round = 0; round < 8; ++round) {
+    CAPTURE(round);
+    project::Stages stages = project->stages;
+    for (works::Strip& strip : stages.strips) strip.depth = round == 5 ? 0.3 : depth(random);
+    if (round == 6) stages.strips[0].outline[1].x += 20;
+    project = project::withStages(*project, stages);
+    project::Cache none;
+    const auto kept = project::evaluate(project, cache, {}), anew = project::evaluate(project, none, {});
+    for (std::size_t g = 0; g < anew->grounds.size(); ++g) {
+      const ground::Tin& tin = *kept->grounds[g].tin;
+      CHECK(std::ranges::equal(tin.neighbours(), ground::findNeighbours(tin.points().size(), tin.triangles())));
+      std::set<ground::Index> used;
+      for (const ground::Triangle& t : tin.triangles()) used.insert(t.begin(), t.end());
+      CHECK(used.size() == tin.points().size());
+      for (int i = 0; i < 300; ++i) {
+        const Vec2 p{place(random), place(random)};
+        CHECK(*kept->grounds[g].levelAt(p) == Approx(*anew->grounds[g].levelAt(p)).margin(1e-9));
+      }
+    }
+    const auto ofKept = report::quantitiesOf(*kept, known, {}), ofAnew = report::quantitiesOf(*anew, {});
+    const auto same = [](double v) { return Approx(v).epsilon(1e-9); };
+    for (std::size_t i = 0; i < 3; ++i) CHECK(ofKept.whole.strips[i].volume == same(ofAnew.whole.strips[i].volume));
+    for (std::size_t i = 0; i < 2; ++i) CHECK(ofKept.regions[i].figures.strip == same(ofAnew.regions[i].figures.strip));
+    CHECK(ofKept.whole.surplus() == same(ofAnew.whole.surplus()));
+    CHECK(ofKept.whole.buildUp == same(ofAnew.whole.buildUp));
+  }
 }
 
 TEST_CASE("Depths at pits are natural neighbours inside their hull and the nearest outside") {
