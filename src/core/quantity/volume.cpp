@@ -372,33 +372,27 @@ Comparison::Comparison(ground::TinPtr from, ground::TinPtr to, Of of, const Prog
   const std::vector<Index> same =
       of_ == Of::grounds ? sharedTriangles(outer(), inner(), progress) : std::vector<Index>(n, kNone);
   numberOf_.assign(n, kNone);
-  enum State : char { open, partner, shared };
-  std::vector<State> state(inner().triangles().size(), open);
+  std::vector<char> matched(inner().triangles().size(), 0);
   std::vector<Index> levelled;
   for (Index t = 0; t < n; ++t) {
-    if (same[t] == kNone || state[same[t]] != open) {
+    if (same[t] == kNone || std::exchange(matched[same[t]], 1)) {
       outer_.push_back(t);
-    } else if (sameCorners(outer().corners(t), inner().corners(same[t]))) {
-      state[same[t]] = shared;
-    } else {
-      state[same[t]] = partner;
+    } else if (!sameCorners(outer().corners(t), inner().corners(same[t]))) {
       levelled.push_back(t), partners_.push_back(same[t]);
     }
   }
   outer_.insert(outer_.end(), levelled.begin(), levelled.end());
   for (Index i = 0; i < outer_.size(); ++i) numberOf_[outer_[i]] = i;
-  for (Index t = 0; t < state.size(); ++t) {
-    if (state[t] != shared) inner_.push_back(t);
+  for (Index t = 0; t < matched.size(); ++t) {
+    if (!matched[t]) inner_.push_back(t);
   }
 }
 
-// Over an outer triangle that has a partner.
-LevelSums Comparison::levelled(Index number) const {
+// Adds what lies over an outer triangle that has a partner.
+void Comparison::addLevelled(Index number, LevelSums& sums) const {
   Few few;
-  LevelSums sums;
   addSamePlan(outer().corners(outer_[number]), inner().corners(partners_[number - alone()]), few, sums);
   sums.add(few);
-  return sums;
 }
 
 void Comparison::measure(const Progress& progress) {
@@ -422,7 +416,7 @@ Volume Comparison::everywhere(const Progress& progress) const {
   for (const LevelSums& part :
        parallelMap<LevelSums>(partners_.size(), 4096, progress, [&](std::size_t begin, std::size_t end) {
          LevelSums sums;
-         for (std::size_t i = begin; i < end; ++i) sums.add(levelled(static_cast<Index>(alone() + i)));
+         for (std::size_t i = begin; i < end; ++i) addLevelled(static_cast<Index>(alone() + i), sums);
          return sums;
        }))
     all.add(part);
@@ -431,10 +425,12 @@ Volume Comparison::everywhere(const Progress& progress) const {
   });
   all.untouched.add(shared);
   Volume volume = volumeOf(all, fromIsOuter_);
-  const auto covered = [&](const Tin& tin, const std::vector<Index>& own) {
-    return shared + sumOf(own.size(), progress, [&](std::size_t i) { return area(shapeOf(tin, own[i])); });
+  const auto covered = [&](const Tin& tin, std::span<const Index> own) {
+    return sumOf(own.size(), progress, [&](std::size_t i) { return area(shapeOf(tin, own[i])); });
   };
-  const double ofOuter = covered(outer(), outer_), ofInner = covered(inner(), inner_);
+  const std::span<const Index> own(outer_);
+  const double matched = shared + covered(outer(), own.subspan(alone()));
+  const double ofOuter = matched + covered(outer(), own.first(alone())), ofInner = matched + covered(inner(), inner_);
   if (of_ == Of::grounds) volume.onlyFrom = rest(fromIsOuter_ ? ofOuter : ofInner, volume.planArea());
   volume.onlyTo = rest(fromIsOuter_ ? ofInner : ofOuter, volume.planArea());
   return volume;
@@ -455,7 +451,7 @@ Volume Comparison::in(Region& region, const Progress& progress) const {
   for (const Held& held : differ) {
     const Index number = numberOf_[held.triangle];
     if (held.whole && number >= alone()) {
-      sums.add(levelled(number));
+      addLevelled(number, sums);
     } else if (held.whole && measured_) {
       sums.add((*measured_)[number]);
     } else {
@@ -469,25 +465,25 @@ Volume Comparison::in(Region& region, const Progress& progress) const {
     volume.onlyTo = rest(region.coverOf(to_, progress), both);
     return volume;
   }
-  // What is covered by triangles that the grounds share, and by the others of each.
-  const double ofOuter = coveredArea(outer(), differ, prepared.limit, progress);
+  // What is covered: by triangles that are the same, by others that the two have in plan, and by those of each alone.
+  // What one of the grounds covers is asked for, the other is known by it.
+  const auto unmatched = std::partition(differ.begin(), differ.end(),
+                                        [&](const Held& held) { return numberOf_[held.triangle] >= alone(); });
+  const auto covered = [&](std::span<const Held> held) { return coveredArea(outer(), held, prepared.limit, progress); };
+  const double levelled = covered({differ.begin(), unmatched}), outerAlone = covered({unmatched, differ.end()});
+  const double innerAlone = coveredArea(inner(), within(inner(), inner_), prepared.limit, progress);
   const TinPtr &outerGround = fromIsOuter_ ? from_ : to_, &innerGround = fromIsOuter_ ? to_ : from_;
-  double shared = 0, allInner = 0;
-  if (most) {
-    shared = rest(region.coverOf(outerGround, progress), ofOuter);
+  double allOuter = 0, allInner = 0;
+  if (prepared.covered.contains(innerGround.get()) && !prepared.covered.contains(outerGround.get())) {
     allInner = region.coverOf(innerGround, progress);
+    prepared.covered[outerGround.get()] = allOuter = rest(allInner, innerAlone) + outerAlone;
   } else {
-    const double ofInner = coveredArea(inner(), within(inner(), inner_), prepared.limit, progress);
-    if (const auto known = prepared.covered.find(&inner()); known != prepared.covered.end()) {
-      allInner = known->second, shared = rest(allInner, ofInner);
-      prepared.covered.try_emplace(&outer(), shared + ofOuter);
-    } else {
-      shared = rest(region.coverOf(outerGround, progress), ofOuter), allInner = shared + ofInner;
-      prepared.covered.try_emplace(&inner(), allInner);
-    }
+    allOuter = region.coverOf(outerGround, progress), allInner = rest(allOuter, outerAlone) + innerAlone;
+    prepared.covered.try_emplace(innerGround.get(), allInner);
   }
+  const double ofOuter = levelled + outerAlone, shared = rest(allOuter, ofOuter);
   volume.untouchedArea += shared;
-  const double onlyOuter = rest(ofOuter, both), onlyInner = rest(allInner, shared + both);
+  const double onlyOuter = rest(ofOuter, both), onlyInner = rest(levelled + innerAlone, both);
   volume.onlyFrom = fromIsOuter_ ? onlyOuter : onlyInner;
   volume.onlyTo = fromIsOuter_ ? onlyInner : onlyOuter;
   volume.outside = rest(prepared.area, volume.planArea() + volume.onlyFrom + volume.onlyTo);

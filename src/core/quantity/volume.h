@@ -87,14 +87,14 @@ class Comparison {
   const ground::Tin& outer() const { return fromIsOuter_ ? *from_ : *to_; }
   const ground::Tin& inner() const { return fromIsOuter_ ? *to_ : *from_; }
 
+  void addLevelled(ground::Index number, LevelSums& sums) const;
+
   ground::TinPtr from_, to_;
   Of of_;
   bool fromIsOuter_;
-  LevelSums levelled(ground::Index number) const;
-
   // The triangles that the other has not: of the outer, first those it has not in plan either, then those it has there
-  // at other levels, with its own.
-  std::vector<ground::Index> outer_, inner_, partners_;
+  // at other levels, with its own; of the inner those that the outer has not in plan.
+  std::vector<ground::Index> outer_, partners_, inner_;
   std::vector<ground::Index> numberOf_;                     // of outer triangles among outer_; kNone for the rest
   std::shared_ptr<const std::vector<LevelSums>> measured_;  // of those without partners; null when not measured
 };
