@@ -1,4 +1,5 @@
 // Choosing and shaping works on the plan, on the card and in the column.
+#include <QApplication>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
@@ -332,6 +333,34 @@ TEST_CASE("Corners are added by double-click and removed by Delete, and Delete e
   CHECK(d.ledger().cut == 0);
   d.act("undo");
   CHECK(d.project().column.back()->works.size() == 1);
+}
+
+TEST_CASE("Undo in a field takes back what is being typed there, and then what was taken over") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  auto* level = d.find<app::QuantityEdit>("field-level");
+  QApplication::setActiveWindow(level->window());  // shortcuts are the active window's
+  const auto levelNow = [&] { return works::levelOf(d.works(0).shape).value(); };
+  const double before = levelNow();
+  const auto ctrl = [&](Qt::Key key, Qt::KeyboardModifiers more = {}) {
+    QTest::keyClick(level, key, Qt::ControlModifier | more);
+  };
+  level->setFocus();
+  level->selectAll();
+  QTest::keyClicks(level, "79.5");
+  QTest::keyClick(level, Qt::Key_Return);
+  CHECK(levelNow() == 79.5);
+  level->selectAll();
+  QTest::keyClicks(level, "81");
+  for (int steps = 0; level->isUndoAvailable() && steps < 5; ++steps) ctrl(Qt::Key_Z);  // what is being typed
+  CHECK(level->text().startsWith("79.5"));
+  CHECK(levelNow() == 79.5);
+  ctrl(Qt::Key_Z);
+  CHECK(levelNow() == before);
+  ctrl(Qt::Key_Z, Qt::ShiftModifier);
+  CHECK(levelNow() == 79.5);
+  d.settle();
 }
 
 TEST_CASE("The card takes levels and slopes in every form, and marks what it cannot read") {

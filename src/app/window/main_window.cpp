@@ -39,6 +39,7 @@
 #include "tools/select_tool.h"
 #include "window/bring_sheet.h"
 #include "window/command_finder.h"
+#include "window/field_undo.h"
 #include "window/pits_dialog.h"
 
 namespace inselberg::app {
@@ -138,6 +139,7 @@ MainWindow::MainWindow(QWidget* parent)
   connectViews();
   refreshActions();
   refreshTitle();
+  new FieldUndo(this);
   showStep("Gather");
   plan_->setFocus();
 }
