@@ -62,6 +62,12 @@ Index Tin::locate(Vec2 p) const {
   constexpr double kTolerance = 1e-7;
   Index best = kNone;
   double bestInside = -kTolerance;
+  // Beside all sides' lines a place may still lie far off, in line with a sliver.
+  const auto near = [&](const Triangle& c) {
+    Box box;
+    for (const Index v : c) box.add(plan(v));
+    return box.grown(kTolerance).contains(p);
+  };
   index().near(p, [&](Index t) {
     if (bestInside >= 0) return;
     const Triangle& c = parts_.triangles[t];
@@ -77,7 +83,8 @@ Index Tin::locate(Vec2 p) const {
       if (turn < 0 && turn * turn > kTolerance * kTolerance * length2) return;
       inside = std::min(inside, turn / std::sqrt(length2));
     }
-    if (inside >= bestInside) best = t, bestInside = inside;
+    if (inside < bestInside || (inside < 0 && !near(c))) return;
+    best = t, bestInside = inside;
   });
   return best;
 }

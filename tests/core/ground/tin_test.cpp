@@ -61,6 +61,19 @@ TEST_CASE("Locating agrees with a search through all triangles", "[random]") {
   }
 }
 
+TEST_CASE("A place in line with a sliver, but beyond it, is not covered") {
+  for (const double wide : {1e-9, 1e-8, 1e-7}) {
+    const ground::Tin sliver({{{1, 0.2, 0}, {0, 0, 0}, {1, 0.2 + wide, 0}, {-3, -3, 0}, {-2, -3, 0}, {-3, -2, 0}},
+                              {{{0, 2, 1}, {3, 4, 5}}},
+                              {},
+                              {}});
+    CHECK(sliver.locate({0.5, 0.1}) != ground::kNone);
+    CHECK(sliver.locate({-1e-8, 0}) != ground::kNone);
+    for (const double beyond : {-1e-3, -0.3, -2.0, 1.001, 1.5})
+      CHECK(sliver.locate({beyond, 0.2 * beyond}) == ground::kNone);
+  }
+}
+
 TEST_CASE("Locating from a triangle nearby, far off or none finds what locating finds", "[random]") {
   std::mt19937 random(8);
   const auto whole = scatteredGround(100, 400, random, [](double, double) { return 0; });
