@@ -473,14 +473,10 @@ Volume Comparison::in(Region& region, const Progress& progress) const {
   const double levelled = covered({differ.begin(), unmatched}), outerAlone = covered({unmatched, differ.end()});
   const double innerAlone = coveredArea(inner(), within(inner(), inner_), prepared.limit, progress);
   const TinPtr &outerGround = fromIsOuter_ ? from_ : to_, &innerGround = fromIsOuter_ ? to_ : from_;
-  double allOuter = 0, allInner = 0;
-  if (prepared.covered.contains(innerGround.get()) && !prepared.covered.contains(outerGround.get())) {
-    allInner = region.coverOf(innerGround, progress);
-    prepared.covered[outerGround.get()] = allOuter = rest(allInner, innerAlone) + outerAlone;
-  } else {
-    allOuter = region.coverOf(outerGround, progress), allInner = rest(allOuter, outerAlone) + innerAlone;
-    prepared.covered.try_emplace(innerGround.get(), allInner);
-  }
+  if (const auto inner = prepared.covered.find(innerGround.get()); inner != prepared.covered.end())
+    prepared.covered.try_emplace(outerGround.get(), rest(inner->second, innerAlone) + outerAlone);
+  const double allOuter = region.coverOf(outerGround, progress);
+  prepared.covered.try_emplace(innerGround.get(), rest(allOuter, outerAlone) + innerAlone);
   const double ofOuter = levelled + outerAlone, shared = rest(allOuter, ofOuter);
   volume.untouchedArea += shared;
   const double onlyOuter = rest(ofOuter, both), onlyInner = rest(levelled + innerAlone, both);
