@@ -69,8 +69,14 @@ TinPtr keepOutside(const Tin& ground, std::span<const plane::Polygon> polygons, 
 }
 
 TinPtr keepBeneath(const Tin& ground, const Tin& facets, const Progress& progress) {
+  return keepBeneath(ground, facets, {}, progress);
+}
+
+TinPtr keepBeneath(const Tin& ground, const Tin& facets, std::span<const Line2> lines, const Progress& progress) {
+  std::vector<Line2> all = borderOf(facets);
+  all.insert(all.end(), lines.begin(), lines.end());
   return keep(
-      ground, borderOf(facets), [&](Vec2 p) { return facets.locate(p) != kNone; }, progress);
+      ground, all, [&](Vec2 p) { return facets.locate(p) != kNone; }, progress);
 }
 
 TinPtr cutAlong(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {

@@ -17,20 +17,6 @@
 namespace inselberg::ground {
 namespace {
 
-// Whether the segment comes within `margin` of the triangle (never misses one that does).
-bool comesNear(const Line2& line, const std::array<Vec2, 3>& c, double margin) {
-  double t0 = 0, t1 = 1;
-  for (int k = 0; k < 3; ++k) {
-    const Vec2 a = c[next(k)], b = c[before(k)];
-    const double length = plane::distance(a, b);
-    const double da = plane::turn(a, b, line.a) / length + margin, db = plane::turn(a, b, line.b) / length + margin;
-    if (da < 0 && db < 0) return false;
-    if (da < 0) t0 = std::max(t0, da / (da - db));
-    if (db < 0) t1 = std::min(t1, da / (da - db));
-  }
-  return t0 <= t1 + 1e-12;
-}
-
 Line2 sideOf(const Tin& tin, Index t, int k) {
   const Triangle& c = tin.triangles()[t];
   return {tin.plan(c[next(k)]), tin.plan(c[before(k)])};
@@ -48,6 +34,21 @@ Vec2 centroid(const Tin& tin, Index triangle) {
   return (1.0 / 3) * (tin.plan(t[0]) + tin.plan(t[1]) + tin.plan(t[2]));
 }
 
+std::optional<std::pair<double, double>> nearTriangle(const Line2& line, const std::array<Vec3, 3>& corners,
+                                                      double margin) {
+  double t0 = 0, t1 = 1;
+  for (int k = 0; k < 3; ++k) {
+    const Vec2 a = corners[next(k)].plan(), b = corners[before(k)].plan();
+    const double length = plane::distance(a, b);
+    const double da = plane::turn(a, b, line.a) / length + margin, db = plane::turn(a, b, line.b) / length + margin;
+    if (da < 0 && db < 0) return std::nullopt;
+    if (da < 0) t0 = std::max(t0, da / (da - db));
+    if (db < 0) t1 = std::min(t1, da / (da - db));
+  }
+  if (t0 > t1 + 1e-12) return std::nullopt;
+  return std::pair(t0, t1);
+}
+
 std::vector<char> touchedBy(const Tin& ground, std::span<const Line2> lines, const Progress& progress) {
   constexpr double kMargin = 4 * kSnap;
   ground.index();
@@ -57,8 +58,7 @@ std::vector<char> touchedBy(const Tin& ground, std::span<const Line2> lines, con
         for (const Line2& line : lines.subspan(begin, end - begin)) {
           const std::array<Vec2, 2> shape{line.a, line.b};
           ground.index().touching(shape, kMargin, [&](Index t) {
-            const Triangle& c = ground.triangles()[t];
-            if (comesNear(line, {ground.plan(c[0]), ground.plan(c[1]), ground.plan(c[2])}, kMargin)) found.push_back(t);
+            if (nearTriangle(line, ground.corners(t), kMargin)) found.push_back(t);
           });
         }
         return found;

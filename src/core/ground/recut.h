@@ -2,8 +2,11 @@
 // others stay as they are. What clipping and stamping have in common.
 #pragma once
 
+#include <array>
 #include <functional>
+#include <optional>
 #include <span>
+#include <utility>
 #include <vector>
 
 #include "base/progress.h"
@@ -18,6 +21,11 @@ constexpr double kSnap = 1e-6;
 struct Line2 {
   Vec2 a, b;
 };
+
+// How far along a line (0 to 1) it comes within `margin` of a triangle (corners counter-clockwise), and to where;
+// nothing where it surely does not.
+std::optional<std::pair<double, double>> nearTriangle(const Line2& line, const std::array<Vec3, 3>& corners,
+                                                      double margin);
 
 // Which triangles lie within a few kSnap of the lines.
 std::vector<char> touchedBy(const Tin& ground, std::span<const Line2> lines, const Progress& progress);

@@ -52,8 +52,10 @@ PitDepths::PitDepths(const std::vector<Vec3>& pits) : inner_(std::make_unique<In
   } else if (t.dimension() == 1) {
     for (auto e = t.finite_edges_begin(); e != t.finite_edges_end(); ++e) {
       const auto s = t.segment(*e);
-      inner_->hull.push_back({{s.source().x(), s.source().y()}, {s.target().x(), s.target().y()}});
-      inner_->hullDepths.push_back({depthAt(s.source()), depthAt(s.target())});
+      for (const auto& [from, to] : {std::pair(s.source(), s.target()), std::pair(s.target(), s.source())}) {
+        inner_->hull.push_back({{from.x(), from.y()}, {to.x(), to.y()}});
+        inner_->hullDepths.push_back({depthAt(from), depthAt(to)});
+      }
     }
   } else {
     const auto& [at, depth] = *inner_->depths.begin();
@@ -66,7 +68,7 @@ PitDepths::~PitDepths() = default;
 PitDepths::PitDepths(PitDepths&&) noexcept = default;
 
 std::vector<std::pair<Vec2, Vec2>> PitDepths::hull() const {
-  return inner_->ring.empty() ? std::vector<std::pair<Vec2, Vec2>>() : inner_->hull;
+  return inner_->depths.size() < 2 ? std::vector<std::pair<Vec2, Vec2>>() : inner_->hull;
 }
 
 double PitDepths::at(Vec2 p) const {

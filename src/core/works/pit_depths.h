@@ -17,7 +17,8 @@ class PitDepths {
   ~PitDepths();
   PitDepths(PitDepths&&) noexcept;
   double at(plane::Vec2 p) const;
-  // The sides of the hull; empty where the pits are one, or in a line.
+  // The sides of the hull, what lies outside it on their right; where the pits are in a line the stretches between
+  // them, each once either way; none of a single pit.
   std::vector<std::pair<plane::Vec2, plane::Vec2>> hull() const;
 
  private:

@@ -37,8 +37,7 @@ struct StripArea {
 // What strips leave of a ground.
 struct Stripped {
   ground::TinPtr tin;
-  // For each strip the new surface where it rules, and the ground that was there; null where it rules nowhere, the
-  // latter also where depths are from pits.
+  // For each strip the new surface where it rules, and the ground that was there; null where it rules nowhere.
   std::vector<ground::TinPtr> parts, before;
   double twice = 0;  // m2 that several strips claim
   plane::Vec2 twiceAt;
