@@ -12,6 +12,8 @@
 #include <array>
 #include <cmath>
 #include <map>
+#include <numeric>
+#include <utility>
 
 #include "base/parallel.h"
 #include "ground/level_grid.h"
@@ -127,24 +129,30 @@ class Placing {
 
  private:
   void firstRadii() {
+    std::vector<const Stretch*> corners;  // that they start at
     for (const CrestLine& line : form_.crests.lines) {
       for (std::size_t i = 0; i < line.stretches.size(); ++i) {
-        if (!mayBeRound(line, i)) continue;
-        const Stretch& s = line.stretches[i];
-        Reach legs{form_.space.value_or(0), s.a.z};
-        for (const Leg& leg : *s.fromA) {
-          const Reach next = reachOf(leg, legs.level);
-          legs = {legs.width + next.width, next.level};
-        }
-        double radius = legs.width;
-        if (hasBatter(s) && !ground_.empty()) {
-          const Leg& leg = s.fromA->back();
-          radius = std::max(roughRadius(ground_, s.a.plan(), legs.width, legs.level, leg, 1, form_.reach),
-                            roughRadius(ground_, s.a.plan(), legs.width, -legs.level, leg, -1, form_.reach));
-        }
-        radii_.atLeast(s.a.plan(), 1.1 * radius);
+        if (mayBeRound(line, i)) corners.push_back(&line.stretches[i]);
       }
     }
+    std::vector<double> radii(corners.size());
+    parallelChunks(corners.size(), 16, progress_, [&](std::size_t begin, std::size_t end, std::size_t) {
+      for (std::size_t i = begin; i < end; ++i) radii[i] = radiusAtStart(*corners[i]);
+    });
+    for (std::size_t i = 0; i < corners.size(); ++i) radii_.atLeast(corners[i]->a.plan(), 1.1 * radii[i]);
+  }
+
+  // About how far all legs and the batter go where a stretch starts.
+  double radiusAtStart(const Stretch& s) const {
+    Reach legs{form_.space.value_or(0), s.a.z};
+    for (const Leg& leg : *s.fromA) {
+      const Reach next = reachOf(leg, legs.level);
+      legs = {legs.width + next.width, next.level};
+    }
+    if (!hasBatter(s) || ground_.empty()) return legs.width;
+    const Leg& leg = s.fromA->back();
+    return std::max(roughRadius(ground_, s.a.plan(), legs.width, legs.level, leg, 1, form_.reach),
+                    roughRadius(ground_, s.a.plan(), legs.width, -legs.level, leg, -1, form_.reach));
   }
 
   // Where a line goes straight on, or turns in on itself, there is no round corner whose fineness mattered.
@@ -234,10 +242,7 @@ class Placing {
   std::vector<char> reached(const ground::Triangulation& made, const std::vector<Index>& candidate,
                             const plane::SegmentIndex& crests, const std::vector<plane::Segment2>& stretches) const;
 
-  bool onGround(const Vec3& p) const {
-    const auto level = ground_.levelAt(p.plan());
-    return level && std::abs(*level - p.z) < kOnGround;
-  }
+  std::vector<char> bordersOnGround(const Tin& facets, const std::vector<FacetKind>& kinds) const;
 
   const Tin& ground_;
   const Form& form_;
@@ -358,26 +363,23 @@ std::vector<char> Placing::reached(const ground::Triangulation& made, const std:
   return yes;
 }
 
-// Chains sides of the facets into lines.
+// Chains sides of the facets into lines, first those that do not come back to where they start.
 std::vector<Line3> chained(const Tin& tin, const std::vector<std::pair<Index, Index>>& sides) {
-  std::multimap<Index, std::pair<Index, bool>> from;  // start point -> (end point, used)
-  std::map<Index, int> balance;
-  for (const auto& [a, b] : sides) {
-    from.emplace(a, std::pair(b, false));
-    ++balance[a];
-    --balance[b];
-  }
+  // Where the sides from each point lead, one point after the other, and which of them comes next.
+  std::vector<std::size_t> first(tin.points().size() + 1, 0);
+  std::vector<int> excess(tin.points().size(), 0);  // of those that leave a point
+  for (const auto& [a, b] : sides) ++first[a + 1], ++excess[a], --excess[b];
+  std::partial_sum(first.begin(), first.end(), first.begin());
+  std::vector<Index> ends(sides.size());
+  std::vector<std::size_t> next(first.begin(), first.end() - 1);
+  for (const auto& [a, b] : sides) ends[next[a]++] = b;
+  next.assign(first.begin(), first.end() - 1);
   std::vector<Line3> lines;
   const auto follow = [&](Index start) {
     Line3 line;
     line.points.push_back(tin.points()[start]);
-    Index at = start;
-    while (true) {
-      auto [first, last] = from.equal_range(at);
-      while (first != last && first->second.second) ++first;
-      if (first == last) break;
-      first->second.second = true;
-      at = first->second.first;
+    for (Index at = start; next[at] < first[at + 1];) {
+      at = ends[next[at]++];
       if (at == start) {
         line.closed = true;
         break;
@@ -386,12 +388,11 @@ std::vector<Line3> chained(const Tin& tin, const std::vector<std::pair<Index, In
     }
     if (line.points.size() > 1) lines.push_back(std::move(line));
   };
-  for (const auto& [point, excess] : balance) {
-    for (int i = 0; i < excess; ++i) follow(point);
+  for (Index point = 0; point < excess.size(); ++point) {
+    for (int i = 0; i < excess[point]; ++i) follow(point);
   }
   for (const auto& [a, b] : sides) {
-    const auto [first, last] = from.equal_range(a);
-    if (std::any_of(first, last, [](const auto& item) { return !item.second.second; })) follow(a);
+    if (next[a] < first[a + 1]) follow(a);
   }
   return lines;
 }
@@ -402,11 +403,36 @@ bool isStep(const Tin& tin, const std::pair<Index, Index>& side) {
   return tin.locate(0.5 * (a + b) + 1e-4 * plane::rightOf(plane::unit(b - a))) != kNone;
 }
 
+// Of the points along the outer sides of batters, which lie on the ground.
+std::vector<char> Placing::bordersOnGround(const Tin& facets, const std::vector<FacetKind>& kinds) const {
+  std::vector<char> on(facets.points().size(), 0);
+  std::vector<Index> asked;
+  for (Index t = 0; t < kinds.size(); ++t) {
+    if (!isBatter(kinds[t])) continue;
+    for (int k = 0; k < 3; ++k) {
+      if (facets.neighbours()[t][k] != kNone) continue;
+      for (const Index v : {facets.triangles()[t][ground::next(k)], facets.triangles()[t][ground::before(k)]}) {
+        if (!std::exchange(on[v], 1)) asked.push_back(v);
+      }
+    }
+  }
+  parallelChunks(asked.size(), 128, progress_, [&](std::size_t begin, std::size_t end, std::size_t) {
+    Index near = kNone;
+    for (std::size_t i = begin; i < end; ++i) {
+      const Vec3& p = facets.points()[asked[i]];
+      const Index under = ground_.locate(p.plan(), near);
+      on[asked[i]] = under != kNone && std::abs(ground::planeOf(ground_.corners(under))(p.plan()) - p.z) < kOnGround;
+    }
+  });
+  return on;
+}
+
 Placement Placing::placement(const plane::Origin& origin) {
   Placement result;
   result.facets = std::make_shared<Tin>(std::move(parts_));
   result.kinds = std::move(kinds_);
   const Tin& tin = *result.facets;
+  const std::vector<char> onGround = bordersOnGround(tin, result.kinds);
   std::vector<std::pair<Index, Index>> crest, daylight, ends;
   for (Index t = 0; t < tin.triangles().size(); ++t) {
     const Triangle& c = tin.triangles()[t];
@@ -416,7 +442,7 @@ Placement Placing::placement(const plane::Origin& origin) {
       if (!isBatter(result.kinds[t])) {
         if (other == kNone || isBatter(result.kinds[other])) crest.push_back(side);
       } else if (other == kNone) {
-        if (onGround(tin.points()[side.first]) && onGround(tin.points()[side.second])) {
+        if (onGround[side.first] && onGround[side.second]) {
           daylight.push_back(side);
         } else if (!isStep(tin, side)) {
           ends.push_back(side);
