@@ -173,40 +173,42 @@ Assembly::Assembly(const Tin& ground, const std::vector<char>& kept, const Trian
     : ground_(ground), kept_(kept), cut_(cut), levels_(cut.points.size()) {}
 
 // New points are numbered behind all of the ground's.
-Index Assembly::pointAt(Index local, const Tin& surface, Index t) {
-  const Vec2 p = cut_.points[local];
-  const Triangle& c = surface.triangles()[t];
-  double z = 0;
-  Index own = kNone;
-  for (const Index v : c) {
-    if (plane::distance(surface.plan(v), p) <= 2 * kSnap) own = v;
-  }
-  if (own != kNone) {
-    z = surface.points()[own].z;
-  } else {
-    z = planeOf(surface.corners(t))(p);
-  }
+Index Assembly::pointAt(const Vec3& p) {
+  newPoints_.push_back(p);
+  return static_cast<Index>(ground_.points().size() + newPoints_.size() - 1);
+}
+
+Index Assembly::pointAt(Index local, double z) {
   auto& levels = levels_[local];
-  if (&surface == &ground_ && own != kNone) {
-    for (const Level& l : levels) {
-      if (l.point == own) return own;
-    }
-    levels.insert(levels.begin(), {z, own});
-    return own;
-  }
   for (const Level& l : levels) {
     if (std::abs(l.z - z) <= kSnap) return l.point;
   }
-  const Index point = static_cast<Index>(ground_.points().size() + newPoints_.size());
-  newPoints_.push_back({p.x, p.y, z});
-  levels.push_back({z, point});
-  return point;
+  const Vec2 p = cut_.points[local];
+  levels.push_back({z, pointAt({p.x, p.y, z})});
+  return levels.back().point;
+}
+
+Index Assembly::pointOf(Index local, const Tin& surface, Index t) {
+  const Vec2 p = cut_.points[local];
+  Index own = kNone;
+  for (const Index v : surface.triangles()[t]) {
+    if (plane::distance(surface.plan(v), p) <= 2 * kSnap) own = v;
+  }
+  if (own == kNone) return pointAt(local, planeOf(surface.corners(t))(p));
+  const double z = surface.points()[own].z;
+  if (&surface != &ground_) return pointAt(local, z);
+  auto& levels = levels_[local];
+  for (const Level& l : levels) {
+    if (l.point == own) return own;
+  }
+  levels.insert(levels.begin(), {z, own});
+  return own;
 }
 
 void Assembly::add(Index face, const Tin& surface, Index t) {
   const Triangle& f = cut_.triangles[face];
   Triangle made;
-  for (int k = 0; k < 3; ++k) made[k] = pointAt(f[k], surface, t);
+  for (int k = 0; k < 3; ++k) made[k] = pointOf(f[k], surface, t);
   const Triangle& c = surface.triangles()[t];
   std::uint8_t bits = 0;
   for (int k = 0; k < 3 && surface.breakBits(t); ++k) {
@@ -221,6 +223,12 @@ void Assembly::add(Index face, const Tin& surface, Index t) {
   }
   newTriangles_.push_back(made);
   newBreaks_.push_back(bits);
+}
+
+void Assembly::add(const Triangle& corners, std::uint8_t breaks) {
+  if (corners[0] == corners[1] || corners[1] == corners[2] || corners[2] == corners[0]) return;
+  newTriangles_.push_back(corners);
+  newBreaks_.push_back(breaks);
 }
 
 TinPtr Assembly::finish() {

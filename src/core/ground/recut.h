@@ -72,8 +72,15 @@ class Assembly {
   Assembly(const Tin& ground, const std::vector<char>& kept, const Triangulation& cut);
 
   // Takes over face f of the recut, with levels from triangle t of `surface` (the ground itself or facets). Faces of
-  // the ground must be added before those of facets, so that the ground's own points are found again.
+  // the ground must be added before all else, so that the ground's own points are found again.
   void add(Index face, const Tin& surface, Index t);
+
+  // The point at a point of the recut with a level: one that is there already where its level is that. And a point
+  // beside the recut.
+  Index pointAt(Index local, double z);
+  Index pointAt(const Vec3& p);
+  // A triangle of such points; nothing where two of them are one.
+  void add(const Triangle& corners, std::uint8_t breaks);
 
   TinPtr finish();
 
@@ -82,7 +89,7 @@ class Assembly {
     double z;
     Index point;
   };
-  Index pointAt(Index local, const Tin& surface, Index t);
+  Index pointOf(Index local, const Tin& surface, Index t);
 
   const Tin& ground_;
   const std::vector<char>& kept_;

@@ -1,5 +1,6 @@
 #include "ground/stamp.h"
 
+#include "ground/facet_border.h"
 #include "ground/recut.h"
 
 namespace inselberg::ground {
@@ -7,24 +8,31 @@ namespace inselberg::ground {
 TinPtr stamp(const Tin& ground, const Tin& facets, const Progress& progress) {
   const std::vector<Line2> border = borderOf(facets);
   const std::vector<char> touched = touchedBy(ground, border, progress);
-  std::vector<char> kept = spreadInside(ground, touched, [&](Vec2 p) { return facets.locate(p) == kNone; });
-  // Beneath the facets nothing of the ground is left: their triangles stay whole but for corners added at their border.
-  std::vector<Line2> lines = partsWhere(
-      sidesOf(ground, touched), border, [&](std::size_t, Vec2 p, double) { return facets.locate(p) == kNone; },
-      progress);
-  const std::vector<Line2> own = sidesOf(facets);
-  lines.insert(lines.end(), own.begin(), own.end());
-  const Triangulation cut = recut(lines, progress);
+  const std::vector<char> kept = spreadInside(ground, touched, [&](Vec2 p) { return facets.locate(p) == kNone; });
+  // Of lines of one make none cross each other.
+  constexpr std::uint32_t kBorder = 1, kGround = 2;
+  plane::Linework work(kSnap);
+  FacetBorder own(facets, borderSides(facets), work, kBorder);
+  // Beneath the facets nothing of the ground is left.
+  for (const Line2& line : partsWhere(
+           sidesOf(ground, touched), border, [&](std::size_t, Vec2 p, double) { return facets.locate(p) == kNone; },
+           progress))
+    work.addSegment(line.a, line.b, kGround);
+  work.nodeCrossings(kBorder | kGround);
+  own.follow(work);
+  const Triangulation cut = triangulate(work, progress);
   progress.check();
   Assembly assembly(ground, kept, cut);
-  const std::vector<Index> inFacets = locateFaces(cut, facets, progress), inGround = locateFaces(cut, ground, progress);
+  const std::vector<Index> inGround = locateFaces(cut, ground, progress);
+  const std::vector<char> inFacets = own.inside(cut, progress);
   for (Index f = 0; f < cut.triangles.size(); ++f) {
     const Index t = inGround[f];
-    if (inFacets[f] == kNone && t != kNone && touched[t]) assembly.add(f, ground, t);
+    if (!inFacets[f] && t != kNone && touched[t]) assembly.add(f, ground, t);
   }
-  for (Index f = 0; f < cut.triangles.size(); ++f) {
-    if (inFacets[f] != kNone) assembly.add(f, facets, inFacets[f]);
-  }
+  own.eachFacet([&](std::optional<FacetBorder::Vertex> vertex,
+                    const Vec3& p) { return vertex ? assembly.pointAt(*vertex, p.z) : assembly.pointAt(p); },
+                [&](Index facet, Vec2 p) { return planeOf(facets.corners(facet))(p); },
+                [&](Index, const Triangle& corners, std::uint8_t breaks) { assembly.add(corners, breaks); });
   return assembly.finish();
 }
 

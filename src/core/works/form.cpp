@@ -22,7 +22,6 @@
 #include "plane/linework.h"
 #include "plane/place_text.h"
 #include "plane/static_index.h"
-#include "works/own_border.h"
 #include "works/spread.h"
 
 namespace inselberg::works {
@@ -220,7 +219,7 @@ class Placing {
     for (const quantity::Convex& cell : cells) walls.add(cell);
     walls.close();
     Blocked blocked;
-    for (const OwnArea::Side& side : own_.border) blocked.borders.push_back(own_.ends(side));
+    for (const ground::FacetSide& side : own_.border) blocked.borders.push_back(own_.ends(side));
     for (const auto& side : outerSides(cells)) blocked.borders.push_back(side);
     blocked.at = [&](Vec2 p) { return own_.tin->locate(p) != kNone || walls.at(p); };
     parallelChunks(sides_.size(), 1, progress_, [&](std::size_t i, std::size_t, std::size_t) {
@@ -263,7 +262,7 @@ void Placing::assemble() {
   // Lines of one make do not cross each other.
   constexpr std::uint32_t kOwn = 1, kFill = 2, kCut = 4;
   plane::Linework work(ground::kSnap);
-  OwnBorder border(own_, work, kOwn);
+  ground::FacetBorder border(*own_.tin, own_.border, work, kOwn);
   for (const Side& side : sides_) {
     if (!side.any()) continue;
     for (const ground::Line2& line : side.spread->lines())
@@ -275,7 +274,12 @@ void Placing::assemble() {
   progress_.check();
   sortFaces(made, border.inside(made, progress_));
   SurfaceMaker maker(made);
-  border.addFacets(maker, kinds_);
+  border.eachFacet(
+      [&](std::optional<Index> vertex, const Vec3& p) { return vertex ? maker.point(*vertex, p.z) : maker.point(p); },
+      [&](Index facet, Vec2 p) { return own_.planes[facet](p); },
+      [&](Index facet, const Triangle& corners, std::uint8_t breaks) {
+        if (maker.add(corners, breaks)) kinds_.push_back(own_.kinds[facet]);
+      });
   for (Index f = 0; f < group_.size(); ++f) {
     if (group_[f] < 0) continue;
     maker.add(f, planes_[f], group_);

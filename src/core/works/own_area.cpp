@@ -29,7 +29,7 @@ void addSides(plane::Linework& work, const ground::Tin& tin) {
 
 }  // namespace
 
-std::pair<Vec2, Vec2> OwnArea::ends(const Side& s) const {
+std::pair<Vec2, Vec2> OwnArea::ends(const ground::FacetSide& s) const {
   const Triangle& t = tin->triangles()[s.facet];
   return {tin->plan(t[ground::next(s.side)]), tin->plan(t[ground::before(s.side)])};
 }

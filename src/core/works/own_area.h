@@ -3,6 +3,7 @@
 
 #include <span>
 
+#include "ground/facet_border.h"
 #include "ground/triangulate.h"
 
 #include "works/leg_pass.h"
@@ -18,16 +19,12 @@ struct Top {
 };
 
 struct OwnArea {
-  ground::TinPtr tin;                 // may be empty; where kinds change there are breaks
-  std::vector<FacetKind> kinds;       // per triangle
-  std::vector<ground::Plane> planes;  // per triangle, to the last digit
-  struct Side {
-    ground::Index facet;
-    int side;
-  };
-  std::vector<Side> border;  // where it ends, in the order of facets
+  ground::TinPtr tin;                     // may be empty; where kinds change there are breaks
+  std::vector<FacetKind> kinds;           // per triangle
+  std::vector<ground::Plane> planes;      // per triangle, to the last digit
+  std::vector<ground::FacetSide> border;  // where it ends, in the order of facets
 
-  std::pair<Vec2, Vec2> ends(const Side& s) const;
+  std::pair<Vec2, Vec2> ends(const ground::FacetSide& s) const;
 };
 
 // What rules where tops and legs overlap; earlier ones of both over later ones.

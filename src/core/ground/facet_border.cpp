@@ -1,17 +1,14 @@
-#include "works/own_border.h"
+#include "ground/facet_border.h"
 
 #include <algorithm>
 #include <array>
+#include <cmath>
+#include <span>
 
 #include "base/parallel.h"
 #include "ground/recut.h"
 
-namespace inselberg::works {
-
-using ground::Index;
-using ground::kNone;
-using ground::Triangle;
-
+namespace inselberg::ground {
 namespace {
 
 // Which vertices lines with a tag lead to from each.
@@ -38,7 +35,7 @@ class Neighbours {
 
 // A facet, or a part of it, and the points that its sides have between their ends, in their order.
 struct Part {
-  std::array<Index, 3> corner;
+  Triangle corner;
   std::array<std::span<const Index>, 3> between;
   std::uint8_t breaks;
 };
@@ -49,7 +46,7 @@ void addSplit(const Part& part, Add&& add) {
   int k = 0;
   while (k < 3 && part.between[k].empty()) ++k;
   if (k == 3) return add(part.corner, part.breaks);
-  const int n = ground::next(k), b = ground::before(k);
+  const int n = next(k), b = before(k);
   const auto bit = [&](int side, int to) { return static_cast<std::uint8_t>((part.breaks >> side & 1) << to); };
   const std::span<const Index> between = part.between[k];
   Index from = part.corner[n];
@@ -66,16 +63,28 @@ void addSplit(const Part& part, Add&& add) {
 
 }  // namespace
 
-OwnBorder::OwnBorder(const OwnArea& own, plane::Linework& work, std::uint32_t tag) : own_(own), tag_(tag) {
-  for (const OwnArea::Side& side : own.border) {
-    const auto [from, to] = own.ends(side);
-    const Vertex a = work.addPoint(from), b = work.addPoint(to);
+std::vector<FacetSide> borderSides(const Tin& facets) {
+  std::vector<FacetSide> sides;
+  for (Index t = 0; t < facets.triangles().size(); ++t) {
+    for (int k = 0; k < 3; ++k) {
+      if (facets.neighbours()[t][k] == kNone) sides.push_back({t, k});
+    }
+  }
+  return sides;
+}
+
+FacetBorder::FacetBorder(const Tin& facets, std::vector<FacetSide> sides, plane::Linework& work, std::uint32_t tag)
+    : facets_(facets), border_(std::move(sides)), tag_(tag) {
+  for (const FacetSide& side : border_) {
+    const Triangle& c = facets_.triangles()[side.facet];
+    const Vertex a = work.addPoint(facets_.plan(c[next(side.side)]));
+    const Vertex b = work.addPoint(facets_.plan(c[before(side.side)]));
     work.addSegment(a, b, tag);
     sides_.push_back({a, b, {}});
   }
 }
 
-void OwnBorder::follow(const plane::Linework& work) {
+void FacetBorder::follow(const plane::Linework& work) {
   const Neighbours neighbours(work, tag_);
   for (Side& side : sides_) {
     const Vec2 a = work.points()[side.a], way = work.points()[side.b] - a;
@@ -84,7 +93,7 @@ void OwnBorder::follow(const plane::Linework& work) {
     double along = 0;
     for (Vertex at = side.a; at != side.b;) {
       Vertex best = at;
-      double farther = 0, least = 4 * ground::kSnap * std::sqrt(length2);
+      double farther = 0, least = 4 * kSnap * std::sqrt(length2);
       for (const Vertex to : neighbours.of(at)) {
         const Vec2 d = work.points()[to] - a;
         const double t = plane::dot(way, d), aside = std::abs(plane::cross(way, d));
@@ -93,18 +102,18 @@ void OwnBorder::follow(const plane::Linework& work) {
       }
       if (best == at) break;
       at = best, along = farther;
-      if (at != side.b) side.between.push_back(at);
+      if (at != side.b) side.between.emplace_back(at, work.points()[at]);
     }
   }
 }
 
-std::vector<char> OwnBorder::inside(const ground::Triangulation& made, const Progress& progress) const {
+std::vector<char> FacetBorder::inside(const Triangulation& made, const Progress& progress) const {
   // Beside a side of the area its facet's way along it tells; elsewhere the place.
   std::vector<std::uint64_t> ways;
   const auto way = [](Index from, Index to) { return std::uint64_t{from} << 32 | to; };
   for (const Side& side : sides_) {
     Vertex from = side.a;
-    for (const Vertex to : side.between) ways.push_back(way(from, to)), from = to;
+    for (const auto& [to, place] : side.between) ways.push_back(way(from, to)), from = to;
     ways.push_back(way(from, side.b));
   }
   std::sort(ways.begin(), ways.end());
@@ -117,46 +126,41 @@ std::vector<char> OwnBorder::inside(const ground::Triangulation& made, const Pro
       bool with = false, against = false;
       for (int k = 0; k < 3 && !with; ++k) {
         if (!(made.constrained[f] >> k & 1)) continue;
-        const Index from = t[ground::next(k)], to = t[ground::before(k)];
+        const Index from = t[next(k)], to = t[before(k)];
         with = runs(from, to), against |= runs(to, from);
       }
-      inside[f] = with || (!against && !own_.tin->empty() &&
-                           own_.tin->locate(ground::centroid(made, static_cast<Index>(f)), near) != kNone);
+      inside[f] = with || (!against && !facets_.empty() &&
+                           facets_.locate(centroid(made, static_cast<Index>(f)), near) != kNone);
     }
   });
   return inside;
 }
 
-void OwnBorder::addFacets(SurfaceMaker& maker, std::vector<FacetKind>& kinds) const {
-  if (own_.tin->empty()) return;
-  const ground::Tin& tin = *own_.tin;
-  std::vector<Index> points(tin.points().size(), kNone);  // those of the surface
-  const auto cornerOf = [&](Index facet, int corner) -> Index& { return points[tin.triangles()[facet][corner]]; };
+void FacetBorder::eachFacet(const PointAt& pointAt, const LevelOn& levelOn, const Add& add) const {
+  std::vector<Index> points(facets_.points().size(), kNone);  // what they have become
   for (std::size_t i = 0; i < sides_.size(); ++i) {
-    const auto [facet, side] = own_.border[i];
+    const Triangle& c = facets_.triangles()[border_[i].facet];
     for (const auto& [corner, vertex] :
-         {std::pair(ground::next(side), sides_[i].a), {ground::before(side), sides_[i].b}})
-      cornerOf(facet, corner) = maker.point(vertex, tin.points()[tin.triangles()[facet][corner]].z);
+         {std::pair(c[next(border_[i].side)], sides_[i].a), {c[before(border_[i].side)], sides_[i].b}})
+      points[corner] = pointAt(vertex, facets_.points()[corner]);
   }
-  std::size_t next = 0;  // side of the border
+  std::size_t side = 0;  // of the border
   std::array<std::vector<Index>, 3> between;
-  for (Index t = 0; t < tin.triangles().size(); ++t) {
-    Part part{{}, {}, tin.breakBits(t)};
+  for (Index t = 0; t < facets_.triangles().size(); ++t) {
+    Part part{{}, {}, facets_.breakBits(t)};
     for (int k = 0; k < 3; ++k) {
-      const Index p = tin.triangles()[t][k];
-      if (points[p] == kNone) points[p] = maker.point(tin.points()[p]);
+      const Index p = facets_.triangles()[t][k];
+      if (points[p] == kNone) points[p] = pointAt(std::nullopt, facets_.points()[p]);
       part.corner[k] = points[p];
     }
-    for (; next < sides_.size() && own_.border[next].facet == t; ++next) {
-      std::vector<Index>& on = between[own_.border[next].side];
+    for (; side < sides_.size() && border_[side].facet == t; ++side) {
+      std::vector<Index>& on = between[border_[side].side];
       on.clear();
-      for (const Vertex v : sides_[next].between) on.push_back(maker.point(v, own_.planes[t](maker.place(v))));
-      part.between[own_.border[next].side] = on;
+      for (const auto& [vertex, p] : sides_[side].between) on.push_back(pointAt(vertex, {p.x, p.y, levelOn(t, p)}));
+      part.between[border_[side].side] = on;
     }
-    addSplit(part, [&](const std::array<Index, 3>& corner, std::uint8_t breaks) {
-      if (maker.add(corner, breaks)) kinds.push_back(own_.kinds[t]);
-    });
+    addSplit(part, [&](const Triangle& corners, std::uint8_t breaks) { add(t, corners, breaks); });
   }
 }
 
-}  // namespace inselberg::works
+}  // namespace inselberg::ground
