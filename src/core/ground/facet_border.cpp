@@ -156,7 +156,8 @@ void FacetBorder::eachFacet(const PointAt& pointAt, const LevelOn& levelOn, cons
     for (; side < sides_.size() && border_[side].facet == t; ++side) {
       std::vector<Index>& on = between[border_[side].side];
       on.clear();
-      for (const auto& [vertex, p] : sides_[side].between) on.push_back(pointAt(vertex, {p.x, p.y, levelOn(t, p)}));
+      for (const auto& [vertex, p] : sides_[side].between)
+        on.push_back(pointAt(vertex, {p.x, p.y, levelOn(border_[side], p)}));
       part.between[border_[side].side] = on;
     }
     addSplit(part, [&](const Triangle& corners, std::uint8_t breaks) { add(t, corners, breaks); });

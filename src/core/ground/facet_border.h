@@ -35,10 +35,10 @@ class FacetBorder {
   std::vector<char> inside(const Triangulation& made, const Progress& progress) const;
 
   // Hands over all facets, as they are or split: pointAt(vertex of the lines, place) gives the number of a point, that
-  // of a place beside all lines without a vertex; levelOn(facet, place) the level where a side of it is split;
+  // of a place beside all lines without a vertex; levelOn(side, place) the level where one of the border is split;
   // add(facet, corners, breaks) takes a triangle, in the order of facets.
   using PointAt = std::function<Index(std::optional<Vertex>, const Vec3&)>;
-  using LevelOn = std::function<double(Index facet, Vec2)>;
+  using LevelOn = std::function<double(const FacetSide&, Vec2)>;
   using Add = std::function<void(Index facet, const Triangle& corners, std::uint8_t breaks)>;
   void eachFacet(const PointAt& pointAt, const LevelOn& levelOn, const Add& add) const;
 

@@ -226,7 +226,12 @@ void Assembly::add(Index face, const Tin& surface, Index t) {
 }
 
 void Assembly::add(const Triangle& corners, std::uint8_t breaks) {
+  const auto plan = [&](int k) {
+    const std::size_t own = ground_.points().size();
+    return corners[k] < own ? ground_.plan(corners[k]) : newPoints_[corners[k] - own].plan();
+  };
   if (corners[0] == corners[1] || corners[1] == corners[2] || corners[2] == corners[0]) return;
+  if (!(plane::turn(plan(0), plan(1), plan(2)) >= 0)) return;
   newTriangles_.push_back(corners);
   newBreaks_.push_back(breaks);
 }

@@ -79,7 +79,7 @@ class Assembly {
   // beside the recut.
   Index pointAt(Index local, double z);
   Index pointAt(const Vec3& p);
-  // A triangle of such points; nothing where two of them are one.
+  // A triangle of such points; one that has nothing inside is left out.
   void add(const Triangle& corners, std::uint8_t breaks);
 
   TinPtr finish();

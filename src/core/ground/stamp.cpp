@@ -1,5 +1,7 @@
 #include "ground/stamp.h"
 
+#include <cmath>
+
 #include "ground/facet_border.h"
 #include "ground/recut.h"
 
@@ -31,7 +33,11 @@ TinPtr stamp(const Tin& ground, const Tin& facets, const Progress& progress) {
   }
   own.eachFacet([&](std::optional<FacetBorder::Vertex> vertex,
                     const Vec3& p) { return vertex ? assembly.pointAt(*vertex, p.z) : assembly.pointAt(p); },
-                [&](Index facet, Vec2 p) { return planeOf(facets.corners(facet))(p); },
+                [&](const FacetSide& side, Vec2 p) {
+                  const Triangle& c = facets.triangles()[side.facet];
+                  const Vec3 &a = facets.points()[c[next(side.side)]], &b = facets.points()[c[before(side.side)]];
+                  return std::lerp(a.z, b.z, plane::nearestOnSegment(p, a.plan(), b.plan()).along);
+                },
                 [&](Index, const Triangle& corners, std::uint8_t breaks) { assembly.add(corners, breaks); });
   return assembly.finish();
 }

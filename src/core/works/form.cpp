@@ -276,7 +276,7 @@ void Placing::assemble() {
   SurfaceMaker maker(made);
   border.eachFacet(
       [&](std::optional<Index> vertex, const Vec3& p) { return vertex ? maker.point(*vertex, p.z) : maker.point(p); },
-      [&](Index facet, Vec2 p) { return own_.planes[facet](p); },
+      [&](const ground::FacetSide& side, Vec2 p) { return own_.planes[side.facet](p); },
       [&](Index facet, const Triangle& corners, std::uint8_t breaks) {
         if (maker.add(corners, breaks)) kinds_.push_back(own_.kinds[facet]);
       });
