@@ -82,12 +82,15 @@ double PitDepths::at(Vec2 p) const {
   }
   // So near the hull or a pit the coordinates are all rounding.
   if (least < kThere || inner_->ring.empty() || !plane::contains(inner_->ring, p)) return onHull;
-  for (const auto& [at, depth] : inner_->depths) {
-    if (plane::distance({at.x(), at.y()}, p) < kThere) return depth;
+  const Delaunay& t = inner_->triangulation;
+  const auto holds = t.locate(Point(p.x, p.y));
+  for (int k = 0; k < 3; ++k) {
+    if (t.is_infinite(holds->vertex(k))) continue;
+    const Point& at = holds->vertex(k)->point();
+    if (plane::distance({at.x(), at.y()}, p) < kThere) return inner_->depths.at(at);
   }
   std::vector<std::pair<Point, Kernel::FT>> near;
-  const auto found =
-      CGAL::natural_neighbor_coordinates_2(inner_->triangulation, Point(p.x, p.y), std::back_inserter(near));
+  const auto found = CGAL::natural_neighbor_coordinates_2(t, Point(p.x, p.y), std::back_inserter(near), holds);
   if (!found.third || !(found.second > 0)) return onHull;
   double sum = 0;
   for (const auto& [at, weight] : near) sum += weight * inner_->depths.at(at);
