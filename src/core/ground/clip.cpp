@@ -26,18 +26,6 @@ TinPtr keep(const Tin& ground, std::span<const Line2> lines, const std::function
   return assembly.finish();
 }
 
-std::vector<Line2> ringsOf(std::span<const plane::Polygon> polygons) {
-  std::vector<Line2> lines;
-  const auto addRing = [&](const plane::Ring& ring) {
-    for (std::size_t i = 0; i < ring.size(); ++i) lines.push_back({ring[i], ring[(i + 1) % ring.size()]});
-  };
-  for (const plane::Polygon& polygon : polygons) {
-    addRing(polygon.outer);
-    for (const plane::Ring& hole : polygon.holes) addRing(hole);
-  }
-  return lines;
-}
-
 // The triangles that may lie inside the polygons, where they are few; else null.
 TinPtr nearTo(const Tin& ground, std::span<const plane::Polygon> polygons) {
   constexpr double kMargin = 1e-3;  // m

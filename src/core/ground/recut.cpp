@@ -10,6 +10,7 @@
 
 #include "base/parallel.h"
 #include "ground/each_side.h"
+#include "ground/facet_border.h"
 #include "ground/tin_index.h"
 #include "plane/linework.h"
 #include "plane/static_index.h"
@@ -32,6 +33,18 @@ Vec2 centroid(const Triangulation& cut, Index face) {
 Vec2 centroid(const Tin& tin, Index triangle) {
   const Triangle& t = tin.triangles()[triangle];
   return (1.0 / 3) * (tin.plan(t[0]) + tin.plan(t[1]) + tin.plan(t[2]));
+}
+
+std::vector<Line2> ringsOf(std::span<const plane::Polygon> polygons) {
+  std::vector<Line2> lines;
+  const auto addRing = [&](const plane::Ring& ring) {
+    for (std::size_t i = 0; i < ring.size(); ++i) lines.push_back({ring[i], ring[(i + 1) % ring.size()]});
+  };
+  for (const plane::Polygon& polygon : polygons) {
+    addRing(polygon.outer);
+    for (const plane::Ring& hole : polygon.holes) addRing(hole);
+  }
+  return lines;
 }
 
 std::optional<std::pair<double, double>> nearTriangle(const Line2& line, const std::array<Vec3, 3>& corners,
@@ -339,11 +352,7 @@ std::vector<Line2> sidesOf(const Tin& tin) {
 
 std::vector<Line2> borderOf(const Tin& tin) {
   std::vector<Line2> lines;
-  for (Index t = 0; t < tin.triangles().size(); ++t) {
-    for (int k = 0; k < 3; ++k) {
-      if (tin.neighbours()[t][k] == kNone) lines.push_back(sideOf(tin, t, k));
-    }
-  }
+  for (const FacetSide& side : borderSides(tin)) lines.push_back(sideOf(tin, side.facet, side.side));
   return lines;
 }
 

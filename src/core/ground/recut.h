@@ -12,6 +12,7 @@
 #include "base/progress.h"
 #include "ground/tin.h"
 #include "ground/triangulate.h"
+#include "plane/polygon.h"
 
 namespace inselberg::ground {
 
@@ -21,6 +22,9 @@ constexpr double kSnap = 1e-6;
 struct Line2 {
   Vec2 a, b;
 };
+
+// The sides of rings.
+std::vector<Line2> ringsOf(std::span<const plane::Polygon> polygons);
 
 // How far along a line (0 to 1) it comes within `margin` of a triangle (corners counter-clockwise), and to where;
 // nothing where it surely does not.

@@ -24,18 +24,6 @@ using ground::Line2;
 using plane::Vec2;
 using plane::Vec3;
 
-std::vector<Line2> ringsOf(const plane::Areas& areas) {
-  std::vector<Line2> lines;
-  const auto add = [&](const plane::Ring& ring) {
-    for (std::size_t i = 0; i < ring.size(); ++i) lines.push_back({ring[i], ring[(i + 1) % ring.size()]});
-  };
-  for (const plane::Polygon& polygon : areas) {
-    add(polygon.outer);
-    std::ranges::for_each(polygon.holes, add);
-  }
-  return lines;
-}
-
 // Depths have a crease along the sides of the hull of the pits, and outside it square to each side at both its ends.
 void addCreases(const PitDepths& pits, std::vector<Line2>& lines) {
   plane::Box box;
@@ -185,7 +173,7 @@ ground::TinPtr surfaceOf(const ground::Triangulation& made, const std::vector<do
 
 ground::TinPtr depthsOver(const StripArea& strip, const Progress& progress) {
   const plane::Inside inside(strip.area);
-  std::vector<Line2> lines = ringsOf(strip.area);
+  std::vector<Line2> lines = ground::ringsOf(strip.area);
   const std::vector<Vec3>& places = strip.strip->pits;
   if (places.empty()) {
     const ground::Triangulation made = ground::recut(lines, progress);
