@@ -107,17 +107,21 @@ void FacetBorder::follow(const plane::Linework& work) {
   }
 }
 
-std::vector<char> FacetBorder::inside(const Triangulation& made, const Progress& progress) const {
-  // Beside a side of the area its facet's way along it tells; elsewhere the place.
-  std::vector<std::uint64_t> ways;
-  const auto way = [](Index from, Index to) { return std::uint64_t{from} << 32 | to; };
+std::vector<Edge> FacetBorder::sides() const {
+  std::vector<Edge> all;
   for (const Side& side : sides_) {
     Vertex from = side.a;
-    for (const auto& [to, place] : side.between) ways.push_back(way(from, to)), from = to;
-    ways.push_back(way(from, side.b));
+    for (const auto& [to, place] : side.between) all.emplace_back(from, to), from = to;
+    all.emplace_back(from, side.b);
   }
+  return all;
+}
+
+std::vector<char> FacetBorder::inside(const Triangulation& made, const Progress& progress) const {
+  // Beside a side of the area its facet's way along it tells; elsewhere the place.
+  std::vector<Edge> ways = sides();
   std::sort(ways.begin(), ways.end());
-  const auto runs = [&](Index from, Index to) { return std::binary_search(ways.begin(), ways.end(), way(from, to)); };
+  const auto runs = [&](Index from, Index to) { return std::binary_search(ways.begin(), ways.end(), Edge(from, to)); };
   std::vector<char> inside(made.triangles.size(), 0);
   parallelChunks(inside.size(), 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
     Index near = kNone;

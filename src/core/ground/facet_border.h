@@ -31,6 +31,8 @@ class FacetBorder {
   // Once they are: finds what has become of each of its sides. Before what follows.
   void follow(const plane::Linework& work);
 
+  // Its sides as they were split, with the facets to their left.
+  std::vector<Edge> sides() const;
   // Per face of a triangulation of the lines: whether it lies inside the facets.
   std::vector<char> inside(const Triangulation& made, const Progress& progress) const;
 

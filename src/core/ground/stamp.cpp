@@ -4,6 +4,7 @@
 
 #include "ground/facet_border.h"
 #include "ground/recut.h"
+#include "ground/triangulate_faces.h"
 
 namespace inselberg::ground {
 
@@ -22,7 +23,7 @@ TinPtr stamp(const Tin& ground, const Tin& facets, const Progress& progress) {
     work.addSegment(line.a, line.b, kGround);
   work.nodeCrossings(kBorder | kGround);
   own.follow(work);
-  const Triangulation cut = triangulate(work, progress);
+  const Triangulation cut = triangulateFaces(work, own.sides(), progress);
   progress.check();
   Assembly assembly(ground, kept, cut);
   const std::vector<Index> inGround = locateFaces(cut, ground, progress);

@@ -9,7 +9,7 @@
 #include "base/parallel.h"
 #include "ground/level_grid.h"
 #include "ground/recut.h"
-#include "ground/triangulate.h"
+#include "ground/triangulate_faces.h"
 #include "plane/linework.h"
 #include "plane/static_index.h"
 #include "works/own_area.h"
@@ -294,7 +294,7 @@ void BatterField::lay(const Blocked& blocked, const Progress& progress) {
   }
   work.nodeCrossings(overlap ? 0 : kOfStrips);
   cells.close();
-  const ground::Triangulation made = ground::triangulate(work, progress);
+  const ground::Triangulation made = ground::triangulateFaces(work, {}, progress);
 
   constexpr std::uint32_t kNowhere = ~std::uint32_t{0};
   std::vector<std::uint32_t> cellAt(made.triangles.size(), kNowhere);

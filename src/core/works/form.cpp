@@ -18,7 +18,7 @@
 #include "base/parallel.h"
 #include "ground/level_grid.h"
 #include "ground/recut.h"
-#include "ground/triangulate.h"
+#include "ground/triangulate_faces.h"
 #include "plane/linework.h"
 #include "plane/place_text.h"
 #include "plane/static_index.h"
@@ -270,7 +270,7 @@ void Placing::assemble() {
   }
   work.nodeCrossings(kOwn | kFill | kCut);
   border.follow(work);
-  const ground::Triangulation made = ground::triangulate(work, progress_);
+  const ground::Triangulation made = ground::triangulateFaces(work, border.sides(), progress_);
   progress_.check();
   sortFaces(made, border.inside(made, progress_));
   SurfaceMaker maker(made);

@@ -7,7 +7,7 @@
 #include "ground/each_side.h"
 #include "ground/recut.h"
 #include "ground/tin_index.h"
-#include "ground/triangulate.h"
+#include "ground/triangulate_faces.h"
 #include "plane/inside.h"
 #include "plane/linework.h"
 
@@ -177,7 +177,7 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
     shapes[l].close();
   }
   work.nodeCrossings();
-  const ground::Triangulation made = ground::triangulate(work, progress);
+  const ground::Triangulation made = ground::triangulateFaces(work, {}, progress);
 
   const Index n = static_cast<Index>(made.triangles.size());
   std::vector<int> group(n, -1);
