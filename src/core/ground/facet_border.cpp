@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <iterator>
 #include <span>
 
 #include "base/parallel.h"
@@ -105,23 +106,24 @@ void FacetBorder::follow(const plane::Linework& work) {
       if (at != side.b) side.between.emplace_back(at, work.points()[at]);
     }
   }
-}
-
-std::vector<Edge> FacetBorder::sides() const {
   std::vector<Edge> all;
   for (const Side& side : sides_) {
     Vertex from = side.a;
     for (const auto& [to, place] : side.between) all.emplace_back(from, to), from = to;
     all.emplace_back(from, side.b);
   }
-  return all;
+  std::sort(all.begin(), all.end());
+  // Along steps, and facets narrower than what is told apart, sides run both ways.
+  std::ranges::copy_if(all, std::back_inserter(ways_), [&](const Edge& e) {
+    return !std::binary_search(all.begin(), all.end(), Edge(e.second, e.first));
+  });
 }
 
 std::vector<char> FacetBorder::inside(const Triangulation& made, const Progress& progress) const {
   // Beside a side of the area its facet's way along it tells; elsewhere the place.
-  std::vector<Edge> ways = sides();
-  std::sort(ways.begin(), ways.end());
-  const auto runs = [&](Index from, Index to) { return std::binary_search(ways.begin(), ways.end(), Edge(from, to)); };
+  const auto runs = [&](Index from, Index to) {
+    return std::binary_search(ways_.begin(), ways_.end(), Edge(from, to));
+  };
   std::vector<char> inside(made.triangles.size(), 0);
   parallelChunks(inside.size(), 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
     Index near = kNone;

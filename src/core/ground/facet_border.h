@@ -31,8 +31,8 @@ class FacetBorder {
   // Once they are: finds what has become of each of its sides. Before what follows.
   void follow(const plane::Linework& work);
 
-  // Its sides as they were split, with the facets to their left.
-  std::vector<Edge> sides() const;
+  // Its sides as they were split, with facets to their left and none to their right.
+  const std::vector<Edge>& sides() const { return ways_; }
   // Per face of a triangulation of the lines: whether it lies inside the facets.
   std::vector<char> inside(const Triangulation& made, const Progress& progress) const;
 
@@ -54,6 +54,7 @@ class FacetBorder {
   std::vector<FacetSide> border_;
   std::uint32_t tag_;
   std::vector<Side> sides_;  // of the border
+  std::vector<Edge> ways_;   // sorted
 };
 
 }  // namespace inselberg::ground

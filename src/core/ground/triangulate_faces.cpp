@@ -115,7 +115,7 @@ class Faces {
   std::vector<Fan> fans_;
 };
 
-// Whether no two segments leave a point in the same direction, and all points have one.
+// Whether no two segments leave a point in the same direction.
 bool Faces::sortRound() {
   starts_.assign(points_.size() + 1, 0);
   for (const auto& s : segments_) ++starts_[s.a + 1], ++starts_[s.b + 1];
@@ -128,7 +128,6 @@ bool Faces::sortRound() {
   const auto sound = parallelMap<char>(points_.size(), kChunk, progress_, [&](std::size_t begin, std::size_t end) {
     for (std::size_t i = begin; i < end; ++i) {
       const auto all = round(static_cast<Index>(i));
-      if (all.empty()) return char{0};
       const Vec2 p = points_[i];
       const auto before = [&](Half g, Half h) {
         const bool up = upwards(g);
@@ -175,7 +174,10 @@ bool Faces::groupRings() {
   // The parts that hang together, by the least of their points.
   std::vector<Index> part(points_.size(), kNone), least;
   std::vector<Index> waiting;
+  std::size_t count = 0;  // of points that have a segment
   for (Index start = 0; start < points_.size(); ++start) {
+    if (round(start).empty()) continue;
+    ++count;
     if (part[start] != kNone) continue;
     const auto number = static_cast<Index>(least.size());
     if (least.size() == kMostParts) return false;
@@ -192,7 +194,7 @@ bool Faces::groupRings() {
     }
   }
   const std::size_t rings = ringStarts_.size() - 1;
-  if (rings + points_.size() != segments_.size() + 2 * least.size()) return false;
+  if (rings + count != segments_.size() + 2 * least.size()) return false;
   // The outer border of each is to the left of the highest that leaves its leftmost point.
   std::vector<std::size_t> outer;
   for (const Index point : least) {
