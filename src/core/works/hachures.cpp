@@ -16,11 +16,20 @@ FacetKind kindAt(const Placement& placement, Vec2 p) {
   return t == ground::kNone ? FacetKind::surface : placement.kinds[t];
 }
 
+// Whether a batter lies at p that goes up or down in a direction more than across it, as where another side's begins at
+// a corner that turns in. A level bench counts.
+bool goesOn(const Placement& placement, Vec2 p, Vec2 out) {
+  const auto t = placement.facets->locate(p);
+  if (t == ground::kNone || !isBatter(placement.kinds[t])) return false;
+  const Vec2 gradient = ground::planeOf(placement.facets->corners(t)).gradient;
+  return std::abs(plane::dot(gradient, out)) >= 0.5 * plane::norm(gradient);
+}
+
 }  // namespace
 
 double batterReach(const Placement& placement, Vec2 foot, Vec2 out, double step, double longest) {
   double reach = 0;
-  for (double t = step; t < longest && isBatter(kindAt(placement, foot + t * out)); t += step) reach = t;
+  for (double t = step; t < longest && goesOn(placement, foot + t * out, out); t += step) reach = t;
   return reach;
 }
 

@@ -13,7 +13,8 @@ struct HachureStroke {
   bool isLong;
 };
 
-// How far the batter beside a crest goes out from a place on it, to a step; 0 where there is none.
+// How far the batter beside a crest goes out from a place on it, to a step and no farther than its own slope; 0 where
+// there is none.
 double batterReach(const Placement& placement, Vec2 foot, Vec2 out, double step, double longest);
 
 // The strokes of a placed works for a plan of `scale` pixels per metre (on paper, a fifth of a millimetre is one), as
