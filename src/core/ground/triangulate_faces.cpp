@@ -68,7 +68,6 @@ class Faces {
       : points_(lines.points()), segments_(lines.segments()), progress_(progress) {}
 
   // Nothing where it does not come out even.
-
   std::optional<Triangulation> triangulation(std::span<const Edge> unwanted) {
     if (!sortRound()) return std::nullopt;
     followRings();
@@ -111,7 +110,7 @@ class Faces {
   std::vector<Half> halves_;   // ring after ring
   std::vector<std::size_t> ringStarts_;
   std::vector<std::size_t> ringOf_;  // of each half
-  std::vector<Face> faces_;          // the outside first
+  std::vector<Face> faces_;
   std::vector<Fan> fans_;
 };
 
@@ -319,7 +318,7 @@ bool Faces::cutEars(std::span<const Half> ring, Fan& fan) const {
     }
     return true;
   };
-  const auto join = [&](Index beyond, Index t, Index side) {
+  const auto join = [&](Beyond beyond, Index t, Index side) {
     if (isInner(beyond)) fan.beyond[beyond >> 2][beyond & 3] = beyondTo(t, side);
   };
   while (n > 2) {
@@ -333,7 +332,7 @@ bool Faces::cutEars(std::span<const Half> ring, Fan& fan) const {
     const auto t = static_cast<Index>(fan.corners.size());
     fan.corners.push_back({left[before].from, left[i].from, left[next].from});
     // The last triangle closes with what is left of the ring.
-    const Index last = n == 3 ? left[next].beyond : kNone;
+    const Beyond last = n == 3 ? left[next].beyond : kNone;
     fan.beyond.push_back({left[i].beyond, last, left[before].beyond});
     join(left[i].beyond, t, 0), join(left[before].beyond, t, 2);
     if (n == 3) join(last, t, 1);
@@ -348,7 +347,7 @@ bool Faces::cutEars(std::span<const Half> ring, Fan& fan) const {
 
 // Until all sides between them are Delaunay.
 void Faces::flip(Fan& fan) const {
-  std::vector<Index> waiting;
+  std::vector<Beyond> waiting;  // as seen from the other side
   for (Index t = 0; t < fan.corners.size(); ++t) {
     for (Index k = 0; k < 3; ++k) {
       if (isInner(fan.beyond[t][k]) && fan.beyond[t][k] >> 2 < t) waiting.push_back(beyondTo(t, k));
@@ -357,7 +356,7 @@ void Faces::flip(Fan& fan) const {
   while (!waiting.empty()) {
     const Index t = waiting.back() >> 2, k = waiting.back() & 3;
     waiting.pop_back();
-    const Index beyond = fan.beyond[t][k];
+    const Beyond beyond = fan.beyond[t][k];
     if (!isInner(beyond)) continue;
     const Index u = beyond >> 2, m = beyond & 3;
     Triangle &tc = fan.corners[t], &uc = fan.corners[u];
@@ -365,23 +364,22 @@ void Faces::flip(Fan& fan) const {
     const Index a = tc[k], b = tc[next(k)], c = tc[before(k)], d = uc[m];
     if (!plane::insideCircle(points_[a], points_[b], points_[c], points_[d])) continue;
     // a, b, d and a, d, c in place of a, b, c and d, c, b.
-    const Index ab = tb[before(k)], ca = tb[next(k)], bd = ub[next(m)], dc = ub[before(m)];
+    const Beyond ab = tb[before(k)], ca = tb[next(k)], bd = ub[next(m)], dc = ub[before(m)];
     tc = {a, b, d}, tb = {bd, beyondTo(u, 2), ab};
     uc = {a, d, c}, ub = {dc, ca, beyondTo(t, 1)};
-    const auto join = [&](Index other, Index self) {
+    const auto join = [&](Beyond other, Beyond self) {
       if (isInner(other)) fan.beyond[other >> 2][other & 3] = self;
     };
     join(bd, beyondTo(t, 0)), join(ab, beyondTo(t, 2)), join(dc, beyondTo(u, 0)), join(ca, beyondTo(u, 1));
-    for (const Index side : {beyondTo(t, 0), beyondTo(t, 2), beyondTo(u, 0), beyondTo(u, 1)}) waiting.push_back(side);
+    for (const Beyond side : {beyondTo(t, 0), beyondTo(t, 2), beyondTo(u, 0), beyondTo(u, 1)}) waiting.push_back(side);
   }
 }
 
 // The points and segments of some rings, and of the triangles those to the left of them.
 bool Faces::askLibrary(const Face& face, Fan& fan) const {
   std::vector<Index> numbers;
-  std::vector<Half> halves;
   for (const std::size_t r : face.rings) {
-    for (const Half h : ring(r)) numbers.push_back(from(h)), halves.push_back(h);
+    for (const Half h : ring(r)) numbers.push_back(from(h));
   }
   std::sort(numbers.begin(), numbers.end());
   numbers.erase(std::unique(numbers.begin(), numbers.end()), numbers.end());
@@ -392,9 +390,11 @@ bool Faces::askLibrary(const Face& face, Fan& fan) const {
   for (const Index i : numbers) points.push_back(points_[i]);
   std::vector<Edge> edges;
   std::vector<std::pair<Edge, Half>> sides;  // from, to
-  for (const Half h : halves) {
-    sides.push_back({{number(from(h)), number(to(h))}, h});
-    edges.push_back(sides.back().first);
+  for (const std::size_t r : face.rings) {
+    for (const Half h : ring(r)) {
+      edges.emplace_back(number(from(h)), number(to(h)));
+      sides.emplace_back(edges.back(), h);
+    }
   }
   std::sort(sides.begin(), sides.end());
   const Triangulation made = triangulate(points, edges, progress_);
@@ -466,13 +466,13 @@ Triangulation Faces::together() const {
   };
   each([&](Index base, Index t, const Fan& fan) {
     out.triangles[base + t] = fan.corners[t];
-    for (const Index beyond : fan.beyond[t]) {
+    for (const Beyond beyond : fan.beyond[t]) {
       if (isSegment(beyond)) leftOf[halfOf(beyond)] = base + t;
     }
   });
   each([&](Index base, Index t, const Fan& fan) {
     for (int k = 0; k < 3; ++k) {
-      const Index beyond = fan.beyond[t][k];
+      const Beyond beyond = fan.beyond[t][k];
       out.neighbours[base + t][k] = isSegment(beyond) ? leftOf[halfOf(beyond) ^ 1]
                                     : beyond == kNone ? kNone
                                                       : base + (beyond >> 2);

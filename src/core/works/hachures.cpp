@@ -11,16 +11,17 @@ constexpr double kSpacing = 9;    // pixels between strokes
 constexpr double kLongest = 600;  // pixels
 constexpr double kShortest = 4;
 
-FacetKind kindAt(const Placement& placement, Vec2 p) {
-  const auto t = placement.facets->locate(p);
-  return t == ground::kNone ? FacetKind::surface : placement.kinds[t];
+// The facet of a batter at p; kNone where there is none.
+ground::Index batterAt(const Placement& placement, Vec2 p) {
+  const ground::Index t = placement.facets->locate(p);
+  return t != ground::kNone && isBatter(placement.kinds[t]) ? t : ground::kNone;
 }
 
 // Whether a batter lies at p that goes up or down in a direction more than across it, as where another side's begins at
 // a corner that turns in. A level bench counts.
 bool goesOn(const Placement& placement, Vec2 p, Vec2 out) {
-  const auto t = placement.facets->locate(p);
-  if (t == ground::kNone || !isBatter(placement.kinds[t])) return false;
+  const ground::Index t = batterAt(placement, p);
+  if (t == ground::kNone) return false;
   const Vec2 gradient = ground::planeOf(placement.facets->corners(t)).gradient;
   return std::abs(plane::dot(gradient, out)) >= 0.5 * plane::norm(gradient);
 }
@@ -36,11 +37,11 @@ double batterReach(const Placement& placement, Vec2 foot, Vec2 out, double step,
 std::vector<HachureStroke> hachuresOf(const Placement& placement, double scale, const plane::Box& area) {
   std::vector<HachureStroke> strokes;
   const auto stroke = [&](Vec2 foot, Vec2 out, bool isLong) {
-    const FacetKind kind = kindAt(placement, foot + (0.5 / scale) * out);
-    if (!isBatter(kind)) return;
+    const ground::Index t = batterAt(placement, foot + (0.5 / scale) * out);
+    if (t == ground::kNone) return;
     const double reach = batterReach(placement, foot, out, 2 / scale, kLongest / scale);
     if (reach * scale < kShortest) return;
-    const bool cut = kind == FacetKind::cutBatter;
+    const bool cut = placement.kinds[t] == FacetKind::cutBatter;
     const double part = (isLong ? 0.92 : 0.45) * reach;
     const Vec2 top = cut ? foot + reach * out : foot;
     strokes.push_back({top, top + (cut ? -part : part) * out, cut, isLong});
