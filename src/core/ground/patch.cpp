@@ -206,12 +206,8 @@ class Patcher {
   // The new triangles take the places of those taken in the list, new points those of points that went: what stays
   // keeps its number, but for a few from the end that fill what is left open.
   Patch finish() const {
-    TinParts parts{{ground_.points().begin(), ground_.points().end()},
-                   {ground_.triangles().begin(), ground_.triangles().end()},
-                   {},
-                   {ground_.neighbours().begin(), ground_.neighbours().end()}};
+    TinParts parts = ground_.parts();
     parts.breaks.resize(parts.triangles.size());
-    for (Index t = 0; t < parts.breaks.size(); ++t) parts.breaks[t] = ground_.breakBits(t);
     const std::vector<Index> pointOf = placePoints(parts);
 
     std::vector<Index> faces;

@@ -123,12 +123,8 @@ std::size_t Tin::bytes() const {
 
 TinPtr atLevels(const Tin& ground, std::vector<Vec3> points) {
   assert(points.size() == ground.points().size());
-  TinParts parts{std::move(points),
-                 {ground.triangles().begin(), ground.triangles().end()},
-                 {},
-                 {ground.neighbours().begin(), ground.neighbours().end()}};
-  parts.breaks.resize(parts.triangles.size());
-  for (Index t = 0; t < parts.breaks.size(); ++t) parts.breaks[t] = ground.breakBits(t);
+  const TinParts& like = ground.parts();
+  TinParts parts{std::move(points), like.triangles, like.breaks, like.neighbours};
   return std::make_shared<Tin>(std::move(parts), ground, std::span<const Index>());
 }
 

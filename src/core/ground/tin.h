@@ -62,6 +62,7 @@ class Tin {
   Tin(const Tin&) = delete;
   Tin& operator=(const Tin&) = delete;
 
+  const TinParts& parts() const { return parts_; }
   std::span<const Vec3> points() const { return parts_.points; }
   std::span<const Triangle> triangles() const { return parts_.triangles; }
   std::span<const Triangle> neighbours() const { return parts_.neighbours; }

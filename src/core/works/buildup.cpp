@@ -18,14 +18,9 @@ namespace {
 
 // The ground with the triangles that carry build-ups lowered, all triangles in their order.
 ground::TinPtr lowered(const Tin& finished, const std::vector<BuildUp>& buildUps, const std::vector<int>& carried) {
-  ground::TinParts parts{{finished.points().begin(), finished.points().end()},
-                         {finished.triangles().begin(), finished.triangles().end()},
-                         {},
-                         {finished.neighbours().begin(), finished.neighbours().end()}};
-  parts.breaks.resize(parts.triangles.size());
+  ground::TinParts parts = finished.parts();
   std::vector<char> taken(parts.points.size(), 0);  // the place of a point: its triangles may all be lowered
   for (Index t = 0; t < parts.triangles.size(); ++t) {
-    parts.breaks[t] = finished.breakBits(t);
     for (const Index v : parts.triangles[t]) taken[v] = taken[v] || carried[t] < 0;
   }
   std::map<std::pair<Index, double>, Index> points;  // lowered ones, by how far they are
