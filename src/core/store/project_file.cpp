@@ -400,8 +400,10 @@ Opened open(const std::string& path, works::Kinds kinds, const Progress& progres
   } catch (const Error& e) {
     throw Error(e.happened(), {path, 0, reading.at()}, e.hint());
   } catch (const std::exception& e) {
-    throw Error(std::string("the project is damaged (") + e.what() + ")", {path, 0, reading.at()},
-                "use a copy of it, or the recovery file");
+    // Without the library's own number of the fault: "[json.exception...] key 'a' not found".
+    const std::string why = e.what();
+    throw Error("the project is damaged (" + why.substr(why.starts_with('[') ? why.find(' ') + 1 : 0) + ")",
+                {path, 0, reading.at()}, "use a copy of it, or the recovery file");
   }
 }
 
