@@ -59,10 +59,11 @@ void drawPlan(const Asked& asked) {
     rules.depths = positiveOf("--depths", asked.depths);
     rules.depthsFrom = project.surveyed();
   }
+  rules.measures = report::measuresOn(asked.out, project.measures);
   const GroundId ground = groundNamed(*evaluation, asked.project, asked.ground).id;
   const report::PlanDrawing plan = report::planDrawing(*evaluation, ground, rules, kQuiet);
   exchange::writeWhole(asked.out, report::contentOf(asked.out, plan, project.origin));
-  say("{} drawn at 1 : {:g}, contours every {:g} m, to {}\n", asked.ground, plan.scale, plan.interval, asked.out);
+  say("{} drawn at 1 : {:g}, {}, to {}\n", asked.ground, plan.scale, report::intervalText(plan), asked.out);
 }
 
 }  // namespace

@@ -59,7 +59,7 @@ void printVolume(const quantity::Volume& v) {
 }
 
 void printDoubts(const ground::Doubts& doubts) {
-  for (const auto& d : doubts) say("doubt: {}\n", d.text);
+  for (const auto& d : doubts) say("doubt: {}\n", toldIn(d.text, {}));
 }
 
 // A coordinate system as JSON: its code or description, or null.
@@ -163,7 +163,7 @@ void surface(const SurveyFiles& survey, const std::string& out, bool asJson) {
   if (built.linesWithoutLevel > 0)
     gathered.warnings.push_back(fmt::format("{} lines have no level and take no part.", built.linesWithoutLevel));
   if (asJson) {
-    for (const auto& d : built.doubts) gathered.warnings.push_back(d.text);
+    for (const auto& d : built.doubts) gathered.warnings.push_back(toldIn(d.text, {}));
     json result = info, taken = json::array();
     for (const TakenLayer& l : gathered.layers)
       taken.push_back({{"file", l.file}, {"layer", l.layer}, {"as", exchange::word(l.as)}});
@@ -424,7 +424,8 @@ void check(const std::string& path, bool asJson) {
       j["ground"] = name;
       if (acceptance) j["reason"] = acceptance->reason;
       (acceptance ? accepted : doubts).push_back(std::move(j));
-      if (!asJson) say("{}{}: {}\n", acceptance ? "accepted (" + acceptance->reason + "): " : "doubt: ", name, d.text);
+      if (!asJson)
+        say("{}{}: {}\n", acceptance ? "accepted (" + acceptance->reason + "): " : "doubt: ", name, toldIn(d.text, {}));
     }
   }
   if (asJson) {
@@ -531,7 +532,7 @@ void addFields(CLI::App& call, const works::Kind& kind, std::map<std::string, st
         field.measure == works::Measure::level ? std::string() : " [" + works::shown(field, fresh.get(i)) + "]";
     auto* option = call.add_option_function<std::string>(
         optionOf(field), [&into, name = field.name](const std::string& typed) { into[name] = typed; },
-        field.meaning + start);
+        field.meaning + (isLength(field.measure) ? " In metres." : "") + start);
     if (field.measure == works::Measure::choice) option->check(CLI::IsMember(field.words));
   }
 }

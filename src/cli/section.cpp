@@ -118,7 +118,7 @@ void takeSections(const Asked& asked) {
     return sayJson({{"sections", std::move(list)}});
   }
   for (std::size_t k = 0; k < sections.size(); ++k)
-    say("{}\n", section::headingOf(sections[k], 0, 1, cross.empty() ? nullptr : &cross[k]));
+    say("{}\n", section::headingOf(sections[k], rules, cross.empty() ? nullptr : &cross[k]));
 }
 
 }  // namespace

@@ -283,7 +283,7 @@ TEST_CASE("Cut and fill along a run are drawn and listed, and a row leads to its
     CHECK(value(1, 3) == Approx(5 * (value(0, 1) + value(1, 1)) / 2).margin(0.6));
     CHECK(dialog.findChild<QLabel*>("alongNote")->text().contains("average end areas"));
     QTest::mouseClick(dialog.findChild<QPushButton*>("alongCopy"), Qt::LeftButton);
-    CHECK(QApplication::clipboard()->text().startsWith("Station (m)\tCut m"));
+    CHECK(QApplication::clipboard()->text().startsWith("Station m\tCut m²"));
     Q_EMIT table->cellDoubleClicked(2, 0);
   });
   d.act("areasAlong");

@@ -1,6 +1,6 @@
 #include "canvas/ground_colours.h"
 
-#include "base/quantity.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -9,14 +9,14 @@ using ground::Tin;
 
 LevelBands levelBands(const Tin& tin) {
   LevelBands bands;
-  bands.step = roundStep(std::max(tin.maxLevel() - tin.minLevel(), 0.01) / 8);
+  bands.step = lengths::round(std::max(tin.maxLevel() - tin.minLevel(), 0.01) / 8);
   bands.lowest = std::floor(tin.minLevel() / bands.step) * bands.step;
   bands.count = std::max(1, static_cast<int>(std::ceil((tin.maxLevel() - bands.lowest) / bands.step - 1e-9)));
   return bands;
 }
 
 double depthBand(double greatestDepth) {
-  return roundStep(greatestDepth / 4);
+  return lengths::round(greatestDepth / 4);
 }
 
 double slopesRaised(const Tin& tin) {

@@ -9,6 +9,7 @@
 #include "canvas/ground_colours.h"
 #include "ground/steepness.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -29,23 +30,23 @@ Legend depthLegend(double greatestDepth) {
   const int bands = std::clamp(static_cast<int>(std::ceil(greatestDepth / band - 1e-9)), 1, 8);
   for (int i = -bands; i <= bands; ++i) {
     if (i < bands) legend.cells.push_back(theme::depthColour((i + 0.5) * band, greatestDepth));
-    legend.between << number(std::abs(i * band), band < 0.1 ? 2 : 1);
+    legend.between << lengths::number(std::abs(i * band), lengths::inUnit(band) < 0.1 ? 2 : 1);
   }
   legend.zero = bands;
-  legend.left = tr("cut, m"), legend.right = tr("fill, m");
+  legend.left = tr("cut, %1").arg(lengths::unit()), legend.right = tr("fill, %1").arg(lengths::unit());
   legend.leftInk = theme::cut(), legend.rightInk = theme::fill();
   return legend;
 }
 
 Legend toleranceLegend(double tolerance) {
   Legend legend;
-  const QString bound = QString::fromStdString(formatNumber(tolerance, tolerance < 0.1 ? 3 : 2));
+  const QString bound = lengths::number(tolerance, tolerance < 0.1 ? 3 : 2);
   legend.cell = 64;
   // Within it the ground has its own colour.
   legend.cells = {theme::beyondTolerance(-1), QColor(grass(0.5, 1)), theme::beyondTolerance(1)};
   legend.above << QString() << tr("within") << QString();
   legend.between << QString() << "−" + bound << "+" + bound << QString();
-  legend.left = tr("lower, m"), legend.right = tr("higher, m");
+  legend.left = tr("lower, %1").arg(lengths::unit()), legend.right = tr("higher, %1").arg(lengths::unit());
   legend.leftInk = theme::cut(), legend.rightInk = theme::fill();
   return legend;
 }
@@ -55,9 +56,10 @@ Legend levelLegend(const ground::Tin& ground) {
   const LevelBands bands = levelBands(ground);
   for (int i = 0; i <= bands.count; ++i) {
     if (i < bands.count) legend.cells.push_back(theme::levelColour(bands.along(i)));
-    legend.between << number(bands.lowest + i * bands.step, bands.step < 0.1 ? 2 : bands.step < 1 ? 1 : 0);
+    const double step = lengths::inUnit(bands.step);
+    legend.between << lengths::number(bands.lowest + i * bands.step, step < 0.1 ? 2 : step < 1 ? 1 : 0);
   }
-  legend.left = tr("level, m");
+  legend.left = tr("level, %1").arg(lengths::unit());
   legend.leftInk = theme::ink();
   return legend;
 }

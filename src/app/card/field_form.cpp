@@ -11,6 +11,7 @@
 #include "base/error.h"
 #include "card/quantity_edit.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -61,7 +62,7 @@ QWidget* FieldForm::makeEditor(std::size_t i) {
 
 void FieldForm::take(std::size_t i, QLineEdit& edit) {
   try {
-    Q_EMIT edited(i, works::parsed(kind_.fields()[i], edit.text().toStdString(), {}));
+    Q_EMIT edited(i, works::parsed(kind_.fields()[i], edit.text().toStdString(), {}, lengths::measures()));
     edit.setModified(false);
   } catch (const Error& e) {
     Q_EMIT refused(QString::fromUtf8(e.what()));
@@ -108,7 +109,7 @@ void FieldForm::setShape(const works::Shape& shape) {
       box->setCurrentIndex(static_cast<int>(std::get<std::size_t>(value)));
     else if (auto* line = qobject_cast<QLineEdit*>(row.editor)) {
       if (!(line->hasFocus() && line->isModified())) {
-        line->setText(QString::fromStdString(works::shown(kind_.fields()[row.field], value)));
+        line->setText(QString::fromStdString(works::shown(kind_.fields()[row.field], value, lengths::measures())));
         line->home(false);
       }
     } else if (auto* flag = qobject_cast<QCheckBox*>(row.editor))

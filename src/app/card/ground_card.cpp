@@ -24,6 +24,7 @@
 #include "ground/check.h"
 #include "project/gaps.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -357,7 +358,7 @@ QString cureOf(const ground::Doubt& doubt) {
     case Kind::hole:
       return GroundCard::tr("Fill the hole");
     case Kind::contourLevel:
-      if (doubt.level) return GroundCard::tr("Set it to %1").arg(QString::fromStdString(formatNumber(*doubt.level, 3)));
+      if (doubt.level) return GroundCard::tr("Set it to %1").arg(lengths::number(*doubt.level, 3));
       break;
     case Kind::duplicateLevels:
     case Kind::breaklineCrossing:
@@ -617,26 +618,26 @@ QString GroundCard::madeFrom(const project::Ground& recipe) const {
   const QString first = nameOf(base->of.front());
   QStringList all;
   for (const GroundId id : base->of) all << nameOf(id);
-  const auto number = [](double v) { return QString::fromStdString(formatNumber(v, 3)); };
   return std::visit(
-      Visitor{[&](const project::Shift& op) { return tr("%1, shifted by %2 m.").arg(first, number(op.height)); },
-              [&](const project::Keep& op) {
-                return (op.inside ? tr("%1, inside an outline.") : tr("%1, outside an outline.")).arg(first);
-              },
-              [&](const project::CombineAs& op) {
-                switch (op.rule) {
-                  case quantity::Combine::lower:
-                    return tr("The lower of %1.").arg(all.join(tr(" and ")));
-                  case quantity::Combine::higher:
-                    return tr("The higher of %1.").arg(all.join(tr(" and ")));
-                  case quantity::Combine::over:
-                    break;
-                }
-                return tr("%1, each laid over the one before.").arg(all.join(tr(" and ")));
-              },
-              [&](const project::Simplify& op) {
-                return tr("%1, in fewer triangles, everywhere within %2 m.").arg(first, number(op.tolerance));
-              }},
+      Visitor{
+          [&](const project::Shift& op) { return tr("%1, shifted by %2.").arg(first, lengths::told(op.height, 3)); },
+          [&](const project::Keep& op) {
+            return (op.inside ? tr("%1, inside an outline.") : tr("%1, outside an outline.")).arg(first);
+          },
+          [&](const project::CombineAs& op) {
+            switch (op.rule) {
+              case quantity::Combine::lower:
+                return tr("The lower of %1.").arg(all.join(tr(" and ")));
+              case quantity::Combine::higher:
+                return tr("The higher of %1.").arg(all.join(tr(" and ")));
+              case quantity::Combine::over:
+                break;
+            }
+            return tr("%1, each laid over the one before.").arg(all.join(tr(" and ")));
+          },
+          [&](const project::Simplify& op) {
+            return tr("%1, in fewer triangles, everywhere within %2.").arg(first, lengths::told(op.tolerance, 3));
+          }},
       base->how);
 }
 
@@ -676,14 +677,12 @@ void GroundCard::refresh() {
                                                          : tr("Being computed…"));
   if (there && ground->statistics) {
     const ground::TinStatistics& s = *ground->statistics;
-    const auto text = [](double v, int decimals, const char* unit) {
-      return QString::fromStdString(formatNumber(v, decimals) + unit);
-    };
-    levels_->setText(tr("%1 to %2").arg(text(s.minLevel, 2, ""), text(s.maxLevel, 2, " m")));
+    const auto count = [](std::size_t n) { return QString::fromStdString(formatNumber(static_cast<double>(n), 0)); };
+    levels_->setText(tr("%1 to %2").arg(lengths::number(s.minLevel, 2), lengths::told(s.maxLevel, 2)));
     planArea_->setText(workspace_.told(s.planArea, Quantity::area));
     surfaceArea_->setText(workspace_.told(s.surfaceArea, Quantity::area));
-    points_->setText(text(static_cast<double>(s.points), 0, ""));
-    triangles_->setText(text(static_cast<double>(s.triangles), 0, ""));
+    points_->setText(count(s.points));
+    triangles_->setText(count(s.triangles));
   }
   showDoubts(ground, there);
 }
@@ -713,7 +712,7 @@ void GroundCard::showDoubts(const project::EvaluatedGround* ground, bool there) 
   for (std::size_t k = 0; k < std::min(order.size(), kShown); ++k) {
     const ground::Doubt& doubt = doubts[order[k]];
     const auto* acceptance = workspace_.project()->acceptance(doubt);
-    auto* item = new QListWidgetItem(QString::fromStdString(doubt.text), doubts_);
+    auto* item = new QListWidgetItem(lengths::told(doubt.text), doubts_);
     item->setData(Qt::UserRole, QVariant::fromValue<qulonglong>(order[k]));
     if (!acceptance) continue;
     item->setText(tr("Accepted (%1): %2").arg(QString::fromStdString(acceptance->reason), item->text()));

@@ -9,6 +9,7 @@
 #include "base/quantity.h"
 #include "card/rows.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -16,7 +17,6 @@ LevelPlot::LevelPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(t
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->addWidget(plot_);
-  plot_->xAxis->setLabel(tr("level, m"));
   for (int i = 0; i < 2; ++i) plot_->addGraph();
   line_ = new QCPItemLine(plot_);
   line_->start->setTypeY(QCPItemPosition::ptAxisRectRatio);
@@ -41,12 +41,13 @@ LevelPlot::LevelPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(t
 }
 
 void LevelPlot::setCurve(const std::vector<balance::LevelCost>& curve, const Measures& measures) {
+  plot_->xAxis->setLabel(tr("level, %1").arg(unitOf(Quantity::length, measures)));
   plot_->yAxis->setLabel(unitOf(Quantity::volume, measures));
   hasCurve_ = !curve.empty();
   balance_.reset();
   QVector<double> levels, cuts, fills;
   for (const auto& c : curve) {
-    levels << c.level;
+    levels << lengths::inUnit(c.level);
     cuts << inUnit(c.cut, Quantity::volume, measures);
     fills << inUnit(c.fill, Quantity::volume, measures);
   }
@@ -61,8 +62,9 @@ void LevelPlot::setCurve(const std::vector<balance::LevelCost>& curve, const Mea
       const double a = cuts[i] - fills[i], b = cuts[i + 1] - fills[i + 1];
       if (a < 0 || b > 0 || a == b) continue;
       const double t = a / (a - b);
-      balance_ = levels[i] + t * (levels[i + 1] - levels[i]);
-      meeting_->position->setCoords(*balance_, cuts[i] + t * (cuts[i + 1] - cuts[i]));
+      const double level = levels[i] + t * (levels[i + 1] - levels[i]);
+      balance_ = level * lengths::inMetres();
+      meeting_->position->setCoords(level, cuts[i] + t * (cuts[i + 1] - cuts[i]));
       meeting_->setVisible(true);
       break;
     }
@@ -72,20 +74,21 @@ void LevelPlot::setCurve(const std::vector<balance::LevelCost>& curve, const Mea
 
 void LevelPlot::setLevel(double level) {
   level_ = level;
-  line_->start->setCoords(level, 0);
-  line_->end->setCoords(level, 1);
+  line_->start->setCoords(lengths::inUnit(level), 0);
+  line_->end->setCoords(lengths::inUnit(level), 1);
   plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
 double LevelPlot::xOf(double level) const {
-  return plot_->xAxis->coordToPixel(level);
+  return plot_->xAxis->coordToPixel(lengths::inUnit(level));
 }
 
 bool LevelPlot::eventFilter(QObject* watched, QEvent* event) {
   const auto take = [&] {
     const double x = static_cast<QMouseEvent*>(event)->position().x();
     const QCPRange range = plot_->xAxis->range();
-    setLevel(std::round(std::clamp(plot_->xAxis->pixelToCoord(x), range.lower, range.upper) * 1000) / 1000);
+    const double level = std::clamp(plot_->xAxis->pixelToCoord(x), range.lower, range.upper);
+    setLevel(std::round(level * 1000) / 1000 * lengths::inMetres());
     Q_EMIT dragged(level_);
   };
   switch (event->type()) {

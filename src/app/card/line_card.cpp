@@ -15,6 +15,7 @@
 #include "base/quantity.h"
 #include "card/rows.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -22,10 +23,6 @@ namespace {
 using ground::Breakline;
 using project::Feature;
 using project::FeatureKind;
-
-QString number(double v, int decimals) {
-  return QString::fromStdString(formatNumber(v, decimals));
-}
 
 // Levels along the line, seen from the side.
 class Profile : public QWidget {
@@ -67,8 +64,8 @@ class Profile : public QWidget {
     QFont font = painter.font();
     font.setPixelSize(theme::pixels(10));
     painter.setFont(font);
-    painter.drawText(rect().adjusted(5, 2, -5, 0), Qt::AlignTop | Qt::AlignLeft, number(high, 2));
-    painter.drawText(rect().adjusted(5, 0, -5, -1), Qt::AlignBottom | Qt::AlignLeft, number(low, 2));
+    painter.drawText(rect().adjusted(5, 2, -5, 0), Qt::AlignTop | Qt::AlignLeft, lengths::number(high, 2));
+    painter.drawText(rect().adjusted(5, 0, -5, -1), Qt::AlignBottom | Qt::AlignLeft, lengths::number(low, 2));
   }
 
  private:
@@ -111,15 +108,15 @@ void LineCard::makeShaping(QVBoxLayout& layout) {
   grid->addWidget(join_, 0, 2);
   grid->addWidget(trim_, 1, 0);
   grid->addWidget(extend_, 1, 1, 1, 2);
-  offsetBy_ = addField("lineOffsetBy", tr("m, left +"));
+  offsetBy_ = addField("lineOffsetBy", QString());
   offset_ =
       addButton("lineOffset", tr("Offset"), tr("A parallel line this far to the left (minus: right), as a new line"));
-  radius_ = addField("lineRadius", tr("radius, m"));
+  radius_ = addField("lineRadius", QString());
   round_ =
       addButton("lineRound", tr("Round corners"), tr("An arc of this radius in every corner that has room for it"));
   angle_ = addField("lineAngle", tr("degrees"));
   turn_ = addButton("lineTurn", tr("Turn"), tr("Turn about the middle, clockwise"));
-  by_ = addField("lineBy", tr("E N, m"));
+  by_ = addField("lineBy", QString());
   shift_ = addButton("lineShift", tr("Move"), tr("Move by so much east and north: 2.5 -1"));
   int row = 2;
   for (const auto& [edit, push] : std::initializer_list<std::pair<QLineEdit*, QPushButton*>>{
@@ -137,7 +134,7 @@ void LineCard::makeLevels(QVBoxLayout& layout) {
   levels_->setObjectName("lineLevels");
   levels_->addItems({tr("One level"), tr("Straight between its ends"), tr("From the first at a grade"),
                      tr("From the ground, plus"), tr("From another line, plus")});
-  level_ = addField("lineLevel", tr("m"));
+  level_ = addField("lineLevel", QString());
   apply_ = addButton("lineApply", tr("Set levels"), tr("Give the chosen lines these levels"));
   levelRow->addWidget(levels_, 0, 0, 1, 2);
   levelRow->addWidget(level_, 1, 0);
@@ -147,7 +144,6 @@ void LineCard::makeLevels(QVBoxLayout& layout) {
   layout.addWidget(profile_);
   table_ = new QTableWidget(0, 2, this);
   table_->setObjectName("lineTable");
-  table_->setHorizontalHeaderLabels({tr("Along, m"), tr("Level, m")});
   table_->verticalHeader()->hide();
   table_->verticalHeader()->setDefaultSectionSize(21);
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
@@ -196,7 +192,7 @@ void LineCard::connectShaping() {
       change([r = *r](const Breakline& line) { return ground::rounded(line, r); }, tr("round corners"));
   });
   connect(turn_, &QPushButton::clicked, this, [this] {
-    const auto degrees = typed(*angle_, tr("an angle"));
+    const auto degrees = typed(*angle_, tr("an angle"), false);
     if (!degrees) return;
     plane::Box box;
     for (const Feature& f : workspace_.chosenFeatures()) {
@@ -215,7 +211,9 @@ void LineCard::connectShaping() {
       Q_EMIT workspace_.message(tr("Write how far east and north: 2.5 -1"), true);
       return;
     }
-    change([d = plane::Vec3{*e, *n, 0}](const Breakline& line) { return ground::moved(line, d); }, tr("move"));
+    change([d = plane::Vec3{*e * lengths::inMetres(), *n * lengths::inMetres(), 0}](
+               const Breakline& line) { return ground::moved(line, d); },
+           tr("move"));
   });
   for (auto* b : {trim_, extend_}) {
     connect(b, &QPushButton::clicked, this, [this, b] {
@@ -239,7 +237,7 @@ void LineCard::connectLevels() {
   connect(apply_, &QPushButton::clicked, this, &LineCard::applyLevels);
   connect(levels_, &QComboBox::currentIndexChanged, this, [this](int index) {
     level_->setEnabled(index != 1);
-    level_->setPlaceholderText(index == 2 ? tr("% up along it") : tr("m"));
+    tellUnits();
   });
   connect(table_, &QTableWidget::cellChanged, this, [this](int vertex, int column) {
     if (!filling_ && column == 1) levelTyped(vertex);
@@ -288,8 +286,9 @@ void LineCard::replaceOnly(const std::optional<Breakline>& shape, const QString&
   change([&](const Breakline&) { return *shape; }, what);
 }
 
-std::optional<double> LineCard::typed(QLineEdit& field, const QString& what) {
-  const auto value = parseLength(("=" + field.text().remove('+')).toStdString(), std::nullopt);
+std::optional<double> LineCard::typed(QLineEdit& field, const QString& what, bool length) {
+  const QString plain = "=" + field.text().remove('+');
+  const auto value = length ? lengths::typed(plain) : parseLength(plain.toStdString(), std::nullopt);
   if (!value) Q_EMIT workspace_.message(tr("Write %1 first, as a number.").arg(what), true);
   return value;
 }
@@ -303,7 +302,7 @@ void LineCard::applyLevels() {
   }
   const bool plus = how >= 3;
   if (plus && level_->text().trimmed().isEmpty()) level_->setText("0");
-  const auto value = typed(*level_, how == 2 ? tr("a grade") : tr("a level"));
+  const auto value = typed(*level_, how == 2 ? tr("a grade") : tr("a level"), how != 2);
   if (!value) return;
   if (how == 0) {
     change([z = *value](const Breakline& line) { return ground::atLevel(line, z); }, tr("set levels"));
@@ -336,8 +335,7 @@ void LineCard::levelTyped(int row) {
   const auto index = static_cast<std::size_t>(row);
   if (!line || index >= line->vertices.size()) return;
   const double now = line->vertices[index].z;
-  const auto z =
-      parseLength(table_->item(row, 1)->text().toStdString(), std::isnan(now) ? std::nullopt : std::optional(now));
+  const auto z = lengths::typed(table_->item(row, 1)->text(), std::isnan(now) ? std::nullopt : std::optional(now));
   if (!z) {
     Q_EMIT workspace_.message(tr("Write a level like 71.5, or a change like +0.2."), true);
     refresh();
@@ -355,9 +353,10 @@ void LineCard::showTable(const std::optional<Breakline>& line) {
   table_->setRowCount(rows);
   for (int r = 0; r < rows; ++r) {
     const auto i = static_cast<std::size_t>(r);
-    auto* along = new QTableWidgetItem(number(stations[i], 2));
+    auto* along = new QTableWidgetItem(lengths::number(stations[i], 2));
     along->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
-    auto* level = new QTableWidgetItem(std::isnan(line->vertices[i].z) ? QString("–") : number(line->vertices[i].z, 3));
+    auto* level =
+        new QTableWidgetItem(std::isnan(line->vertices[i].z) ? QString("–") : lengths::number(line->vertices[i].z, 3));
     for (auto* item : {along, level}) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
     if (!apply_->isEnabled()) level->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
     table_->setItem(r, 0, along);
@@ -366,7 +365,17 @@ void LineCard::showTable(const std::optional<Breakline>& line) {
   filling_ = false;
 }
 
+void LineCard::tellUnits() {
+  const QString unit = lengths::unit();
+  offsetBy_->setPlaceholderText(tr("%1, left +").arg(unit));
+  radius_->setPlaceholderText(tr("radius, %1").arg(unit));
+  by_->setPlaceholderText(tr("E N, %1").arg(unit));
+  level_->setPlaceholderText(levels_->currentIndex() == 2 ? tr("% up along it") : unit);
+  table_->setHorizontalHeaderLabels({tr("Along, %1").arg(unit), tr("Level, %1").arg(unit)});
+}
+
 void LineCard::refresh() {
+  tellUnits();
   const auto& chosen = workspace_.chosenFeatures();
   const auto& project = *workspace_.project();
   std::array<int, 5> n{};
@@ -389,9 +398,10 @@ void LineCard::refresh() {
   QString about = source ? tr("of %1").arg(QString::fromStdString(source->name)) : QString();
   if (source && source->locked) about += tr(" (locked)");
   if (line)
-    about += tr(", %1 m long, %2 vertices").arg(number(ground::chainage(*line).back(), 2)).arg(line->vertices.size());
+    about +=
+        tr(", %1 long, %2 vertices").arg(lengths::told(ground::chainage(*line).back(), 2)).arg(line->vertices.size());
   if (chosen.size() == 1 && chosen.front().kind == FeatureKind::point)
-    about += tr(", level %1").arg(number(project::shapeOf(project, chosen.front())->vertices[0].z, 3));
+    about += tr(", level %1").arg(lengths::number(project::shapeOf(project, chosen.front())->vertices[0].z, 3));
   about_->setText(about);
   const bool write = !workspace_.readOnly() && std::none_of(chosen.begin(), chosen.end(), [&](const Feature& f) {
     const auto* s = project.source(f.source);

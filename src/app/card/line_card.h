@@ -23,6 +23,7 @@ class LineCard : public QWidget {
 
  public:
   explicit LineCard(Workspace& workspace, QWidget* parent = nullptr);
+  void tellUnits();
   void refresh();
 
  signals:
@@ -41,7 +42,7 @@ class LineCard : public QWidget {
   void change(const Change& change, const QString& what);
   void edit(const std::function<project::ProjectPtr(const project::Project&)>& edit, const QString& what);
   void replaceOnly(const std::optional<ground::Breakline>& shape, const QString& what, const QString& otherwise);
-  std::optional<double> typed(QLineEdit& field, const QString& what);
+  std::optional<double> typed(QLineEdit& field, const QString& what, bool length = true);
   void applyLevels();
   void showTable(const std::optional<ground::Breakline>& line);
   void levelTyped(int row);

@@ -13,6 +13,7 @@
 #include "card/rows.h"
 #include "ground/drape.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -41,8 +42,9 @@ works::Places lineOf(const works::Shape& shape) {
   return line;
 }
 
-double rounded(double v) {
-  return std::round(v * 100) / 100;
+// Metres, from a coordinate of the plot: to hundredths of the unit that is told.
+double rounded(double inUnit) {
+  return std::round(inUnit * 100) / 100 * lengths::inMetres();
 }
 
 }  // namespace
@@ -51,8 +53,6 @@ LongSection::LongSection(QWidget* parent) : QWidget(parent), plot_(new QCustomPl
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->addWidget(plot_);
-  plot_->xAxis->setLabel(tr("station, m"));
-  plot_->yAxis->setLabel(tr("level, m"));
   for (int i = 0; i < 3; ++i) plot_->addGraph();
   plot_->graph(2)->setLineStyle(QCPGraph::lsNone);
   dressPlot(*plot_, [this] {
@@ -90,7 +90,7 @@ void LongSection::replot() {
   if (under_) way = ground::draped(*under_, line, false);
   for (std::size_t i = 0; i < way.size(); ++i) {
     if (i > 0) at += plane::distance(way[i - 1].plan(), way[i].plan());
-    stations << at, grounds << way[i].z;
+    stations << lengths::inUnit(at), grounds << lengths::inUnit(way[i].z);
     see(way[i].z);
   }
   plot_->graph(0)->setData(stations, grounds, true);
@@ -101,33 +101,37 @@ void LongSection::replot() {
   QVector<double> places, levels;
   for (const double s : stops) {
     if (s < 0 || s > length_) continue;
-    places << s, levels << grades.level(s);
-    see(levels.back());
+    places << lengths::inUnit(s), levels << lengths::inUnit(grades.level(s));
+    see(grades.level(s));
   }
   plot_->graph(1)->setData(places, levels, true);
   QVector<double> pointsAt, pointLevels;
-  for (const works::Station& s : levels_) pointsAt << s[0], pointLevels << s[1], see(s[1]);
+  for (const works::Station& s : levels_) {
+    pointsAt << lengths::inUnit(s[0]), pointLevels << lengths::inUnit(s[1]);
+    see(s[1]);
+  }
   plot_->graph(2)->setData(pointsAt, pointLevels, true);
   // A point under the hand stays in its place.
   if (!dragging_ && low <= high) {
     const double room = std::max(0.3, 0.12 * (high - low));
-    plot_->xAxis->setRange(-0.03 * length_, 1.03 * length_);
-    plot_->yAxis->setRange(low - room, high + room);
+    plot_->xAxis->setRange(lengths::inUnit(-0.03 * length_), lengths::inUnit(1.03 * length_));
+    plot_->yAxis->setRange(lengths::inUnit(low - room), lengths::inUnit(high + room));
   }
+  plot_->xAxis->setLabel(tr("station, %1").arg(lengths::unit()));
+  plot_->yAxis->setLabel(tr("level, %1").arg(lengths::unit()));
   plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
 QPoint LongSection::at(double station, double level) const {
-  return {static_cast<int>(std::lround(plot_->xAxis->coordToPixel(station))),
-          static_cast<int>(std::lround(plot_->yAxis->coordToPixel(level)))};
+  return {static_cast<int>(std::lround(plot_->xAxis->coordToPixel(lengths::inUnit(station)))),
+          static_cast<int>(std::lround(plot_->yAxis->coordToPixel(lengths::inUnit(level))))};
 }
 
 std::optional<std::size_t> LongSection::pointAt(QPointF mouse) const {
   constexpr double kGrab = 9;  // pixels
   for (std::size_t i = 0; i < levels_.size(); ++i) {
-    if (std::hypot(plot_->xAxis->coordToPixel(levels_[i][0]) - mouse.x(),
-                   plot_->yAxis->coordToPixel(levels_[i][1]) - mouse.y()) <= kGrab)
-      return i;
+    const QPoint here = at(levels_[i][0], levels_[i][1]);
+    if (std::hypot(here.x() - mouse.x(), here.y() - mouse.y()) <= kGrab) return i;
   }
   return std::nullopt;
 }
@@ -167,7 +171,7 @@ void LongSection::addPoint(QPointF mouse) {
   const double station = rounded(plot_->xAxis->pixelToCoord(mouse.x()));
   if (station <= 0 || station >= length_) return;
   Stations levels = levels_;
-  const works::Station point{station, rounded(works::Grades(levels_, curves_).level(station))};
+  const works::Station point{station, rounded(lengths::inUnit(works::Grades(levels_, curves_).level(station)))};
   levels.insert(std::upper_bound(levels.begin(), levels.end(), point), point);
   if (const auto next = with(levels, curves_)) Q_EMIT changed(*next, tr("add a grade point to %1"));
 }
@@ -185,10 +189,10 @@ void LongSection::askCurve(std::size_t point) {
   for (const works::Station& c : curves_) {
     if (c[0] == station) length = c[1];
   }
-  bool given = false;
-  length = QInputDialog::getDouble(this, tr("Vertical curve"), tr("Its length in metres; 0: none"),
-                                   length > 0 ? length : 20, 0, 1e5, 2, &given, Qt::WindowFlags(), 5);
+  const auto given =
+      lengths::ask(this, tr("Vertical curve"), tr("Its length (0: none)"), length > 0 ? length : 20, 0, 1e5);
   if (!given) return;
+  length = *given;
   Stations curves = curves_;
   std::erase_if(curves, [&](const works::Station& c) { return c[0] == station; });
   if (length > 0) curves.push_back({station, length});

@@ -14,15 +14,10 @@
 #include "base/quantity.h"
 #include "card/rows.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
-namespace {
-
-QString number(double value, int decimals) {
-  return QString::fromStdString(formatNumber(value, decimals));
-}
-
-}  // namespace
+namespace {}  // namespace
 
 PondCard::PondCard(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), worker_([this](const std::string& why) {
@@ -73,7 +68,6 @@ void PondCard::makePlot() {
   plot_ = new QCustomPlot(this);
   plot_->setObjectName("pondPlot");
   plot_->setFixedHeight(150);
-  plot_->yAxis->setLabel(tr("level, m"));
   plot_->addGraph();
   for (QCPItemLine** line : {&water_, &spill_}) {
     *line = new QCPItemLine(plot_);
@@ -146,11 +140,12 @@ void PondCard::show(const std::optional<works::PondStorage>& storage) {
     told_->setText(from_ ? tr("It holds no water: look at its crest.") : tr("What it holds is being followed…"));
     workspace_.showSpill({});
   } else {
-    QString text = tr("Holds %1 to %2 m, spills at %3 m")
-                       .arg(QString::fromStdString(shown(storage->held, Quantity::volume, measures())),
-                            number(std::min(storage->water.value_or(storage->hollow.rim), storage->hollow.rim), 2),
-                            number(storage->hollow.rim, 2));
-    if (const auto freeboard = storage->freeboard()) text += tr(", freeboard %1 m").arg(number(*freeboard, 2));
+    QString text =
+        tr("Holds %1 to %2, spills at %3")
+            .arg(QString::fromStdString(shown(storage->held, Quantity::volume, measures())),
+                 lengths::told(std::min(storage->water.value_or(storage->hollow.rim), storage->hollow.rim), 2),
+                 lengths::told(storage->hollow.rim, 2));
+    if (const auto freeboard = storage->freeboard()) text += tr(", freeboard %1").arg(lengths::told(*freeboard, 2));
     told_->setText(text);
     workspace_.showSpill(Workspace::Spill{storage->hollow.spill, storage->hollow.rim});
   }
@@ -160,19 +155,20 @@ void PondCard::show(const std::optional<works::PondStorage>& storage) {
 void PondCard::showCurve() {
   QVector<double> volumes, levels;
   for (const auto& s : storage_ ? storage_->table : std::vector<ground::Storage>())
-    volumes << inUnit(s.volume, Quantity::volume, measures()), levels << s.level;
+    volumes << inUnit(s.volume, Quantity::volume, measures()), levels << lengths::inUnit(s.level);
   plot_->xAxis->setLabel(unitOf(Quantity::volume, measures()));
+  plot_->yAxis->setLabel(tr("level, %1").arg(lengths::unit()));
   plot_->graph(0)->setData(volumes, levels, true);
   water_->setVisible(storage_ && storage_->water);
   spill_->setVisible(storage_.has_value());
   if (storage_) {
-    const double low = storage_->hollow.bottom,
-                 high = std::max(storage_->hollow.rim, storage_->water.value_or(storage_->hollow.rim));
+    const double low = lengths::inUnit(storage_->hollow.bottom);
+    const double high = lengths::inUnit(std::max(storage_->hollow.rim, storage_->water.value_or(storage_->hollow.rim)));
     const auto across = [](QCPItemLine* line, double level) {
-      line->start->setCoords(0, level);
-      line->end->setCoords(1, level);
+      line->start->setCoords(0, lengths::inUnit(level));
+      line->end->setCoords(1, lengths::inUnit(level));
     };
-    across(water_, storage_->water.value_or(low));
+    across(water_, storage_->water.value_or(storage_->hollow.bottom));
     across(spill_, storage_->hollow.rim);
     plot_->xAxis->setRange(0, std::max(1.0, 1.05 * volumes.back()));
     plot_->yAxis->setRange(low, high + 0.08 * (high - low));
@@ -182,11 +178,11 @@ void PondCard::showCurve() {
 
 void PondCard::copyTable() const {
   if (!storage_) return;
-  QString text = tr("level, m\tvolume, %1\tarea, %2\n")
-                     .arg(unitOf(Quantity::volume, measures()), unitOf(Quantity::area, measures()));
+  QString text = tr("level, %1\tvolume, %2\tarea, %3\n")
+                     .arg(lengths::unit(), unitOf(Quantity::volume, measures()), unitOf(Quantity::area, measures()));
   for (const auto& s : storage_->table)
     text += QString("%1\t%2\t%3\n")
-                .arg(s.level, 0, 'f', 3)
+                .arg(lengths::inUnit(s.level), 0, 'f', 3)
                 .arg(inUnit(s.volume, Quantity::volume, measures()), 0, 'f', 2)
                 .arg(inUnit(s.area, Quantity::area, measures()), 0, 'f', measures().imperial ? 5 : 2);
   QApplication::clipboard()->setText(text);

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -14,14 +15,19 @@ QString howToType(works::Measure measure) {
     case works::Measure::slope:
       return QuantityEdit::tr("Horizontal to vertical: 2:1, or 33 %, or 26.6 deg. Arrow keys nudge.");
     case works::Measure::volume:
-      return QuantityEdit::tr("Cubic metres: 350; 450 yd3 works too. Arrow keys nudge.");
+      return lengths::measures().imperial ? QuantityEdit::tr("Cubic yards: 450; 350 m3 works too. Arrow keys nudge.")
+                                          : QuantityEdit::tr("Cubic metres: 350; 450 yd3 works too. Arrow keys nudge.");
     case works::Measure::percent:
       return QuantityEdit::tr("Percent, positive downwards: 2.5. Arrow keys nudge.");
     case works::Measure::bearing:
       return QuantityEdit::tr("Degrees clockwise from north: 135. Arrow keys nudge.");
     default:
-      return QuantityEdit::tr(
-          "Metres: 79.5, or a change: +0.25; 8 in, 5 ft 3 in and 350 mm work too. Arrow keys nudge.");
+      return lengths::measures().imperial
+                 ? QuantityEdit::tr(
+                       "Feet: 260.5, or a change: +0.5; 8 in, 5 ft 3 in and 1.2 m work too. Arrow keys "
+                       "nudge.")
+                 : QuantityEdit::tr(
+                       "Metres: 79.5, or a change: +0.25; 8 in, 5 ft 3 in and 350 mm work too. Arrow keys nudge.");
   }
 }
 
@@ -29,8 +35,6 @@ QString howToType(works::Measure measure) {
 
 QuantityEdit::QuantityEdit(works::Field field, QWidget* parent) : QLineEdit(parent), field_(std::move(field)) {
   setAlignment(Qt::AlignRight);
-  const QString how = howToType(field_.measure);
-  setToolTip(field_.meaning.empty() ? how : QString::fromStdString(field_.meaning) + "\n" + how);
   connect(this, &QLineEdit::editingFinished, this, &QuantityEdit::take);
   connect(this, &QLineEdit::textEdited, this, [this] { setWrong(false); });
 }
@@ -46,20 +50,18 @@ void QuantityEdit::setWrong(bool wrong) {
 }
 
 void QuantityEdit::show() {
-  setText(QString::fromStdString(works::shown(field_, value_)));
+  const QString how = howToType(field_.measure);
+  setToolTip(field_.meaning.empty() ? how : QString::fromStdString(field_.meaning) + "\n" + how);
+  setText(QString::fromStdString(works::shown(field_, value_, lengths::measures())));
   setModified(false);
   setWrong(false);
 }
 
 void QuantityEdit::take() {
   if (!isModified()) return;
-  std::string text = this->text().trimmed().toStdString();
-  // Where a level is shown with a minus, one with a minus takes its place and does not lower it by so much.
-  const bool isLength = field_.measure == works::Measure::level || field_.measure == works::Measure::length;
-  if (isLength && value_ < 0 && text.starts_with('-')) text.insert(0, "=");
   double typed = value_;
   try {
-    typed = std::get<double>(works::parsed(field_, text, value_));
+    typed = std::get<double>(works::parsed(field_, text().toStdString(), value_, lengths::measures()));
   } catch (const Error& e) {
     setWrong(true);
     Q_EMIT refused(QString::fromUtf8(e.what()));
@@ -82,8 +84,9 @@ void QuantityEdit::keyPressEvent(QKeyEvent* event) {
   }
   take();
   if (property("wrong").toBool()) return;
-  const double step = field_.step * (event->modifiers() & Qt::ShiftModifier ? 0.1 : 1);
-  const double next = std::round((value_ + (event->key() == Qt::Key_Up ? step : -step)) * 1e4) / 1e4;
+  const double unit = isLength(field_.measure) ? lengths::inMetres() : 1;
+  const double step = works::nudge(field_, lengths::measures()) * (event->modifiers() & Qt::ShiftModifier ? 0.1 : 1);
+  const double next = std::round((value_ + (event->key() == Qt::Key_Up ? step : -step)) / unit * 1e4) / 1e4 * unit;
   if (works::wrong(field_, next)) return;
   value_ = next;
   show();

@@ -9,6 +9,7 @@
 
 #include "base/quantity.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -27,14 +28,18 @@ QString number(double value) {
   return QString::number(value, 'g', 6);
 }
 
+QString length(double metres) {
+  return number(inLengthUnit(metres, lengths::inMetres()));
+}
+
 QString textOf(const Leg& leg) {
   switch (leg.kind) {
     case Leg::Kind::out:
-      return QObject::tr("%1 m, %2 %").arg(number(leg.width), number(leg.fall));
+      return QObject::tr("%1 %2, %3 %").arg(length(leg.width), lengths::unit(), number(leg.fall));
     case Leg::Kind::by:
-      return QObject::tr("%1 m, %2:1").arg(number(leg.height), number(leg.slope));
+      return QObject::tr("%1 %2, %3:1").arg(length(leg.height), lengths::unit(), number(leg.slope));
     case Leg::Kind::toLevel:
-      return QObject::tr("to %1, %2:1").arg(number(leg.level), number(leg.slope));
+      return QObject::tr("to %1, %2:1").arg(length(leg.level), number(leg.slope));
     default:
       return {};
   }

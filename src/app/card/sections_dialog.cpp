@@ -12,6 +12,7 @@
 #include "base/error.h"
 #include "card/section_drawing.h"
 #include "card/section_library.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -75,7 +76,8 @@ SectionsDialog::SectionsDialog(Workspace& workspace, QWidget* parent) : QDialog(
   connect(name_, &QLineEdit::editingFinished, this, &SectionsDialog::rename);
   connect(legs_, &QLineEdit::editingFinished, this, &SectionsDialog::takeText);
   connect(drawing_, &SectionDrawing::dragged, this, [this] {
-    legs_->setText(QString::fromStdString(works::shown(works::NamedOrLegs{{}, drawing_->section()})));
+    legs_->setText(
+        QString::fromStdString(works::shown(works::NamedOrLegs{{}, drawing_->section()}, lengths::inMetres())));
   });
   connect(drawing_, &SectionDrawing::released, this, &SectionsDialog::takeDrawing);
   refresh({});
@@ -101,7 +103,8 @@ void SectionsDialog::show(const std::string& name) {
   for (QWidget* w : std::initializer_list<QWidget*>{name_, legs_, drawing_, remove_, keep_}) w->setEnabled(legs);
   name_->setText(QString::fromStdString(name));
   wrong_->clear();
-  legs_->setText(legs ? QString::fromStdString(works::shown(works::NamedOrLegs{{}, *legs})) : QString());
+  legs_->setText(legs ? QString::fromStdString(works::shown(works::NamedOrLegs{{}, *legs}, lengths::inMetres()))
+                      : QString());
   drawing_->setSection(legs ? *legs : works::Section());
   QStringList users;
   for (const std::string& user : project::usersOfSection(*workspace_.project(), name))
@@ -153,7 +156,7 @@ void SectionsDialog::rename() {
 void SectionsDialog::takeText() {
   if (!legs_->isModified()) return;
   try {
-    const works::NamedOrLegs typed = works::parsedSection(legs_->text().toStdString());
+    const works::NamedOrLegs typed = works::parsedSection(legs_->text().toStdString(), lengths::inMetres());
     if (!typed.name.empty())
       throw Error("\"" + typed.name + "\" is no leg", "write legs, like \"out 1; to ground 2:1\"");
     change(typed.legs);

@@ -5,6 +5,7 @@
 #include "base/quantity.h"
 #include "works/field.h"
 #include "works/graded_line.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -16,7 +17,7 @@ QString text(const std::string& s) {
   return QString::fromStdString(s);
 }
 QString metres(double v) {
-  return text(formatNumber(v, 3)) + " m";
+  return lengths::told(v, 3);
 }
 QString share(double v) {
   return text(formatNumber(100 * v, 1)) + " %";
@@ -28,8 +29,9 @@ QString pitsText(std::size_t pits) {
 
 // What is typed, or an Error that says what to write.
 double length(const std::string& typed) {
-  const auto v = parseLength(typed, std::nullopt);
-  if (!v || *v < 0) throw Error("\"" + typed + "\" is no length", "write metres, like 0.3");
+  const auto v = lengths::typed(QString::fromStdString(typed));
+  if (!v || *v < 0)
+    throw Error("\"" + typed + "\" is no length", "write " + lengths::unit().toStdString() + ", like 0.3");
   return *v;
 }
 double shareOf(std::string typed) {
@@ -38,10 +40,14 @@ double shareOf(std::string typed) {
   if (!v || *v > 99.9 || *v < -99.9) throw Error("\"" + typed + "\" is no share", "write percent, like 25");
   return *v / 100;
 }
+// By cubic metre, told and typed by the unit that volumes are told in.
+double perUnit(double byCubicMetre) {
+  return byCubicMetre / inUnit(1, Quantity::volume, lengths::measures());
+}
 double rate(const std::string& typed) {
   const auto v = parseNumber(typed);
   if (!v || *v < 0) throw Error("\"" + typed + "\" is no rate", "write a number, like 4.5");
-  return *v;
+  return *v * inUnit(1, Quantity::volume, lengths::measures());
 }
 std::string named(const std::string& typed) {
   if (typed.empty()) throw Error("a name is missing", "write one");
@@ -52,7 +58,8 @@ std::string named(const std::string& typed) {
 QString layersText(const std::vector<works::Layer>& layers) {
   QStringList parts;
   for (const works::Layer& l : layers)
-    parts << text(l.name + " " + formatNumber(l.thickness, 3)) + (l.fromSite ? StageList::tr(" from site") : QString());
+    parts << text(l.name + " " + formatNumber(lengths::inUnit(l.thickness), 3)) +
+                 (l.fromSite ? StageList::tr(" from site") : QString());
   return parts.join(", ");
 }
 std::vector<works::Layer> layersOf(const std::string& typed) {
@@ -140,7 +147,7 @@ void setDepth(works::Undercut& u, const std::string& typed) {
     return;
   }
   if (!u.under.empty()) throw Error("levels along a line are of a trench", "write a depth, like 0.6");
-  auto levels = std::get<works::Stations>(works::parsed(levelsField(), typed, std::nullopt));
+  auto levels = std::get<works::Stations>(works::parsed(levelsField(), typed, std::nullopt, lengths::measures()));
   if (const auto why = works::Grades(levels, {}).wrong(works::lengthOf(u.line, false)))
     throw Error("the line " + *why, "write stations and levels, like 0 = 74.5, 80 = 76");
   u.levels = std::move(levels), u.byLevels = true;
@@ -160,7 +167,7 @@ StageList undercutsList() {
             for (const auto& u : s.undercuts)
               rows.push_back(
                   {text(u.name), where(p, u.under, true), u.under.empty() ? metres(u.width) : QString("–"),
-                   u.byLevels ? text(works::shown(levelsField(), u.levels)) : metres(u.depth),
+                   u.byLevels ? text(works::shown(levelsField(), u.levels, lengths::measures())) : metres(u.depth),
                    u.below == works::UndercutBelow::formation ? StageList::tr("formation") : StageList::tr("stripped"),
                    metres(u.wider), text(Slope::horizontalPerVertical(u.backSlope).text()), layersText(u.layers),
                    text(u.material), text(u.phase)});
@@ -171,7 +178,7 @@ StageList undercutsList() {
             if (column == 0) u.name = named(typed);
             if (column == 2 && u.under.empty()) {
               const double width = length(typed);
-              if (width <= 0) throw Error("a width is more than 0", "write metres, like 1.2");
+              if (width <= 0) throw Error("a width is more than 0", "write it like 1.2");
               u.width = width;
             }
             if (column == 3) setDepth(u, typed);
@@ -256,18 +263,19 @@ StageList regionsList() {
 }
 
 StageList materialsList() {
+  const QString volume = unitOf(Quantity::volume, lengths::measures());
   return {
       "materials",
       StageList::tr("Materials"),
       StageList::tr("Works, strips and undercuts name what their cut is made of. Fill is taken in this order."),
       {StageList::tr("Name"), StageList::tr("Bulking"), StageList::tr("Shrinkage"), StageList::tr("Usable"),
-       StageList::tr("Rate per bank m³"), StageList::tr("Haul per loose m³")},
+       StageList::tr("Rate per bank %1").arg(volume), StageList::tr("Haul per loose %1").arg(volume)},
       [](const Project& p) {
         const Stages& s = p.stages;
         std::vector<QStringList> rows;
         for (const auto& m : s.materials)
           rows.push_back({text(m.name), share(m.bulking), share(m.shrinkage), share(m.usable),
-                          text(formatNumber(m.cutRate, 2)), text(formatNumber(m.haulRate, 2))});
+                          text(formatNumber(perUnit(m.cutRate), 2)), text(formatNumber(perUnit(m.haulRate), 2))});
         return rows;
       },
       [](Stages& s, std::size_t row, int column, const std::string& typed) {

@@ -19,6 +19,7 @@
 #include "project/ties.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -121,7 +122,7 @@ void WorksCard::showTie(const works::Works& works) {
       if (other->id == works.id || !levelOf(other->shape)) continue;
       QString text = QString::fromStdString(other->name);
       const bool follows = works.tie && works.tie->to == other->id;
-      if (follows) text += QString(works.tie->plus < 0 ? " −%1 m" : " +%1 m").arg(std::abs(works.tie->plus), 0, 'f', 2);
+      if (follows) text += (works.tie->plus < 0 ? " −" : " +") + lengths::told(std::abs(works.tie->plus), 2);
       tie_->addItem(text, static_cast<qulonglong>(other->id.value));
       if (follows) tie_->setCurrentIndex(tie_->count() - 1);
     }
@@ -344,8 +345,8 @@ void WorksCard::showFound() {
   QStringList found;
   if (placed && *placed->works == *works) {
     for (const works::Figure& figure : placed->placement->figures)
-      found +=
-          tr("%1 %2").arg(QString::fromStdString(figure.label).toLower(), QString::fromStdString(works::shown(figure)));
+      found += tr("%1 %2").arg(QString::fromStdString(figure.label).toLower(),
+                               QString::fromStdString(works::shown(figure, lengths::measures())));
   }
   found_->setText(found.isEmpty() ? QString() : tr("Found: %1").arg(found.join(", ")));
   found_->setVisible(!found.isEmpty());
@@ -387,9 +388,8 @@ void WorksCard::computeCurve() {
             if (key != curveOf_) return;
             plot_->setCurve(curve, workspace_.project()->measures);
             const auto level = plot_->balanceLevel();
-            plotNote_->setText(
-                level ? tr("Cut and fill meet near %1 m.").arg(QString::fromStdString(formatNumber(*level, 2)))
-                      : tr("Cut and fill do not meet within these levels."));
+            plotNote_->setText(level ? tr("Cut and fill meet near %1.").arg(lengths::told(*level, 2))
+                                     : tr("Cut and fill do not meet within these levels."));
           },
           Qt::QueuedConnection);
     } catch (const Cancelled&) {

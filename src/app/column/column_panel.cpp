@@ -11,6 +11,7 @@
 #include "project/stage_place.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -198,9 +199,7 @@ void ColumnPanel::paintBand(QPainter& painter, const Item& item) {
   const auto* made = e.ground(g.id);
   QString note = tr("being built…");
   if (made && made->tin) {
-    note = tr("%1 to %2 m")
-               .arg(QString::fromStdString(formatNumber(made->tin->minLevel(), 1)),
-                    QString::fromStdString(formatNumber(made->tin->maxLevel(), 1)));
+    note = tr("%1 to %2").arg(lengths::number(made->tin->minLevel(), 1), lengths::told(made->tin->maxLevel(), 1));
   } else if (made && !made->problem.empty()) {
     note = tr("nothing yet");
   }

@@ -14,6 +14,7 @@
 #include "base/quantity.h"
 #include "project/retold.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -43,7 +44,7 @@ QString change(double now, double before, const Measures& measures) {
 // The level a works is known by, where it has one.
 QString levelOf(const report::LedgerRow& row) {
   for (const works::Figure& f : row.figures) {
-    if (f.measure == works::Measure::level) return figure(f.value, 3);
+    if (f.measure == works::Measure::level) return lengths::number(f.value, 3);
   }
   return {};
 }
@@ -330,7 +331,7 @@ void LedgerPanel::fillTable(const report::Ledger& ledger) {
                        in(tr("Fill"), Quantity::area),
                        in(tr("Deepest cut"), Quantity::length),
                        in(tr("Highest fill"), Quantity::length),
-                       tr("Level m"),
+                       in(tr("Level"), Quantity::length),
                        in(tr("Not measured"), Quantity::area)};
   if (baseline_) headings << tr("Cut, kept") << tr("Fill, kept");
   const bool detailed = !project.stages.accuracy.empty() || !project.stages.regions.empty();
@@ -402,7 +403,7 @@ void LedgerPanel::refreshReadout() {
     const auto level = known ? known->levelAt(*state_.pointer()) : std::nullopt;
     // There is room for three; a section tells them all.
     if (project.column.size() <= 3 || id == between.from || id == between.to || id == workspace_.chosenGround())
-      part(QString::fromStdString(ground->name), level ? figure(*level, 3) : QStringLiteral("–"));
+      part(QString::fromStdString(ground->name), level ? lengths::number(*level, 3) : QStringLiteral("–"));
     if (id == between.from) first = level;
     if (id == between.to) last = level;
   }
@@ -415,7 +416,7 @@ void LedgerPanel::refreshReadout() {
                       std::abs(d) < 5e-4 ? tr("depth")
                       : d < 0            ? tr("cut")
                                          : tr("fill"),
-                      figure(std::abs(d), 3));
+                      lengths::number(std::abs(d), 3));
   }
   if (!e.grounds.empty()) {
     const auto& shown = e.ground(workspace_.chosenGround()) ? *e.ground(workspace_.chosenGround()) : e.grounds.back();

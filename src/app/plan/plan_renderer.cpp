@@ -275,7 +275,7 @@ class Labels {
         picture_.slopes.push_back(std::move(label));
     }
     for (const plane::Vec3& corner : report::crestCorners(sight_, mm, box)) {
-      const double half = width(formatNumber(corner.z, 2)) / 2;
+      const double half = width(lengthNumber(corner.z, 2, request_.measures)) / 2;
       for (const Vec2 at : report::besideCorner(corner.plan(), half, mm)) {
         if (!places_.take(at, {1, 0}, half, height)) continue;
         picture_.corners.push_back({corner, at});
@@ -307,7 +307,9 @@ class Labels {
 
  private:
   double metres(double pixels) const { return pixels / request_.view.scale; }
-  QString textOf(double level) const { return QString::fromStdString(formatNumber(level, decimals_)); }
+  QString textOf(double level) const {
+    return QString::fromStdString(lengthNumber(level, decimals_, request_.measures));
+  }
   double widthOf(double level) const { return painter_.fontMetrics().horizontalAdvance(textOf(level)) + 6; }
 
   // Whether the window's edge would cut it.
@@ -598,7 +600,7 @@ double PlanRenderer::greatestDepth(const PlanRequest& r, const Progress& progres
 }
 
 void PlanRenderer::paintGround(const PlanRequest& r, PlanPicture& picture, const Progress& progress) {
-  const double interval = r.interval > 0 ? r.interval : ground::proposedInterval(*r.shown);
+  const double interval = r.interval > 0 ? r.interval : ground::proposedInterval(*r.shown, r.measures);
   picture.interval = interval;
   const QImage* lines =
       r.contours || r.triangles ? &linesOf(shownLines_, r.shown, false, interval, r, progress) : nullptr;
@@ -630,7 +632,7 @@ void PlanRenderer::paintGround(const PlanRequest& r, PlanPicture& picture, const
   QFont font("DejaVu Sans");
   font.setPixelSize(theme::pixels(10));
   painter.setFont(font);
-  Labels labels(painter, r, ground::decimalsOf(interval), picture);
+  Labels labels(painter, r, ground::decimalsOf(interval / lengthUnit(r.measures)), picture);
   if (r.worksLabels) labels.placeOfWorks();
   if (r.contours) {
     const Contours& k = contoursOf(r.shown, interval, progress);

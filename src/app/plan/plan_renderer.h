@@ -46,6 +46,7 @@ struct PlanRequest {
   ViewTransform view;                                // of the image to make, in logical pixels
   plane::Box window;                                 // what is seen of it now: no label lies over its edge; empty: all
   double pixelRatio = 1;
+  Measures measures;  // of levels
 };
 
 // The level of a corner of works, and where the middle of its text stands.

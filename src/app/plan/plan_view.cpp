@@ -22,6 +22,7 @@
 #include "theme/theme.h"
 #include "tools/section_tool.h"
 #include "works/handles.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -64,8 +65,8 @@ PlanView::PlanView(Workspace& workspace, ViewState& state, QWidget* parent)
     // These are no part of an evaluation.
     const auto before = std::exchange(drawn_, workspace_.project());
     if (!fitted_ && before->sheets != drawn_->sheets) fit();
-    if (before->labelLines != drawn_->labelLines || before->sheets != drawn_->sheets ||
-        (showsSources() && before->sources != drawn_->sources))
+    if (before->labelLines != drawn_->labelLines || !(before->measures == drawn_->measures) ||
+        before->sheets != drawn_->sheets || (showsSources() && before->sources != drawn_->sources))
       requestPicture();
     update();
   });
@@ -166,6 +167,7 @@ void PlanView::requestPicture() {
   r.tolerance = shown.tolerance, r.steepness = shown.steepness;
   if (shown.mode == PlanMode::works && r.shown)
     r.tints = worksTints(*workspace_.evaluation(), state_.shownGround()->id);
+  r.measures = workspace_.project()->measures;
   r.labelLines = workspace_.project()->labelLines;
   if (showsSources()) r.sources = workspace_.project()->sources;
   r.sheets = workspace_.project()->sheets;
@@ -371,7 +373,7 @@ void PlanView::paintDepths(QPainter& painter) {
     const auto a = from->levelAt(p), b = to->levelAt(p);
     if (!a || !b || std::abs(*b - *a) < 0.005) return;
     if (lit != Lit::all && (lit == Lit::fill) != (*b > *a)) return;
-    const QString text = QString::fromStdString(report::depthText(*b - *a));
+    const QString text = QString::fromStdString(report::depthText(*b - *a, lengths::measures()));
     // The greatest often lie at corners, where there are handles: above these.
     const QRectF at(view_.toScreen(p) - QPointF(40, strong ? 21 : 8), QSizeF(80, 16));
     QRectF letters = painter.fontMetrics().boundingRect(text);
@@ -474,7 +476,7 @@ void PlanView::paintCoverage(QPainter& painter, const project::Coverage& coverag
       if (pixels < 14) painter.drawEllipse(at, 9, 9);
     }
     if (part.kind == Kind::left && pixels < 40) continue;
-    const QString size = QString::fromStdString(formatNumber(part.area, part.area < 100 ? 2 : 0)) + tr(" m²");
+    const QString size = lengths::area(part.area, part.area < 100 ? 2 : 0);
     const QString text = part.kind == Kind::left     ? tr("%1 left").arg(size)
                          : part.kind == Kind::sliver ? tr("sliver %1").arg(size)
                                                      : tr("%1 twice").arg(size);
@@ -547,7 +549,7 @@ void PlanView::paintWorks(QPainter& painter) {
       for (const works::Figure& figure : w.placement->figures) {
         if (!level && figure.measure == works::Measure::level) level = figure.value;
       }
-      if (level) text += "\n" + QString::fromStdString(formatNumber(*level, 2));
+      if (level) text += "\n" + lengths::number(*level, 2);
       QFont font = painter.font();
       font.setPixelSize(theme::pixels(11));
       painter.setFont(font);
@@ -585,7 +587,7 @@ void PlanView::paintSpill(QPainter& painter) {
   painter.drawPath(drop);
   // Away from the pond and its handles.
   const auto placed = workspace_.project()->works(workspace_.chosenWorks());
-  const QString text = tr("spills at %1").arg(QString::fromStdString(formatNumber(workspace_.spill()->level, 2)));
+  const QString text = tr("spills at %1").arg(lengths::number(workspace_.spill()->level, 2));
   const bool left = placed.ground && workspace_.spill()->at.x < works::middleOf(placed.works->shape).x;
   const double aside = left ? -14.0 - painter.fontMetrics().horizontalAdvance(text) : 14;
   paintLabel(painter, text, at + QPointF(aside, -20), width());
@@ -618,14 +620,15 @@ void PlanView::paintFurniture(QPainter& painter) {
   font.setPixelSize(theme::pixels(11));
   painter.setFont(font);
   // Scale bar: a round length near 120 pixels, bottom left.
-  double length = std::pow(10, std::floor(std::log10(120 / view_.scale)));
+  const double unit = lengths::inMetres();
+  double length = std::pow(10, std::floor(std::log10(120 / (view_.scale * unit))));
   for (const double step : {5.0, 2.0}) {
-    if (length * step * view_.scale <= 150) {
+    if (length * step * view_.scale * unit <= 150) {
       length *= step;
       break;
     }
   }
-  const double w = length * view_.scale;
+  const double w = length * unit * view_.scale;
   const QRectF plate(10, height() - 40, w + 20, 30);
   painter.setPen(Qt::NoPen);
   painter.setBrush(theme::faded(theme::paper(), 215));
@@ -634,7 +637,7 @@ void PlanView::paintFurniture(QPainter& painter) {
   const double y = height() - 17;
   painter.drawPolyline(QPolygonF() << QPointF(20, y - 5) << QPointF(20, y) << QPointF(20 + w, y)
                                    << QPointF(20 + w, y - 5));
-  painter.drawText(QRectF(20, y - 20, w, 14), Qt::AlignCenter, QString("%1 m").arg(length));
+  painter.drawText(QRectF(20, y - 20, w, 14), Qt::AlignCenter, QString("%1 %2").arg(length).arg(lengths::unit()));
   paintNorth(painter, {26, 34.0 + covered_});
 }
 

@@ -14,6 +14,7 @@
 #include "plan/works_lines.h"
 #include "report/ledger.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -151,7 +152,7 @@ void SecondPlan::paintHere(QPainter& painter) {
   }
   const auto* ground = workspace_.evaluation()->ground(*ground_);
   const auto level = ground && ground->tin ? ground->levelAt(*state_.pointer()) : std::nullopt;
-  if (level) paintLabel(painter, QString::fromStdString(formatNumber(*level, 2)), at + QPointF(12, -18), width());
+  if (level) paintLabel(painter, lengths::number(*level, 2), at + QPointF(12, -18), width());
 }
 
 void SecondPlan::paintEvent(QPaintEvent*) {

@@ -4,6 +4,7 @@
 #include "canvas/label.h"
 #include "project/stage_place.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -20,8 +21,7 @@ void paintPits(QPainter& painter, const std::vector<plane::Vec3>& pits, const Vi
     painter.setPen(QPen(theme::paper(), 1.5));
     painter.setBrush(theme::loam());
     painter.drawRect(QRectF(at - QPointF(4, 4), QSizeF(8, 8)));
-    paintLabel(painter, QString::fromStdString(formatNumber(pit.z, 2)), at + QPointF(8, -8),
-               painter.viewport().width());
+    paintLabel(painter, lengths::number(pit.z, 2), at + QPointF(8, -8), painter.viewport().width());
   }
 }
 

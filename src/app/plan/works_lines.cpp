@@ -7,6 +7,7 @@
 #include "base/quantity.h"
 #include "canvas/label.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -59,7 +60,7 @@ void paintWorksLabels(QPainter& painter, const PlanPicture& picture, const ViewT
   };
   for (const report::SlopeLabel& label : picture.slopes) write(label.text, label.at, label.along);
   for (const CornerLevel& level : picture.corners) {
-    if (!write(formatNumber(level.corner.z, 2), level.at, {1, 0})) continue;
+    if (!write(lengths::number(level.corner.z, 2).toStdString(), level.at, {1, 0})) continue;
     const QPointF p = view.toScreen(level.corner.plan());
     painter.setPen(QPen(theme::ink(), 1));
     painter.drawLine(p - QPointF(4, 0), p + QPointF(4, 0));

@@ -15,6 +15,7 @@
 #include "ground/contours.h"
 #include "ground/drape.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -248,7 +249,8 @@ ReliefRequest ReliefView::wanted(bool moving) const {
   r.lit = shown.lit;
   r.steepness = shown.steepness;
   r.greatestDepth = state_.greatestDepth();
-  if (r.shown && shown.contours) r.interval = shown.interval > 0 ? shown.interval : ground::proposedInterval(*r.shown);
+  if (r.shown && shown.contours)
+    r.interval = shown.interval > 0 ? shown.interval : ground::proposedInterval(*r.shown, lengths::measures());
   r.lines = lines_;
   r.cut = cutAway();
   if (r.cut) r.steps = earthSteps();
@@ -328,7 +330,7 @@ void ReliefView::paintLabels(QPainter& painter) {
       const auto pixel = picture_.camera.toScreen(picture_.raised({at.x, at.y, *level}));
       if (!pixel || !rect().contains(pixel->toPoint())) continue;
       QString text = QString::fromStdString(w.works->name);
-      if (const auto own = works::levelOf(w.works->shape)) text += "\n" + QString::fromStdString(formatNumber(*own, 2));
+      if (const auto own = works::levelOf(w.works->shape)) text += "\n" + lengths::number(*own, 2);
       QRect box = painter.fontMetrics().boundingRect(QRect(0, 0, 400, 60), Qt::AlignCenter, text);
       box.moveCenter(pixel->toPoint());
       box.adjust(-5, -2, 5, 2);
@@ -359,12 +361,12 @@ void ReliefView::paintPointer(QPainter& painter) {
     }
     return;
   }
-  QString text = tr("level %1").arg(QString::fromStdString(formatNumber(*level, 2)));
+  QString text = tr("level %1").arg(lengths::number(*level, 2));
   if (const auto beneath = state_.beneath()) {
     const auto under = beneath->levelAt(*at);
     if (under && std::abs(*level - *under) > 0.005)
-      text += *level > *under ? tr("   fill %1").arg(QString::fromStdString(formatNumber(*level - *under, 2)))
-                              : tr("   cut %1").arg(QString::fromStdString(formatNumber(*under - *level, 2)));
+      text += *level > *under ? tr("   fill %1").arg(lengths::number(*level - *under, 2))
+                              : tr("   cut %1").arg(lengths::number(*under - *level, 2));
   }
   paintLabel(painter, text, {12, height() - 24.0}, width());
 }

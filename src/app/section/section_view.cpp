@@ -12,6 +12,7 @@
 #include "canvas/label.h"
 #include "canvas/view_button.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -116,6 +117,7 @@ section::Section SectionView::along(std::vector<Vec2> line) const {
 section::SheetRules SectionView::sheetRules() const {
   section::SheetRules rules;
   rules.title = workspace_.project()->name;
+  rules.measures = workspace_.project()->measures;
   for (std::size_t g = 0; g < ids_.size(); ++g) {
     drawing::Pen pen{colourOf(g).rgb() & 0xffffff, roles_[g] == Role::finished ? 0.45 : 0.25, {}};
     if (roles_[g] == Role::surveyed) pen.dash = {2, 1};
@@ -345,14 +347,17 @@ void SectionView::paintEvent(QPaintEvent*) {
 
 void SectionView::paintAxes(QPainter& painter) {
   const QRectF& area = axes_.area;
-  const double step = section::roundUp(28 / axes_.up()), every = section::roundUp(90 / axes_.scale);
-  const int decimals = step < 0.1 ? 2 : step < 1 ? 1 : 0;
+  const double unit = lengths::inMetres();
+  const double up = section::roundUp(28 / (axes_.up() * unit)), along = section::roundUp(90 / (axes_.scale * unit));
+  const double step = up * unit, every = along * unit;
+  const int decimals = up < 0.1 ? 2 : up < 1 ? 1 : 0;
   for (double k = std::ceil(axes_.level / step); axes_.toScreen(0, k * step).y() >= area.top(); ++k) {
     const double y = axes_.toScreen(0, k * step).y();
     painter.setPen(QPen(theme::rule(), 1));
     painter.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
     painter.setPen(theme::muted());
-    painter.drawText(QRectF(0, y - 8, kLeft - 6, 16), Qt::AlignRight | Qt::AlignVCenter, number(k * step, decimals));
+    painter.drawText(QRectF(0, y - 8, kLeft - 6, 16), Qt::AlignRight | Qt::AlignVCenter,
+                     lengths::number(k * step, decimals));
   }
   for (double k = std::max(0.0, std::ceil(axes_.station / every)); k * every <= section_.length() + 1e-9; ++k) {
     const double x = axes_.toScreen(k * every, 0).x();
@@ -360,7 +365,8 @@ void SectionView::paintAxes(QPainter& painter) {
     painter.setPen(QPen(theme::rule(), 1));
     painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
     painter.setPen(theme::muted());
-    painter.drawText(QRectF(x - 40, area.bottom() + 3, 80, 16), Qt::AlignHCenter, number(k * every, every < 1 ? 1 : 0));
+    painter.drawText(QRectF(x - 40, area.bottom() + 3, 80, 16), Qt::AlignHCenter,
+                     lengths::number(k * every, along < 1 ? 1 : 0));
   }
 }
 
@@ -484,19 +490,19 @@ void SectionView::paintPointer(QPainter& painter) {
   if (x < axes_.area.left() || x > axes_.area.right()) return;
   painter.setPen(QPen(theme::amber(), 1));
   painter.drawLine(QPointF(x, axes_.area.top()), QPointF(x, axes_.area.bottom()));
-  QStringList told{tr("%1 m").arg(number(*station, 2))};
+  QStringList told{lengths::told(*station, 2)};
   for (std::size_t g = section_.grounds.size(); g-- > 0;) {
     const auto level = section_.level(g, *station);
     if (!level) continue;
     painter.setPen(QPen(theme::paper(), 1));
     painter.setBrush(colourOf(g));
     painter.drawEllipse(axes_.toScreen(*station, *level), 3.5, 3.5);
-    told << QString("%1 %2").arg(QString::fromStdString(section_.names[g]), number(*level, 2));
+    told << QString("%1 %2").arg(QString::fromStdString(section_.names[g]), lengths::number(*level, 2));
   }
   if (const auto from = ofRole(Role::surveyed), to = ofRole(Role::finished); from && to) {
     const auto before = section_.level(*from, *station), after = section_.level(*to, *station);
     const double fill = before && after ? *after - *before : 0;
-    if (std::abs(fill) > 5e-4) told << (fill > 0 ? tr("fill %1 m") : tr("cut %1 m")).arg(number(std::abs(fill), 2));
+    if (std::abs(fill) > 5e-4) told << (fill > 0 ? tr("fill %1") : tr("cut %1")).arg(lengths::told(std::abs(fill), 2));
   }
   const QString text = told.join("  ·  ");
   const double w = painter.fontMetrics().horizontalAdvance(text);
@@ -515,7 +521,8 @@ void SectionView::paintHead(QPainter& painter) {
     x += 21 + painter.fontMetrics().horizontalAdvance(name) + 14;
   }
   QString text;
-  if (const auto a = areas()) text = tr("cut %1 m², fill %2 m²  ·  ").arg(number(a->cut, 1), number(a->fill, 1));
+  if (const auto a = areas())
+    text = tr("cut %1, fill %2  ·  ").arg(lengths::area(a->cut, 1), lengths::area(a->fill, 1));
   const double e = axes_.exaggeration;
   text += std::abs(e - 1) < 1e-9 ? tr("true scale")
                                  : tr("levels ×%1").arg(number(e, std::abs(e - std::round(e)) < 0.05 ? 0 : 1));

@@ -19,6 +19,7 @@
 #include "base/error.h"
 #include "base/quantity.h"
 #include "sheets/page_view.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -115,10 +116,11 @@ QWidget* PlaceDialog::makeRight() {
   if (own_) way(itself, "placeByItself", tr("As it says itself"), true);
   stack_ = new QStackedWidget(right);
   stack_->addWidget(makeScalePage());
-  lengths_ = table("lengths", {tr("Sheet"), tr("Metres"), tr("Placed so")}, stack_);
-  stack_->addWidget(withText(tr("Click both ends of a length, then type its metres. One along the sheet and one up it "
-                                "tell both scales; more are checked."),
-                             lengths_));
+  lengths_ = table("lengths", {tr("Sheet"), tr("On site, %1").arg(lengths::unit()), tr("Placed so")}, stack_);
+  stack_->addWidget(
+      withText(tr("Click both ends of a length, then type how long it is. One along the sheet and one up it "
+                  "tell both scales; more are checked."),
+               lengths_));
   points_ = table("points", {tr("Sheet"), tr("Easting"), tr("Northing"), tr("Off by")}, stack_);
   stack_->addWidget(
       withText(tr("Click a place, then type its easting and northing. Two turn and scale the sheet evenly; "
@@ -177,7 +179,7 @@ void PlaceDialog::addCheck(QVBoxLayout& column) {
   checking_->setCheckable(true);
   checkMetres_ = new QLineEdit(this);
   checkMetres_->setObjectName("checkMetres");
-  checkMetres_->setPlaceholderText(tr("metres"));
+  checkMetres_->setPlaceholderText(lengths::unit());
   checkMetres_->setFixedWidth(90);
   auto* row = new QHBoxLayout;
   row->addWidget(checking_);
@@ -204,7 +206,7 @@ void PlaceDialog::showBefore() {
   }
   for (const sheet::KnownLength& length : project::lengthsOf(before_)) {
     ends_.emplace_back(length.from, length.to);
-    addRow(*lengths_, {{}, number(length.metres, 3), {}});
+    addRow(*lengths_, {{}, number(lengths::inUnit(length.metres), 3), {}});
   }
   const Way first = isPlaced ? static_cast<Way>(before_.placedBy) : own_ ? itself : points;
   (ways_->button(first) ? ways_->button(first) : ways_->button(points))->setChecked(true);
@@ -272,8 +274,8 @@ void PlaceDialog::clicked(Vec2 at) {
 std::vector<sheet::KnownLength> PlaceDialog::typedLengths() const {
   std::vector<sheet::KnownLength> list;
   for (int row = 0; row < lengths_->rowCount(); ++row) {
-    const auto metres = typed(lengths_->item(row, 1)->text());
-    if (!metres) throw Error("a length has no metres yet", "type how long it is");
+    const auto metres = lengths::typed(lengths_->item(row, 1)->text());
+    if (!metres) throw Error("a length is not told yet", "type how long it is");
     const auto& [from, to] = ends_[static_cast<std::size_t>(row)];
     list.push_back({from, to, *metres});
   }
@@ -332,13 +334,13 @@ bool PlaceDialog::located() const {
 void PlaceDialog::showCheck(const sheet::Placement& placement) {
   if (!check_) return;
   const double here = plane::distance(placement(check_->first), placement(check_->second));
-  const auto metres = typed(checkMetres_->text());
+  const auto metres = lengths::typed(checkMetres_->text());
   if (!metres || *metres <= 0) {
-    checkSays_->setText(tr("%1 m as the sheet is placed. Type how long it is.").arg(number(here, 2)));
+    checkSays_->setText(tr("%1 as the sheet is placed. Type how long it is.").arg(lengths::told(here, 2)));
     return;
   }
   const double share = sheet::disagreement(placement, {check_->first, check_->second, *metres});
-  checkSays_->setText(tr("%1 m as the sheet is placed, %2.").arg(number(here, 2), disagreementText(share)));
+  checkSays_->setText(tr("%1 as the sheet is placed, %2.").arg(lengths::told(here, 2), disagreementText(share)));
 }
 
 void PlaceDialog::refresh() {
@@ -370,9 +372,9 @@ void PlaceDialog::refresh() {
     const project::SheetInfo info = place();
     for (int row = 0; way() == points && row < points_->rowCount(); ++row) {
       const sheet::Control& c = info.controls[static_cast<std::size_t>(row)];
-      points_->item(row, 3)->setText(tr("%1 m").arg(number(plane::distance(info.placement(c.page), c.ground), 3)));
+      points_->item(row, 3)->setText(lengths::told(plane::distance(info.placement(c.page), c.ground), 3));
       marks[static_cast<std::size_t>(row)].text +=
-          tr(": %1 m").arg(number(plane::distance(info.placement(c.page), c.ground), 3));
+          tr(": %1").arg(lengths::told(plane::distance(info.placement(c.page), c.ground), 3));
     }
     if (way() == lengths) {
       int row = 0;
@@ -383,7 +385,7 @@ void PlaceDialog::refresh() {
     if (std::abs(info.placement.rotation()) > 5e-4)
       says += tr(", turned by %1°").arg(number(info.placement.rotation(), 3));
     if (way() == points && info.controls.size() > 2)
-      says += tr(", points off by %1 m (root mean square)").arg(number(sheet::fitTo(info.controls).rms, 3));
+      says += tr(", points off by %1 (root mean square)").arg(lengths::told(sheet::fitTo(info.controls).rms, 3));
     result_->setText(says);
     QStringList doubts;
     for (const std::string& doubt : project::doubtsOf(info)) doubts << QString::fromStdString(doubt);

@@ -6,6 +6,7 @@
 #include "base/quantity.h"
 #include "canvas/label.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -17,7 +18,7 @@ QString tr(const char* text) {
 }
 
 QString levelText(double level) {
-  return QString::fromStdString(formatNumber(level, 2));
+  return lengths::number(level, 2);
 }
 
 }  // namespace
@@ -58,7 +59,7 @@ void ContourTool::press(const Pointed& at, Qt::KeyboardModifiers) {
   ground::Breakline line;
   line.closed = contour->closed, line.contour = true;
   for (const Vec2 p : contour->points) line.vertices.push_back({p.x, p.y, contour->level});
-  const std::string name = "Contour " + formatNumber(contour->level, 2) + " of " +
+  const std::string name = "Contour " + levelText(contour->level).toStdString() + " of " +
                            workspace.project()->ground(workspace.chosenGround())->name;
   project::SourceInfo info;
   info.name = name;

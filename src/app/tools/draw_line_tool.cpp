@@ -13,6 +13,7 @@
 #include "plane/place_text.h"
 #include "project/contour_order.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -27,7 +28,7 @@ QString tr(const char* text) {
 }
 
 QString number(double v) {
-  return QString::fromStdString(formatNumber(v, 3));
+  return lengths::number(v, 3);
 }
 
 bool shown(const project::Source& source) {
@@ -260,7 +261,7 @@ QString DrawLineTool::typed(const QString& text) {
       fromGround_ = false;
       return {};
     }
-    const auto level = parseLength(rest.toStdString(), level_);
+    const auto level = lengths::typed(rest, level_);
     if (!level) return tr("Write a level like z 71.5, or z ground.");
     level_ = *level;
     fromGround_ = false;
@@ -270,7 +271,8 @@ QString DrawLineTool::typed(const QString& text) {
     return {};
   }
   const auto last = vertices_.empty() ? std::optional<Vec2>() : vertices_.back().plan();
-  const auto place = plane::parsePlace(trimmed.toStdString(), canvas_.workspace().project()->origin, last);
+  const auto place =
+      plane::parsePlace(trimmed.toStdString(), canvas_.workspace().project()->origin, last, lengths::inMetres());
   if (!place)
     return tr("Write a place like 412010 6187020, or from the last point +5 -3 or 25 at 120 (length at bearing).");
   add(*place);
@@ -367,9 +369,8 @@ void DrawLineTool::paint(QPainter& painter) {
   if (!pointer_) return;
   const Vec2 d = *pointer_ - vertices_.back().plan();
   const double bearing = plane::bearingOf(d);
-  QString text = tr("%1 m at %2°")
-                     .arg(QString::fromStdString(formatNumber(plane::norm(d), 2)),
-                          QString::fromStdString(formatNumber(bearing, 1)));
+  QString text =
+      tr("%1 at %2°").arg(lengths::told(plane::norm(d), 2), QString::fromStdString(formatNumber(bearing, 1)));
   if (const double z = levelFor(*pointer_); !std::isnan(z)) text += "  z " + number(z);
   paintLabel(painter, text, view.toScreen(*pointer_) + QPointF(14, -12), canvas_.view().size.width());
 }

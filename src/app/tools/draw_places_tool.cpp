@@ -16,6 +16,7 @@
 #include "project/between_tops.h"
 #include "project/level_steps.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -32,8 +33,8 @@ std::optional<std::array<Vec2, 3>> rectangleFrom(Vec2 corner, const QString& tex
   const auto at = text.indexOf("at");
   const QStringList sides = text.left(at < 0 ? text.size() : at).split('x', Qt::KeepEmptyParts, Qt::CaseInsensitive);
   if (sides.size() != 2) return std::nullopt;
-  const auto along = parseLength(sides[0].trimmed().toStdString(), std::nullopt);
-  const auto across = parseLength(sides[1].trimmed().toStdString(), std::nullopt);
+  const auto along = lengths::typed(sides[0].trimmed());
+  const auto across = lengths::typed(sides[1].trimmed());
   const auto bearing = at < 0 ? std::optional(90.0) : parseNumber(text.mid(at + 2).toStdString());
   if (!along || !across || !bearing || *along <= 0 || *across <= 0) return std::nullopt;
   const Vec2 u = *along * plane::towards(*bearing), v = *across * plane::towards(*bearing + 90);
@@ -82,12 +83,12 @@ ToDraw worksToDraw(Canvas& canvas, const works::Kind& kind) {
                      tr("draw %1").arg(name));
     workspace.chooseWorks(id);
     if (!flat) return canvas.finishTool();
-    Q_EMIT workspace.message((typed   ? tr("%1 at %2, as typed. The next one may follow.")
-                              : level ? tr("%1 at %2, half-way between its contours. The next one may follow.")
-                                      : tr("%1 at %2, near the ground. The next one may follow."))
-                                 .arg(name, QString::fromStdString(formatNumber(
-                                                *works::levelOf(workspace.project()->works(id).works->shape), 3))),
-                             false);
+    Q_EMIT workspace.message(
+        (typed   ? tr("%1 at %2, as typed. The next one may follow.")
+         : level ? tr("%1 at %2, half-way between its contours. The next one may follow.")
+                 : tr("%1 at %2, near the ground. The next one may follow."))
+            .arg(name, lengths::number(*works::levelOf(workspace.project()->works(id).works->shape), 3)),
+        false);
   };
   return {QString::fromStdString(kind.label).toLower(), outline,
           outline ? std::optional(project::AreaUse::works) : std::nullopt, done, flat};
@@ -97,7 +98,7 @@ DrawPlacesTool::DrawPlacesTool(Canvas& canvas, ToDraw what) : canvas_(canvas), w
 
 QString DrawPlacesTool::hint() const {
   QString follow = follow_ ? tr(" [following]") : QString();
-  if (level_) follow += tr(" [level %1]").arg(QString::fromStdString(formatNumber(*level_, 2)));
+  if (level_) follow += tr(" [level %1]").arg(lengths::number(*level_, 2));
   if (points_.empty())
     return (what_.outline ? tr("Click the first corner of the %1. Esc ends.")
                           : tr("Click where the %1 begins. Esc ends."))
@@ -183,15 +184,16 @@ bool DrawPlacesTool::key(int key, Qt::KeyboardModifiers) {
 // A place in the forms that survey lines take; a rectangle; or a length alone, towards the pointer.
 QString DrawPlacesTool::typed(const QString& text) {
   if (const QString word = text.trimmed(); what_.levelled && word.startsWith('z', Qt::CaseInsensitive)) {
-    const auto level = parseLength(word.mid(1).trimmed().toStdString(), std::nullopt);
+    const auto level = lengths::typed(word.mid(1).trimmed());
     if (!level) return tr("Write a level like z 74.5.");
     level_ = level;
     return {};
   }
   const auto last = points_.empty() ? std::optional<Vec2>() : points_.back();
-  auto place = plane::parsePlace(text.trimmed().toStdString(), canvas_.workspace().project()->origin, last);
+  auto place =
+      plane::parsePlace(text.trimmed().toStdString(), canvas_.workspace().project()->origin, last, lengths::inMetres());
   if (!place && last && pointer_ && !(*pointer_ == *last)) {
-    const auto length = parseLength(text.trimmed().toStdString(), std::nullopt);
+    const auto length = lengths::typed(text.trimmed());
     if (length && *length > 0) place = *last + *length * plane::unit(*pointer_ - *last);
   }
   if (!place && what_.outline && points_.size() == 1) {
@@ -256,7 +258,7 @@ void DrawPlacesTool::paint(QPainter& painter) {
   painter.setBrush(theme::paper());
   for (const Vec2 p : points_) painter.drawRect(QRectF(view.toScreen(p) - QPointF(4, 4), QSizeF(8, 8)));
   if (!pointer_) return;
-  const QString length = QString::fromStdString(formatNumber(plane::distance(points_.back(), *pointer_), 2)) + " m";
+  const QString length = lengths::told(plane::distance(points_.back(), *pointer_), 2);
   paintLabel(painter, length, view.toScreen(*pointer_) + QPointF(14, -12), canvas_.view().size.width());
 }
 

@@ -7,6 +7,7 @@
 #include "base/quantity.h"
 #include "canvas/label.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -111,12 +112,13 @@ QString MeasureTool::reading() const {
   if (kind_ == Measuring::catchment) {
     if (catchment_.cells.empty() && catchment_.cellsOver.empty()) return tr("No water comes here.");
     const auto told = [](double area) {
-      return area < 1e4 ? tr("%1 m²").arg(number(area, 0)) : tr("%1 ha").arg(number(area / 1e4, 2));
+      if (lengths::measures().imperial) return QString::fromStdString(shown(area, Quantity::area, lengths::measures()));
+      return area < 1e4 ? lengths::area(area, 0) : tr("%1 ha").arg(number(area / 1e4, 2));
     };
     QString text = tr("%1 drain here").arg(told(catchment_.area));
     if (catchment_.areaOver > 0)
       text += tr(", %1 once the hollows on the way are full").arg(told(catchment_.area + catchment_.areaOver));
-    return text + tr(", found in cells of %1 m").arg(number(catchment_.cell, 1));
+    return text + tr(", found in cells of %1").arg(lengths::told(catchment_.cell, 1));
   }
   if (kind_ == Measuring::water) {
     if (water_.empty()) return tr("There is no ground there.");
@@ -125,20 +127,20 @@ QString MeasureTool::reading() const {
     for (std::size_t i = 1; i < first.way.size(); ++i)
       length += plane::distance(first.way[i - 1].plan(), first.way[i].plan());
     const bool off = first.end == ground::WaterPath::End::border;
-    QString text = tr("%1 m, falling %2 m, to %3")
-                       .arg(number(length, 1), number(first.way.front().z - first.way.back().z, 2),
+    QString text = tr("%1, falling %2, to %3")
+                       .arg(lengths::told(length, 1), lengths::told(first.way.front().z - first.way.back().z, 2),
                             off ? tr("the edge of the ground") : tr("a hollow"));
-    if (water_.size() > 1) text += tr("; on at %1 once that is full").arg(number(water_[1].way.front().z, 2));
+    if (water_.size() > 1) text += tr("; on at %1 once that is full").arg(lengths::number(water_[1].way.front().z, 2));
     return text;
   }
   const auto end = to_ ? to_ : pointer_;
   if (!end) return {};
   const double distance = plane::distance(*from_, *end);
-  QString text = tr("%1 m").arg(number(distance, 2));
+  QString text = lengths::told(distance, 2);
   const auto a = ground->levelAt(*from_), b = ground->levelAt(*end);
   if (!a || !b) return text + tr(", one end off the ground");
   const double rise = *b - *a;
-  text += tr(", %1 %2 m").arg(rise < 0 ? tr("falls") : tr("rises"), number(std::abs(rise), 3));
+  text += tr(", %1 %2").arg(rise < 0 ? tr("falls") : tr("rises"), lengths::told(std::abs(rise), 3));
   if (distance > 1e-6 && std::abs(rise) > 1e-6)
     text += tr(", %1 %, %2:1").arg(number(100 * std::abs(rise) / distance, 2), number(distance / std::abs(rise), 1));
   return text;

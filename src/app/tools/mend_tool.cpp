@@ -6,6 +6,7 @@
 #include "base/quantity.h"
 #include "ground/recut.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -35,7 +36,7 @@ QString MendTool::hint() const {
       return tr("Click a point to delete it; its triangles close up. Esc ends.");
     case Mending::addPoint:
       return level_ ? tr("Click where to add a point at level %1. Type another level. Esc ends.")
-                          .arg(QString::fromStdString(formatNumber(*level_, 3)))
+                          .arg(lengths::number(*level_, 3))
                     : tr("Type the level of the point to add (z 71.5), then click its place. Esc ends.");
   }
   return {};
@@ -116,7 +117,7 @@ bool MendTool::key(int key, Qt::KeyboardModifiers) {
 QString MendTool::typed(const QString& text) {
   QString plain = text.trimmed();
   if (plain.startsWith('z', Qt::CaseInsensitive)) plain = plain.mid(1).trimmed();
-  const auto level = parseLength(plain.toStdString(), level_);
+  const auto level = lengths::typed(plain, level_);
   if (!level) return tr("Write a level like z 71.5.");
   level_ = level;
   return {};

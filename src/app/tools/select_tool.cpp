@@ -10,6 +10,7 @@
 #include "theme/theme.h"
 #include "tools/grab.h"
 #include "works/transform.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -315,11 +316,11 @@ std::optional<works::Shape> movedAsTyped(const works::Shape& shape, const works:
     case Grip::corner:
     case Grip::whole: {
       const Vec2 from = handle.grip == Grip::corner ? handle.at : works::placeOf(shape);
-      const auto to = plane::parsePlace(text, origin, from);
+      const auto to = plane::parsePlace(text, origin, from, lengths::inMetres());
       return to ? works::moved(shape, handle, {from, *to}) : std::nullopt;
     }
     case Grip::side: {
-      const auto out = parseLength(text, 0.0);
+      const auto out = parseLength(text, 0.0, lengths::inMetres());
       if (!out) return std::nullopt;
       const auto points = std::get<works::Places>(shape.get(handle.field));
       const Vec2 way = plane::unit(points[(handle.index + 1) % points.size()] - points[handle.index]);
@@ -327,7 +328,7 @@ std::optional<works::Shape> movedAsTyped(const works::Shape& shape, const works:
     }
     case Grip::level: {
       const double now = *works::levelOf(shape);
-      const auto level = parseLength(text, now);
+      const auto level = parseLength(text, now, lengths::inMetres());
       return level ? works::moved(shape, handle, {handle.at, handle.at, *level - now}) : std::nullopt;
     }
     default: {

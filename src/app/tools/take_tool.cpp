@@ -10,6 +10,7 @@
 #include "canvas/label.h"
 #include "project/contour_order.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -24,14 +25,14 @@ QString tr(const char* text, int n = -1) {
 }
 
 QString levelText(double level) {
-  return QString::fromStdString(formatNumber(level, 2));
+  return lengths::number(level, 2);
 }
 
 // What is typed as a level: "71.5", or "z 71.5" as for lines that are drawn.
 std::optional<double> typedLevel(QString text) {
   text = text.trimmed();
   if (text.startsWith('z', Qt::CaseInsensitive)) text = text.mid(1).trimmed();
-  return parseLength(text.toStdString(), std::nullopt);
+  return lengths::typed(text);
 }
 
 // The level a contour has now.
@@ -204,8 +205,8 @@ void TakeTool::paint(QPainter& painter) {
 LevelsTool::LevelsTool(Canvas& canvas, double interval) : canvas_(canvas), interval_(interval) {}
 
 QString LevelsTool::hint() const {
-  return tr("Drag across contours: levels in their order, every %1 m, %2%3. D turns the direction, Esc ends.")
-      .arg(interval_)
+  return tr("Drag across contours: levels in their order, every %1, %2%3. D turns the direction, Esc ends.")
+      .arg(lengths::exact(interval_))
       .arg(falling_ ? tr("downwards") : tr("upwards"))
       .arg(level_ ? tr(", from %1").arg(levelText(*level_)) : tr(", from one that has a level (or type the first)"));
 }

@@ -16,6 +16,7 @@
 #include "section/sheet.h"
 #include "theme/theme.h"
 #include "window/cross_sections.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -29,13 +30,13 @@ AreasAlongDialog::AreasAlongDialog(Workspace& workspace, const SectionView& view
   resize(640, 600);
   auto* form = new QFormLayout(this);
   const double length = view.section().length();
-  spacing_ = addLengthField(*form, "alongSpacing", tr("A section every"), section::roundUp(length / 40));
-  width_ = addLengthField(*form, "alongWidth", tr("Wide in all"), section::roundUp(length / 4));
+  spacing_ = addLengthField(*form, "alongSpacing", tr("A section every"), length / 40);
+  width_ = addLengthField(*form, "alongWidth", tr("Wide in all"), length / 4);
   plot_ = new QCustomPlot(this);
   plot_->setObjectName("alongPlot");
   plot_->setMinimumHeight(190);
-  plot_->xAxis->setLabel(tr("station, m"));
-  plot_->yAxis->setLabel(tr("fill  ·  m²  ·  cut"));
+  plot_->xAxis->setLabel(tr("station, %1").arg(lengths::unit()));
+  plot_->yAxis->setLabel(tr("fill  ·  %1  ·  cut").arg(lengths::unit() + "²"));
   for (int i = 0; i < 2; ++i) plot_->addGraph();
   dressPlot(*plot_, [this] {
     for (const auto& [graph, colour] : {std::pair(0, theme::cut()), std::pair(1, theme::fill())}) {
@@ -92,20 +93,23 @@ void AreasAlongDialog::compute() {
   }
 }
 
-// Stations stay in metres, as they are typed.
+// Areas of sections in square feet, where acres would tell nothing.
 void AreasAlongDialog::show() {
   const Measures& measures = workspace_.project()->measures;
+  const std::string square = lengths::unit().toStdString() + "²";
+  const double unit = lengths::inMetres();
   report::Table table{"Areas along the line",
-                      {{"Station (m)", 2, false},
-                       {"Cut m²", 2, false},
-                       {"Fill m²", 2, false},
+                      {{"Station m", 2, false},
+                       {("Cut " + square).c_str(), 2, false},
+                       {("Fill " + square).c_str(), 2, false},
                        {"Cut so far m³", 0, false},
                        {"Fill so far m³", 0, false}},
                       {}};
   QVector<double> stations, cuts, fills;
   for (const section::AreaAlong& a : areas_) {
-    stations << a.station, cuts << a.cut, fills << -a.fill;
-    table.rows.push_back({a.station, a.cut, a.fill, a.cutSoFar, a.fillSoFar});
+    const double cut = a.cut / (unit * unit), fill = a.fill / (unit * unit);
+    stations << a.station / unit, cuts << cut, fills << -fill;
+    table.rows.push_back({a.station, cut, fill, a.cutSoFar, a.fillSoFar});
   }
   table_->tell(report::inMeasures(std::move(table), measures));
   plot_->graph(0)->setData(stations, cuts, true);
@@ -113,9 +117,9 @@ void AreasAlongDialog::show() {
   plot_->rescaleAxes();
   plot_->yAxis->scaleRange(1.1);
   plot_->replot();
-  note_->setText(tr("By average end areas over %1 m: cut %2, fill %3. The ledger's volumes are exact; these depend "
+  note_->setText(tr("By average end areas over %1: cut %2, fill %3. The ledger's volumes are exact; these depend "
                     "on the spacing and the width.")
-                     .arg(QString::fromStdString(formatNumber(areas_.back().station, 1)),
+                     .arg(lengths::told(areas_.back().station, 1),
                           workspace_.told(areas_.back().cutSoFar, Quantity::volume),
                           workspace_.told(areas_.back().fillSoFar, Quantity::volume)));
 }

@@ -10,13 +10,10 @@
 #include "base/error.h"
 #include "base/quantity.h"
 #include "card/quantity_edit.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
-
-QString number(double value, int decimals) {
-  return QString::fromStdString(formatNumber(value, decimals));
-}
 
 // What there is to fill with and what is wanted for it.
 QString figuresText(const report::Figures& f, const Measures& measures) {
@@ -126,13 +123,12 @@ void BalanceDialog::balance() {
   }
   if (found->project != now) workspace_.commit(found->project, tr("balance the site"));
   const QString by = found->shift == 0  ? tr("Nothing had to be shifted")
-                     : found->shift > 0 ? tr("Raised by %1 m").arg(number(found->shift, 3))
-                                        : tr("Lowered by %1 m").arg(number(-found->shift, 3));
+                     : found->shift > 0 ? tr("Raised by %1").arg(lengths::told(found->shift, 3))
+                                        : tr("Lowered by %1").arg(lengths::told(-found->shift, 3));
   const QString text = by + tr(": %1.").arg(figuresText(found->figures, workspace_.project()->measures));
-  result_->setText(
-      found->closed
-          ? text
-          : text + tr(" No shift within %1 m comes to what is wanted; this is the nearest.").arg(number(wish.most, 2)));
+  result_->setText(found->closed ? text
+                                 : text + tr(" No shift within %1 comes to what is wanted; this is the nearest.")
+                                              .arg(lengths::told(wish.most, 2)));
 }
 
 }  // namespace inselberg::app

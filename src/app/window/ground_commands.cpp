@@ -9,6 +9,7 @@
 #include "window/main_window.h"
 #include "window/message_strip.h"
 #include "works/area_works.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -22,20 +23,18 @@ void derive(MainWindow& w, const QString& name, project::Derived base, GroundId 
 }
 
 std::optional<double> amount(MainWindow& w, const QString& title, const QString& label, double start) {
-  bool given = false;
-  const double v = QInputDialog::getDouble(&w, title, label, start, -1000, 1000, 3, &given, Qt::WindowFlags(), 0.05);
-  return given ? std::optional(v) : std::nullopt;
+  return lengths::ask(&w, title, label, start, -1000, 1000);
 }
 
 void shift(MainWindow& w) {
   const GroundId of = w.workspace().chosenGround();
-  const auto by = amount(w, tr("Shift %1").arg(w.chosenGroundName()), tr("Metres up (minus: down)"), -0.3);
+  const auto by = amount(w, tr("Shift %1").arg(w.chosenGroundName()), tr("Up (minus: down)"), -0.3);
   if (by) derive(w, tr("%1 shifted").arg(w.chosenGroundName()), {{of}, project::Shift{*by}}, of);
 }
 
 void simplify(MainWindow& w) {
   const GroundId of = w.workspace().chosenGround();
-  const auto within = amount(w, tr("Simplify %1").arg(w.chosenGroundName()), tr("Stay within, m"), 0.05);
+  const auto within = amount(w, tr("Simplify %1").arg(w.chosenGroundName()), tr("Stay within"), 0.05);
   if (within && *within > 0)
     derive(w, tr("%1 simplified").arg(w.chosenGroundName()), {{of}, project::Simplify{*within}}, of);
 }

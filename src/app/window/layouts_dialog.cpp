@@ -169,7 +169,7 @@ void LayoutsDialog::makePaper(QFormLayout& form, QWidget* parent) {
   scale_->setEditable(true);
   scale_->setInsertPolicy(QComboBox::NoInsert);
   scale_->addItem(tr("as fits"));
-  for (const double scale : kDrawingScales) scale_->addItem(scaleText(scale));
+  for (const double scale : drawingScales()) scale_->addItem(scaleText(scale));
   form.addRow(tr("Scale"), scale_);
   const auto takeScale = [this] {
     const QString text = scale_->currentText();

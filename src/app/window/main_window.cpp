@@ -41,6 +41,7 @@
 #include "window/command_finder.h"
 #include "window/field_undo.h"
 #include "window/pits_dialog.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -224,6 +225,7 @@ void MainWindow::connectViews() {
                             &Workspace::fileChanged}) {
     connect(workspace_, signal, this, &MainWindow::refreshActions);
   }
+  connect(workspace_, &Workspace::projectChanged, this, &MainWindow::fillIntervals);
   connect(workspace_, &Workspace::fileChanged, this, &MainWindow::refreshTitle);
   connect(workspace_, &Workspace::selectionChanged, this, [this] {
     const QRect row = workspace_->chosenWorks() ? column_->rowOf(workspace_->chosenWorks())
@@ -370,7 +372,7 @@ void MainWindow::makeSteps(QHBoxLayout& bar) {
       delete page;
       continue;
     }
-    if (withInterval) row->addWidget(interval_ = makeInterval(page));
+    if (withInterval) row->addWidget(interval_ = makeInterval(page)), fillIntervals();
     leaveRoom(*row);
     row->addStretch(1);
     const int index = tools_->addWidget(page);
@@ -424,7 +426,6 @@ QComboBox* MainWindow::makeInterval(QWidget* parent) {
   box->setObjectName("interval");
   box->setFixedWidth(84);
   box->addItem(tr("by relief"), 0.0);
-  for (const double m : {0.1, 0.2, 0.25, 0.5, 1.0, 2.0, 5.0}) box->addItem(tr("%1 m").arg(m), m);
   box->setToolTip(tr("Level difference between contours: choose one, or type any"));
   box->setEditable(true);
   box->setInsertPolicy(QComboBox::NoInsert);
@@ -437,23 +438,37 @@ QComboBox* MainWindow::makeInterval(QWidget* parent) {
   return box;
 }
 
+// Of metres or feet, as lengths are told.
+void MainWindow::fillIntervals() {
+  if (interval_->itemText(1).endsWith(" " + lengths::unit())) return;
+  const QSignalBlocker quiet(interval_);
+  while (interval_->count() > 1) interval_->removeItem(1);
+  static constexpr double kMetres[] = {0.1, 0.2, 0.25, 0.5, 1, 2, 5}, kFeet[] = {0.25, 0.5, 1, 2, 5, 10, 20};
+  for (const double v : lengths::measures().imperial ? kFeet : kMetres)
+    interval_->addItem(lengths::exact(v * lengths::inMetres()), v * lengths::inMetres());
+  showInterval();
+}
+
+void MainWindow::showInterval() {
+  const double now = view_->shown().interval;
+  interval_->setEditText(now > 0 ? lengths::exact(now) : interval_->itemText(0));
+}
+
 // An interval as chosen from the list, or typed: "0.3", "0.3 m"; anything else is put back.
 void MainWindow::takeInterval() {
   const QString text = interval_->currentText();
   const int known = interval_->findText(text);
-  const auto typed =
-      known >= 0 ? std::optional(interval_->itemData(known).toDouble()) : parseLength(text.toStdString(), std::nullopt);
+  const auto typed = known >= 0 ? std::optional(interval_->itemData(known).toDouble()) : lengths::typed(text);
   if (typed && (known >= 0 || (*typed >= 0.01 && *typed <= 1000)))
     view_->alter([&](Shown& s) { s.interval = *typed; });
   else
-    messages_->say(tr("Write the level difference between contours as a number of metres, like 0.3."), true);
-  const double now = view_->shown().interval;
-  interval_->setEditText(now > 0 ? tr("%1 m").arg(now) : interval_->itemText(0));
+    messages_->say(tr("Write the level difference between contours as a length, like 0.3."), true);
+  showInterval();
 }
 
 double MainWindow::contourInterval(const ground::Tin& tin) const {
   const double wanted = view_->shown().interval;
-  return wanted > 0 ? wanted : ground::proposedInterval(tin);
+  return wanted > 0 ? wanted : ground::proposedInterval(tin, lengths::measures());
 }
 
 void MainWindow::showStep(const QString& name) {
@@ -598,16 +613,23 @@ bool MainWindow::importFile(const QString& path) {
     const project::EvaluationPtr known = workspace_->evaluation();
     const auto* ground = known->ground(now->finished());
     exchange::BroughtIn chosen = dialog.chosen();
+    const std::string units = chosen.units;
     project::ProjectPtr next;
     workspace_->doLong(tr("Bringing in %1").arg(name), [&](const Progress&) {
       next = exchange::withBroughtIn(*now, std::move(chosen),
                                      [ground](plane::Vec2 p) { return ground ? ground->levelAt(p) : std::nullopt; });
     });
+    // Who begins with a survey in feet works in feet.
+    const bool inFeet = now->sources.empty() && !now->measures.imperial && (units == "ft" || units == "us-ft");
+    if (inFeet) next = project::withMeasures(*next, {.imperial = true, .roundTo = now->measures.roundTo});
     workspace_->commit(next, tr("import %1").arg(name));
     const QString left =
         dialog.leftOut() == 0 ? QString() : tr(" %n rows were left out.", nullptr, static_cast<int>(dialog.leftOut()));
-    messages_->say(tr("%1 is in.%2 Its report is kept with the source, on the card of the ground.").arg(name, left),
-                   false);
+    const QString feet =
+        inFeet ? tr(" It is in feet, and so is the project: Grounds › Units and rounding.") : QString();
+    messages_->say(
+        tr("%1 is in.%2%3 Its report is kept with the source, on the card of the ground.").arg(name, left, feet),
+        false);
   });
 }
 
@@ -687,9 +709,10 @@ bool MainWindow::exportContours(const QString& path) {
       count = exchange::writeContours(tin, {project.origin, project.system}, interval, project.labelLines,
                                       path.toStdString(), progress);
     });
-    messages_->say(
-        tr("%1 contours, every %2 m, are written to %3.").arg(count).arg(interval).arg(QFileInfo(path).fileName()),
-        false);
+    messages_->say(tr("%1 contours, every %2, are written to %3.")
+                       .arg(count)
+                       .arg(lengths::exact(interval), QFileInfo(path).fileName()),
+                   false);
   });
 }
 

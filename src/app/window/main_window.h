@@ -108,6 +108,8 @@ class MainWindow : public QMainWindow {
   void makeList(QToolButton& button, const Command& first, QAction& action);
   void addToList(QToolButton& button, const Command& command, QAction& action);
   QComboBox* makeInterval(QWidget* parent);
+  void fillIntervals();
+  void showInterval();
   void takeInterval();
   void showDoubt();
   void refreshActions();

@@ -34,11 +34,11 @@ MeasuresDialog::MeasuresDialog(Workspace& workspace, QWidget* parent) : QDialog(
   example_ = new QLabel(this);
   example_->setObjectName("measuresExample");
   form->addRow(tr("So the cut is"), example_);
-  auto* says =
-      new QLabel(tr("Column, ledger, cards, tables, spreadsheets and printed quantities follow, for this project; "
-                    "exact values stand in their tooltips. Coordinates and levels stay in metres; lengths can "
-                    "be typed in feet and inches anywhere (8 in, 2 ft, 5 ft 3 in)."),
-                 this);
+  auto* says = new QLabel(
+      tr("Column, ledger, cards, tables, spreadsheets and printed quantities follow, for this project; "
+         "exact values stand in their tooltips. Levels, depths and lengths are told and typed in metres or feet "
+         "with them; any other unit can be typed too (8 in, 5 ft 3 in, 350 mm). Coordinates stay in metres."),
+      this);
   says->setProperty("quiet", true);
   says->setWordWrap(true);
   form->addRow(says);

@@ -16,6 +16,7 @@
 #include "base/error.h"
 #include "base/quantity.h"
 #include "exchange/pit_list.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -32,7 +33,7 @@ PitsDialog::PitsDialog(const QString& strip, const std::vector<plane::Vec3>& pit
   layout->addWidget(quiet);
   table_ = new QTableWidget(0, 3, this);
   table_->setObjectName("pits");
-  table_->setHorizontalHeaderLabels({tr("Easting m"), tr("Northing m"), tr("Depth m")});
+  table_->setHorizontalHeaderLabels({tr("Easting m"), tr("Northing m"), tr("Depth %1").arg(lengths::unit())});
   table_->verticalHeader()->hide();
   table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
   table_->installEventFilter(this);
@@ -80,7 +81,8 @@ void PitsDialog::fill(const std::vector<plane::Vec3>& pits) {
   table_->setRowCount(0);
   for (const plane::Vec3& p : pits) {
     QStringList cells;
-    for (const double v : {p.x, p.y, p.z}) cells << QString::number(v, 'f', 3);
+    for (const double v : {p.x, p.y}) cells << QString::number(v, 'f', 3);
+    cells << QString::number(lengths::inUnit(p.z), 'f', 3);
     addRow(cells);
   }
   addRow({});
@@ -133,7 +135,7 @@ void PitsDialog::accept() {
     if (cells.isEmpty()) continue;
     std::optional<double> numbers[3];
     for (int c = 0; c < cells.size(); ++c)
-      numbers[c] = c < 2 ? parseNumber(cells[c].toStdString()) : parseLength(cells[c].toStdString(), std::nullopt);
+      numbers[c] = c < 2 ? parseNumber(cells[c].toStdString()) : lengths::typed(cells[c]);
     if (!numbers[0] || !numbers[1] || !numbers[2] || *numbers[2] < 0) {
       says_->setText(
           tr("Row %1 is no pit: write easting, northing and a depth, like 412010.0, 6187020.0, 0.3.").arg(r + 1));

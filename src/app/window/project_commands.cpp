@@ -60,7 +60,7 @@ void writeContours(MainWindow& w) {
 // The scale the plan is drawn at, 1 to so much (0: what fits on A3); nothing when it was let be.
 std::optional<double> askForScale(MainWindow& w) {
   QStringList list{tr("what fits on A3")};
-  for (const double scale : kDrawingScales) list << scaleText(scale);
+  for (const double scale : drawingScales()) list << scaleText(scale);
   bool given = false;
   const QString chosen = QInputDialog::getItem(&w, tr("Draw the plan"), tr("Scale"), list, 0, true, &given);
   if (!given) return std::nullopt;
@@ -85,6 +85,7 @@ void writePlan(MainWindow& w) {
     const GroundId id = w.workspace().chosenGround();
     report::PlanRules rules;
     rules.scale = *scale, rules.interval = w.contourInterval(*evaluation->ground(id)->tin);
+    rules.measures = report::measuresOn(name, evaluation->project->measures);
     // With the depth map on show, its numbers go with the plan, about every 2 cm on paper.
     if (w.view().shown().mode == PlanMode::depth) {
       const double mm = (*scale > 0 ? *scale : 1000) / 1000;

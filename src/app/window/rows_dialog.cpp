@@ -8,6 +8,7 @@
 #include <QSpinBox>
 
 #include "plane/bearing.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -31,16 +32,21 @@ QDoubleSpinBox* number(const char* name, double start, double least, double most
   return box;
 }
 
+// From one copy to the next, in the unit that lengths are told in.
+QDoubleSpinBox* spacing(const char* name, double across, QWidget* parent) {
+  return number(name, lengths::inUnit(across), 0.1, 10000, " " + lengths::unit(), parent);
+}
+
 }  // namespace
 
 RowsDialog::RowsDialog(const QString& name, double across, QWidget* parent) : QDialog(parent) {
   setWindowTitle(tr("Copies of %1 in rows").arg(name));
   auto* form = new QFormLayout(this);
   along_ = count("rowAlong", 3, this);
-  spacing_ = number("rowSpacing", across, 0.1, 10000, tr(" m"), this);
+  spacing_ = spacing("rowSpacing", across, this);
   bearing_ = number("rowBearing", 90, 0, 360, tr("°"), this);
   rows_ = count("rowCount", 1, this);
-  rowSpacing_ = number("rowsApart", across, 0.1, 10000, tr(" m"), this);
+  rowSpacing_ = spacing("rowsApart", across, this);
   form->addRow(tr("In a row, itself included"), along_);
   form->addRow(tr("From one to the next"), spacing_);
   form->addRow(tr("Towards the bearing"), bearing_);
@@ -65,8 +71,8 @@ void RowsDialog::tell() {
 }
 
 std::vector<plane::Vec2> RowsDialog::shifts() const {
-  const plane::Vec2 along = spacing_->value() * plane::towards(bearing_->value());
-  const plane::Vec2 across = rowSpacing_->value() * plane::towards(bearing_->value() + 90);
+  const plane::Vec2 along = spacing_->value() * lengths::inMetres() * plane::towards(bearing_->value());
+  const plane::Vec2 across = rowSpacing_->value() * lengths::inMetres() * plane::towards(bearing_->value() + 90);
   std::vector<plane::Vec2> shifts;
   for (int r = 0; r < rows_->value(); ++r) {
     for (int k = 0; k < along_->value(); ++k) {

@@ -12,6 +12,7 @@
 #include "ledger/table_page.h"
 #include "report/ledger.h"
 #include "window/region_box.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -108,8 +109,8 @@ void SecondOpinionDialog::show(const quantity::SecondOpinion& o, const quantity:
   table_->tell(report::inMeasures(std::move(table), measures));
   const double all = std::max(shares.within + shares.above + shares.below, 1e-9);
   const auto area = [&](double v) { return QString::fromStdString(inselberg::shown(v, Quantity::area, measures)); };
-  QString text = tr("%1 lies within %2 m of %3 over %4 (%5 %), above it over %6, below it over %7.")
-                     .arg(toName_, number(tolerance_->value(), 3), fromName_, area(shares.within),
+  QString text = tr("%1 lies within %2 of %3 over %4 (%5 %), above it over %6, below it over %7.")
+                     .arg(toName_, lengths::told(tolerance_->value(), 3), fromName_, area(shares.within),
                           number(100 * shares.within / all, 1), area(shares.above), area(shares.below));
   const QString missing = QString::fromStdString(report::unmeasuredText(o.exact.unmeasured(), measures));
   if (!missing.isEmpty()) text += " " + missing + ".";

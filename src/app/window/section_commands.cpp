@@ -89,7 +89,7 @@ void print(MainWindow& w) {
   w.guarded([&] {
     const section::Section& shown = w.section().section();
     section::SheetRules rules = w.section().sheetRules();
-    rules.headings = {section::headingOf(shown, rules.earlier, rules.later, nullptr)};
+    rules.headings = {section::headingOf(shown, rules, nullptr)};
     printPages(&w, QString::fromStdString(rules.title), section::sheetsOf({{shown}}, rules));
   });
 }
@@ -101,8 +101,8 @@ std::optional<Cross> askForCross(MainWindow& w) {
   dialog.setWindowTitle(tr("Sections square to the line"));
   auto* form = new QFormLayout(&dialog);
   const double length = w.section().section().length();
-  auto* spacing = addLengthField(*form, "crossSpacing", tr("Every"), section::roundUp(length / 20));
-  auto* width = addLengthField(*form, "crossWidth", tr("Wide in all"), section::roundUp(length / 4));
+  auto* spacing = addLengthField(*form, "crossSpacing", tr("Every"), length / 20);
+  auto* width = addLengthField(*form, "crossWidth", tr("Wide in all"), length / 4);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel, &dialog);
   form->addRow(buttons);
   QObject::connect(buttons, &QDialogButtonBox::accepted, &dialog, &QDialog::accept);

@@ -13,6 +13,7 @@
 #include "window/main_window.h"
 #include "window/message_strip.h"
 #include "window/second_opinion_dialog.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -50,10 +51,10 @@ void showKept(MainWindow& w) {
 }
 
 void askForDepthSpacing(MainWindow& w) {
-  bool given = false;
-  const double spacing = QInputDialog::getDouble(&w, tr("Spacing of depth numbers"), tr("Metres; 0: as there is room"),
-                                                 w.view().shown().depthSpacing, 0, 1000, 2, &given);
-  if (given) w.view().alter([spacing](Shown& s) { s.depthSpacing = spacing, s.mode = PlanMode::depth; });
+  const auto spacing =
+      lengths::ask(&w, tr("Spacing of depth numbers"), tr("From one to the next (0: as there is room)"),
+                   w.view().shown().depthSpacing, 0, 1000);
+  if (spacing) w.view().alter([&](Shown& s) { s.depthSpacing = *spacing, s.mode = PlanMode::depth; });
 }
 
 // Nothing typed: the usual ones. They are kept for other projects too.

@@ -16,6 +16,7 @@
 #include "window/rows_dialog.h"
 #include "works/spillway.h"
 #include "works/transform.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -77,11 +78,10 @@ void drawAround(MainWindow& w) {
   const auto placed = workspace.project()->works(workspace.chosenWorks());
   const plane::Ring outline = placed.ground ? works::outlineOf(placed.works->shape) : plane::Ring();
   if (outline.empty()) return;
-  bool given = false;
-  const double by = QInputDialog::getDouble(&w, tr("Pad around"), tr("Metres out from its outline; inwards below zero"),
-                                            2, -1000, 1000, 2, &given, Qt::WindowFlags(), 0.5);
-  if (!given) return;
-  const auto parts = plane::offset({outline, {}}, by, plane::OffsetCorners::square);
+  const auto by = lengths::ask(&w, tr("Pad around"), tr("Out from its outline (inwards below zero)"), lengths::round(2),
+                               -1000, 1000);
+  if (!by) return;
+  const auto parts = plane::offset({outline, {}}, *by, plane::OffsetCorners::square);
   if (parts.size() != 1) {
     Q_EMIT workspace.message(parts.empty() ? tr("Nothing is left so far inside. Try less.")
                                            : tr("So far inside the outline falls apart. Try less."),
@@ -105,17 +105,18 @@ void addSpillway(MainWindow& w) {
   const auto* placed = workspace.evaluation()->works(workspace.chosenWorks());
   const auto* pond = placed ? placed->works->shape.as<works::Pond>() : nullptr;
   if (!pond) return;
-  bool given = false;
   const double start = pond->hasWater() ? pond->water : pond->top - std::min(0.5, (pond->top - pond->bottom) / 4);
-  const double level = QInputDialog::getDouble(&w, tr("Spillway"), tr("Level at which the water leaves, 2 m wide"),
-                                               start, pond->bottom, pond->top, 3, &given, Qt::WindowFlags(), 0.05);
-  if (!given) return;
+  constexpr double kWide = 2;  // m
+  const auto level =
+      lengths::ask(&w, tr("Spillway"), tr("Level at which the water leaves, %1 wide").arg(lengths::told(kWide, 2)),
+                   start, pond->bottom, pond->top);
+  if (!level) return;
   w.guarded([&] {
     const project::Project& project = *workspace.project();
     const WorksId id{project.nextId};
     const std::string name = "Spillway of " + placed->works->name;
     workspace.commit(project::withNewWorks(project, project.works(placed->works->id).ground->id, name,
-                                           works::spillwayOf(*pond, *placed->placement, *placed->under, 2, level)),
+                                           works::spillwayOf(*pond, *placed->placement, *placed->under, kWide, *level)),
                      tr("draw %1").arg(QString::fromStdString(name)));
     workspace.chooseWorks(id);
   });
@@ -139,12 +140,10 @@ void turn(MainWindow& w) {
 }
 
 void roundCorners(MainWindow& w) {
-  bool given = false;
-  const double radius = QInputDialog::getDouble(&w, tr("Round the corners"), tr("Radius in metres"), 3, 0.01, 1000, 2,
-                                                &given, Qt::WindowFlags(), 0.5);
-  if (!given) return;
+  const auto radius = lengths::ask(&w, tr("Round the corners"), tr("Radius"), 3, 0.01, 1000);
+  if (!radius) return;
   try {
-    change(w.workspace(), tr("round %1"), [&](const works::Shape& s) { return works::rounded(s, radius); });
+    change(w.workspace(), tr("round %1"), [&](const works::Shape& s) { return works::rounded(s, *radius); });
   } catch (const Error& e) {
     Q_EMIT w.workspace().message(tr("The corners stay as they are: %1").arg(QString::fromUtf8(e.what())), true);
   }

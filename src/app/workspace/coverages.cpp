@@ -6,6 +6,7 @@
 #include "base/error.h"
 #include "base/quantity.h"
 #include "project/design_doubts.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -28,8 +29,8 @@ QString nameOf(project::AreaUse use) {
   return {};
 }
 
-QString squareMetres(double area) {
-  return QString::fromStdString(formatNumber(area, area < 100 ? 2 : 0)) + tr(" m²");
+QString areaText(double area) {
+  return lengths::area(area, area < 100 ? 2 : 0);
 }
 
 }  // namespace
@@ -51,14 +52,13 @@ const project::Coverage& Coverages::of(const project::Project& project, project:
 
 QString told(project::AreaUse use, const project::Coverage& c) {
   QString text =
-      c.site > 0
-          ? tr("%1 cover %2 of the site, %3 are left").arg(nameOf(use), squareMetres(c.covered), squareMetres(c.left))
-          : tr("%1 cover %2").arg(nameOf(use), squareMetres(c.covered));
+      c.site > 0 ? tr("%1 cover %2 of the site, %3 are left").arg(nameOf(use), areaText(c.covered), areaText(c.left))
+                 : tr("%1 cover %2").arg(nameOf(use), areaText(c.covered));
   const auto slivers = std::count_if(c.parts.begin(), c.parts.end(), [](const project::CoveragePart& part) {
     return part.kind == project::CoveragePart::Kind::sliver;
   });
   if (slivers > 0) text += slivers == 1 ? tr("; 1 sliver") : tr("; %1 slivers").arg(slivers);
-  if (c.twice >= 0.01) text += tr("; %1 twice").arg(squareMetres(c.twice));
+  if (c.twice >= 0.01) text += tr("; %1 twice").arg(areaText(c.twice));
   return text;
 }
 

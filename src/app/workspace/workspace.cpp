@@ -11,6 +11,7 @@
 #include "base/quantity.h"
 #include "project/stage_place.h"
 #include "store/project_file.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -90,7 +91,7 @@ void Workspace::commit(project::ProjectPtr next, const QString& what) {
 void Workspace::setTransient(project::ProjectPtr next) {
   transient_ = std::move(next);
   evaluate();
-  Q_EMIT projectChanged();
+  tellProject();
 }
 
 void Workspace::commitTransient(const QString& what) {
@@ -105,7 +106,7 @@ void Workspace::dropTransient() {
   if (!transient_) return;
   transient_ = nullptr;
   evaluate();
-  Q_EMIT projectChanged();
+  tellProject();
   comeToRest();
 }
 
@@ -165,12 +166,17 @@ void Workspace::redo() {
   changed();
 }
 
+void Workspace::tellProject() {
+  lengths::use(project()->measures);
+  Q_EMIT projectChanged();
+}
+
 void Workspace::changed() {
   mendSelection();
   evaluate();
   // Not started anew by every edit: edits in quick succession must not put it off.
   if (!recoveryTimer_->isActive()) recoveryTimer_->start();
-  Q_EMIT projectChanged();
+  tellProject();
   Q_EMIT fileChanged();
 }
 
@@ -291,9 +297,10 @@ void Workspace::show(project::ProjectPtr start, const QString& path) {
   evaluation_ = nothingYet(start);
   mendSelection();
   discardRecovery();
+  lengths::use(start->measures);
   evaluate();
   Q_EMIT evaluationChanged();
-  Q_EMIT projectChanged();
+  tellProject();
   Q_EMIT selectionChanged();
   Q_EMIT fileChanged();
 }
@@ -497,9 +504,9 @@ void Workspace::setBalanced(WorksId id, const balance::LevelBalance& found) {
   changed.shape = works::atLevel(changed.shape, found.best.level);
   const QString name = QString::fromStdString(changed.name);
   commit(project::withWorks(*project(), changed), tr("balance %1").arg(name));
-  const QString level = QString::fromStdString(formatNumber(found.best.level, 3));
-  Q_EMIT message(found.closed ? tr("%1 balances at %2 m.").arg(name, level)
-                              : tr("No level balances %1 exactly; %2 m is the nearest.").arg(name, level),
+  const QString level = lengths::told(found.best.level, 3);
+  Q_EMIT message(found.closed ? tr("%1 balances at %2.").arg(name, level)
+                              : tr("No level balances %1 exactly; %2 is the nearest.").arg(name, level),
                  !found.closed);
 }
 

@@ -130,6 +130,7 @@ class Workspace : public QObject {
 
  private:
   void show(project::ProjectPtr start, const QString& path);
+  void tellProject();
   void changed();
   void evaluate();
   void mendSelection();

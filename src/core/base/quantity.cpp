@@ -56,15 +56,14 @@ std::optional<double> parseTyped(std::string_view text) {
   return parseNumber(plain);
 }
 
-std::optional<double> parseLength(std::string_view text, std::optional<double> current) {
+std::optional<double> parseLength(std::string_view text, std::optional<double> current, double unit) {
   text = trimmed(text);
   bool relative = false;
   if (text.starts_with('=')) {
     text = trimmed(text.substr(1));
-  } else if (text.starts_with('+') || (text.starts_with('-') && current)) {
+  } else if (text.starts_with('+') || (text.starts_with('-') && current && *current >= 0)) {
     relative = true;
   }
-  double unit = 1;
   std::optional<double> number;
   if (takeSuffix(text, "in") || takeSuffix(text, "\"")) {
     unit = kMetresPerFoot / 12;
@@ -76,8 +75,8 @@ std::optional<double> parseLength(std::string_view text, std::optional<double> c
       unit = 1e-2;
     } else if (takeSuffix(text, "ft") || takeSuffix(text, "'")) {
       unit = kMetresPerFoot;
-    } else {
-      takeSuffix(text, "m");
+    } else if (takeSuffix(text, "m")) {
+      unit = 1;
     }
     number = parseTyped(text);
   }

@@ -32,9 +32,11 @@ std::optional<double> parseNumber(std::string_view text);
 std::optional<double> parseTyped(std::string_view text);
 
 // A length or level in metres as typed: "79.5", "79,5", "8 in", "2 ft", "5 ft 3 in", "5' 3\"", "350 mm", "1.2 m",
-// "12 cm". A leading "+" or a leading "-" followed by text means a change of `current` when `relative` forms are wanted
-// ("+0.25", "-0.1"); to type a negative level itself, write "=-0.1". Nothing when the text is no length.
-std::optional<double> parseLength(std::string_view text, std::optional<double> current);
+// "12 cm"; a number without a unit stands for so many times `unit` metres. A leading "+" or a leading "-" followed by
+// text means a change of `current` when `relative` forms are wanted ("+0.25", "-0.1"); to type a negative level itself,
+// write "=-0.1". Where `current` is below zero itself, a minus is that of the level. Nothing when the text is no
+// length.
+std::optional<double> parseLength(std::string_view text, std::optional<double> current, double unit = 1);
 
 // "2:1" (horizontal : vertical), "33 %", "26.6 deg" or "26.6°", a bare number as H of H:1. Positive and finite, with a
 // run between 1/1000 and 1000; nothing otherwise.

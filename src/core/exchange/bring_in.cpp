@@ -80,6 +80,7 @@ BroughtIn broughtIn(const Imported& imported, std::span<const Take> takes, Taken
   BroughtIn made;
   made.file = imported.file;
   made.place = std::move(place);
+  made.units = imported.units;
   made.reading = std::move(reading);
   made.report.push_back("Comes in: " + comesIn(imported, takes));
   for (std::size_t i = 0; i < imported.layers.size(); ++i) {

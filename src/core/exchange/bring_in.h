@@ -28,6 +28,7 @@ struct BroughtIn {
   Choices reading;     // how it was read, where it did not say so itself
   std::vector<std::string> report;
   bool again = false;  // in place of what came from the file before
+  std::string units;   // that the file is in ("m", "us-ft")
 };
 
 // What was taken of a file, with the words its takes and its report are kept in.

@@ -87,12 +87,12 @@ class Checker {
       doubt(DoubtKind::oddExtent, tin_.bounds().centre(),
             "The ground stretches over {} km. A stray point, or the wrong unit?", formatNumber(extent / 1000, 0));
     if (extent < 1)
-      doubt(DoubtKind::oddExtent, tin_.bounds().centre(), "The ground covers less than a metre ({} m). The wrong unit?",
-            formatNumber(extent, 3));
+      doubt(DoubtKind::oddExtent, tin_.bounds().centre(),
+            "The ground covers less than a metre ({}\u00a0m). The wrong unit?", formatNumber(extent, 3));
     if (relief > 3000 || (relief > extent && extent >= 1))
       doubt(DoubtKind::oddExtent, tin_.bounds().centre(),
-            "The levels span {} m over {} m of ground. A stray level, or the wrong unit?", formatNumber(relief, 0),
-            formatNumber(extent, 0));
+            "The levels span {}\u00a0m over {}\u00a0m of ground. A stray level, or the wrong unit?",
+            formatNumber(relief, 0), formatNumber(extent, 0));
   }
 
   // Spikes, pits and zeros, from each point and those beside it.
@@ -124,12 +124,12 @@ class Checker {
       const Look& look = looks[i];
       const Vec2 p = points[i].plan();
       if (points[i].z == 0 && zerosOdd && std::abs(look.off) > 1) {
-        doubt(DoubtKind::zeroLevel, p, "The level at {} is exactly zero, and {} m around it. Lost on the way?",
+        doubt(DoubtKind::zeroLevel, p, "The level at {} is exactly zero, and {}\u00a0m around it. Lost on the way?",
               place(p), formatNumber(-look.off, 2));
       } else if (std::abs(look.off) > limit && look.least > 0.25 * std::abs(look.off) &&
                  std::abs(offPlane(i)) > limit) {
-        doubt(DoubtKind::spike, p, "The point at {} ({:.3f}) lies {} m {} all around it.", place(p), points[i].z,
-              formatNumber(std::abs(look.off), 2), look.off > 0 ? "above" : "below");
+        doubt(DoubtKind::spike, p, "The point at {} ({:.3f}\u00a0m) lies {}\u00a0m {} all around it.", place(p),
+              points[i].z, formatNumber(std::abs(look.off), 2), look.off > 0 ? "above" : "below");
       }
     }
   }
@@ -234,9 +234,9 @@ class Checker {
         const Vec2 p = lines[l]->vertices[lines[l]->vertices.size() / 2].plan();
         const auto fitting = fittingLevel(l, beside, levelOf, step);
         doubt(DoubtKind::contourLevel, p,
-              "The contour {} at {} does not fit those beside it, which go by {} m. Mistyped?{}",
+              "The contour {}\u00a0m at {} does not fit those beside it, which go by {}\u00a0m. Mistyped?{}",
               formatNumber(levelOf(l), 3), place(p), formatNumber(step, 3),
-              fitting ? " " + formatNumber(*fitting, 3) + " would fit." : std::string());
+              fitting ? " " + formatNumber(*fitting, 3) + "\u00a0m would fit." : std::string());
         if (count_[DoubtKind::contourLevel] <= kMost) doubts_.back().level = fitting;
       }
     }
@@ -255,8 +255,8 @@ class Checker {
     }
     if (flats > 0)
       doubt(DoubtKind::flats, where,
-            "{} triangles lie flat between contours, {} m2 in all. Curing flats adds the ridges and valleys.", flats,
-            formatNumber(area, 0));
+            "{} triangles lie flat between contours, {}\u00a0m² in all. Curing flats adds the ridges and valleys.",
+            flats, formatNumber(area, 0));
   }
 
   void border() {
@@ -277,7 +277,7 @@ class Checker {
       const Vec2 along = b - a, middle = 0.5 * (a + b);
       const Vec2 in = middle + (1e-3 / std::max(plane::norm(along), 1e-9)) * Vec2{along.y, -along.x};
       if (isVoid(in)) continue;
-      doubt(DoubtKind::hole, middle, "There is a hole of {} m2 in the ground at {}, and no void there.",
+      doubt(DoubtKind::hole, middle, "There is a hole of {}\u00a0m² in the ground at {}, and no void there.",
             formatNumber(-twice / 2, 1), place(middle));
     }
     if (!input_.boundaries.empty()) return;
@@ -302,7 +302,8 @@ class Checker {
     }
     if (thin > 0 && !(rules_.maxEdge > 0 && rules_.maxEdge <= limit))
       doubt(DoubtKind::borderSlivers, where,
-            "{} long thin triangles stand at the border, up to {} m long. A longest edge of {} m would trim them.",
+            "{} long thin triangles stand at the border, up to {}\u00a0m long. A longest edge of {}\u00a0m would trim "
+            "them.",
             thin, formatNumber(longest, 1), formatNumber(limit, limit < 10 ? 1 : 0));
   }
 

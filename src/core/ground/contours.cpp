@@ -90,8 +90,8 @@ class Tracer {
 
 }  // namespace
 
-double proposedInterval(const Tin& tin) {
-  return roundStep(std::max(tin.maxLevel() - tin.minLevel(), 0.01) / 30);
+double proposedInterval(const Tin& tin, const Measures& measures) {
+  return roundLength(std::max(tin.maxLevel() - tin.minLevel(), 0.01) / 30, measures);
 }
 
 bool isIndexLevel(double level, double interval) {

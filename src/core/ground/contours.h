@@ -4,6 +4,7 @@
 #include <span>
 #include <vector>
 
+#include "base/measures.h"
 #include "base/progress.h"
 #include "ground/tin.h"
 
@@ -15,8 +16,8 @@ struct Contour {
   std::vector<Vec2> points;  // at least two, higher ground to the left
 };
 
-// An interval of 1, 2 or 5 times a power of ten that gives about 30 contours over the relief.
-double proposedInterval(const Tin& tin);
+// An interval of 1, 2 or 5 times a power of ten of metres or feet that gives about 30 contours over the relief; metres.
+double proposedInterval(const Tin& tin, const Measures& measures = {});
 // Every fifth contour is drawn heavier, and labelled.
 bool isIndexLevel(double level, double interval);
 // As many as the interval needs.

@@ -53,7 +53,7 @@ std::optional<DoubtKind> doubtKindOf(const std::string& name);
 struct Doubt {
   DoubtKind kind;
   plane::Vec2 where;
-  std::string text;                  // one sentence for the user
+  std::string text;                  // one sentence for the user, in metres as `toldIn` reads them
   std::optional<double> level = {};  // of a contour: the one that would fit
   bool operator==(const Doubt&) const = default;
 };

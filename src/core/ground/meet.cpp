@@ -422,18 +422,20 @@ class Meeting {
     if (talk.passing.empty()) {
       result_.doubts.push_back(
           {DoubtKind::duplicateLevels, p,
-           fmt::format("{} points lie together at {} with levels {:.3f} to {:.3f}; {:.3f} is used.",
-                       talk.members.size(), plane::placeText(p, origin_), low, high, used)});
+           fmt::format(
+               "{} points lie together at {} with levels {:.3f}\u00a0m to {:.3f}\u00a0m; {:.3f}\u00a0m is used.",
+               talk.members.size(), plane::placeText(p, origin_), low, high, used)});
     } else if (lines > 1 && highLine - lowLine > kSameLevel) {
       result_.doubts.push_back(
           {contours ? DoubtKind::contourCrossing : DoubtKind::breaklineCrossing, p,
-           fmt::format("{} meet at {} with levels {:.3f} and {:.3f}; the later line's {:.3f} is used.",
-                       contours ? "Contours" : "Breaklines", plane::placeText(p, origin_), lowLine, highLine, used)});
+           fmt::format(
+               "{} meet at {} with levels {:.3f}\u00a0m and {:.3f}\u00a0m; the later line's {:.3f}\u00a0m is used.",
+               contours ? "Contours" : "Breaklines", plane::placeText(p, origin_), lowLine, highLine, used)});
     } else {
       result_.doubts.push_back(
           {DoubtKind::duplicateLevels, p,
-           fmt::format("A point of level {:.3f} lies on a breakline at {}; the line's {:.3f} is used.", ofPoint,
-                       plane::placeText(p, origin_), used)});
+           fmt::format("A point of level {:.3f}\u00a0m lies on a breakline at {}; the line's {:.3f}\u00a0m is used.",
+                       ofPoint, plane::placeText(p, origin_), used)});
     }
   }
 

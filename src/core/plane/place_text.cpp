@@ -20,7 +20,7 @@ std::optional<double> numberOf(std::string word) {
 
 }  // namespace
 
-std::optional<Vec2> parsePlace(std::string_view text, const Origin& origin, std::optional<Vec2> from) {
+std::optional<Vec2> parsePlace(std::string_view text, const Origin& origin, std::optional<Vec2> from, double unit) {
   std::vector<std::string> words(1);
   for (const char c : text) {
     if (c == ' ' || c == '\t' || c == ';') {
@@ -36,7 +36,7 @@ std::optional<Vec2> parsePlace(std::string_view text, const Origin& origin, std:
   if (words.size() == 3 && words[1] == "at") {
     const auto length = numberOf(words[0]), bearing = numberOf(words[2]);
     if (!length || !bearing || !from) return std::nullopt;
-    return *from + *length * towards(*bearing);
+    return *from + *length * unit * towards(*bearing);
   }
   if (words.size() != 2) return std::nullopt;
   const auto first = numberOf(words[0]), second = numberOf(words[1]);
@@ -44,7 +44,7 @@ std::optional<Vec2> parsePlace(std::string_view text, const Origin& origin, std:
   const auto isSigned = [](const std::string& w) { return w[0] == '+' || w[0] == '-'; };
   if (isSigned(words[0]) && isSigned(words[1])) {
     if (!from) return std::nullopt;
-    return *from + Vec2{*first, *second};
+    return *from + unit * Vec2{*first, *second};
   }
   return Vec2{*first - origin.easting, *second - origin.northing};
 }

@@ -23,9 +23,10 @@ ground::Doubt overlapDoubt(const Source& source, const quantity::Volume& shared)
   const bool higher = shared.maxFill >= shared.maxCut;
   const auto where = higher ? shared.maxFillAt : shared.maxCutAt;
   return {ground::DoubtKind::sourcesOverlap, where.value_or(source.data->modelPoints.front().plan()),
-          fmt::format("{} lies over what earlier sources cover, on {} m2; it rules there. It is up to {} m {} here.",
-                      source.name, formatNumber(shared.planArea(), 0),
-                      formatNumber(std::max(shared.maxFill, shared.maxCut), 3), higher ? "higher" : "lower")};
+          fmt::format(
+              "{} lies over what earlier sources cover, on {}\u00a0m²; it rules there. It is up to {}\u00a0m {} here.",
+              source.name, formatNumber(shared.planArea(), 0), formatNumber(std::max(shared.maxFill, shared.maxCut), 3),
+              higher ? "higher" : "lower")};
 }
 
 // Boundaries and voids hold for models too.
@@ -70,8 +71,9 @@ ground::BuildResult laidFromSources(std::span<const Source* const> sources, cons
     if (const auto over = ground::facesOver(*model, progress); over.sides > 0)
       result.doubts.push_back(
           {ground::DoubtKind::facesOverlap, over.where,
-           fmt::format("Faces of {} lie over each other along {} m of {} sides. Which of them rules there is chance.",
-                       source->name, formatNumber(over.length, 1), over.sides)});
+           fmt::format(
+               "Faces of {} lie over each other along {}\u00a0m of {} sides. Which of them rules there is chance.",
+               source->name, formatNumber(over.length, 1), over.sides)});
     if (!result.tin) {
       result.tin = std::move(model);
       continue;

@@ -122,11 +122,12 @@ ground::Doubts doubtsBeyond(const std::vector<plane::Polygon>& site, const works
   }
   const double area = ground::statistics(*outside).planArea;
   if (far < kFar || area < kLarge) return {};
-  return {{DoubtKind::beyondSite, at,
-           fmt::format(
-               "{} reaches {:.2f} m beyond the site boundary near {}, over {:.0f} m²: {}end that side in a wall, "
-               "or move it in.",
-               works.name, far, plane::placeText(at, origin), area, slopeThatFits(site, placement, under, *outside))}};
+  return {
+      {DoubtKind::beyondSite, at,
+       fmt::format(
+           "{} reaches {:.2f}\u00a0m beyond the site boundary near {}, over {:.0f}\u00a0m²: {}end that side in a wall, "
+           "or move it in.",
+           works.name, far, plane::placeText(at, origin), area, slopeThatFits(site, placement, under, *outside))}};
 }
 
 namespace {
@@ -181,18 +182,20 @@ ground::Doubts doubtsOfSlopes(const Limits& limits, const works::Works& works, c
   ground::Doubts doubts;
   const auto steep = [&](const Found& found, const char* in, double run) {
     if (found.area < kLargeArea) return;
-    doubts.push_back({DoubtKind::tooSteep, found.at,
-                      fmt::format("{} is as steep as {} in {} near {}, over {:.0f} m² in all; the limit is {}: flatten "
-                                  "its batters or legs, or end them in a wall.",
-                                  works.name, runText(found.worst), in, plane::placeText(found.at, origin), found.area,
-                                  Slope::horizontalPerVertical(run).text())});
+    doubts.push_back(
+        {DoubtKind::tooSteep, found.at,
+         fmt::format("{} is as steep as {} in {} near {}, over {:.0f}\u00a0m² in all; the limit is {}: flatten "
+                     "its batters or legs, or end them in a wall.",
+                     works.name, runText(found.worst), in, plane::placeText(found.at, origin), found.area,
+                     Slope::horizontalPerVertical(run).text())});
   };
   steep(steepCut, "cut", limits.steepestCut);
   steep(steepFill, "fill", limits.steepestFill > 0 ? limits.steepestFill : limits.steepestCut);
   if (flat.area >= kLargeArea)
-    doubts.push_back({DoubtKind::notDraining, flat.at,
-                      fmt::format("{} falls less than {:g} % over {:.0f} m², near {}: tilt it, or give it a ridge.",
-                                  works.name, limits.leastFall, flat.area, plane::placeText(flat.at, origin))});
+    doubts.push_back(
+        {DoubtKind::notDraining, flat.at,
+         fmt::format("{} falls less than {:g} % over {:.0f}\u00a0m², near {}: tilt it, or give it a ridge.", works.name,
+                     limits.leastFall, flat.area, plane::placeText(flat.at, origin))});
   return doubts;
 }
 
@@ -216,10 +219,12 @@ ground::Doubts doubtsOfJoint(const works::Works& works, const works::Placement& 
     }
   }
   if (length < kLong) return {};
-  return {{DoubtKind::stepAtJoint, worst,
-           fmt::format("{} meets the ground in a step along {:.0f} m of its border, up to {:.2f} m near {}: give it a "
-                       "section there, or sculpt the joint.",
-                       works.name, length, most, plane::placeText(worst, origin))}};
+  return {
+      {DoubtKind::stepAtJoint, worst,
+       fmt::format(
+           "{} meets the ground in a step along {:.0f}\u00a0m of its border, up to {:.2f}\u00a0m near {}: give it a "
+           "section there, or sculpt the joint.",
+           works.name, length, most, plane::placeText(worst, origin))}};
 }
 
 namespace {
@@ -275,18 +280,20 @@ ground::Doubts doubtsOfOverlap(const PlacedWorks& earlier, const PlacedWorks& la
   }
   ground::Doubts doubts;
   if (tops.area >= kLargeArea)
-    doubts.push_back({DoubtKind::worksOverlap, tops.at,
-                      fmt::format("{} lies over {} on {:.0f} m², up to {:.2f} m apart, near {}: the later one rules. "
-                                  "Move one, or change their order.",
-                                  worksOf(later).name, worksOf(earlier).name, tops.area, tops.most,
-                                  plane::placeText(tops.at, origin))});
+    doubts.push_back(
+        {DoubtKind::worksOverlap, tops.at,
+         fmt::format("{} lies over {} on {:.0f}\u00a0m², up to {:.2f}\u00a0m apart, near {}: the later one rules. "
+                     "Move one, or change their order.",
+                     worksOf(later).name, worksOf(earlier).name, tops.area, tops.most,
+                     plane::placeText(tops.at, origin))});
   if (batters.area >= kLargeArea)
-    doubts.push_back({DoubtKind::joinedSteeply, batters.at,
-                      fmt::format("{} and {} are joined too steeply: a batter of the first takes {:.0f} m² of the "
-                                  "second, up to {:.2f} m, near {}. Move them apart, steepen that side or end it in a "
-                                  "wall, or lead a ramp between them.",
-                                  worksOf(later).name, worksOf(earlier).name, batters.area, batters.most,
-                                  plane::placeText(batters.at, origin))});
+    doubts.push_back(
+        {DoubtKind::joinedSteeply, batters.at,
+         fmt::format("{} and {} are joined too steeply: a batter of the first takes {:.0f}\u00a0m² of the "
+                     "second, up to {:.2f}\u00a0m, near {}. Move them apart, steepen that side or end it in a "
+                     "wall, or lead a ramp between them.",
+                     worksOf(later).name, worksOf(earlier).name, batters.area, batters.most,
+                     plane::placeText(batters.at, origin))});
   return doubts;
 }
 
@@ -389,24 +396,28 @@ void doubtPond(const works::Works& works, const Tin& tin, const ground::Hollow& 
   const double freeboard = hollow.rim - pond.water;
   const std::string spill = plane::placeText(hollow.spill, origin);
   if (pond.hasWater() && freeboard < -1e-6) {
-    doubts.push_back({DoubtKind::overfull, hollow.spill,
-                      fmt::format("The water of {} at {:.2f} stands {:.2f} m above where it leaves, at {}: raise the "
-                                  "crest there, or lower the water.",
-                                  works.name, pond.water, -freeboard, spill)});
+    doubts.push_back(
+        {DoubtKind::overfull, hollow.spill,
+         fmt::format("The water of {} at {:.2f}\u00a0m stands {:.2f}\u00a0m above where it leaves, at {}: raise the "
+                     "crest there, or lower the water.",
+                     works.name, pond.water, -freeboard, spill)});
   } else if (pond.hasWater() && freeboard < limits.freeboard - 1e-6) {
-    doubts.push_back({DoubtKind::freeboardShort, hollow.spill,
-                      fmt::format("{} has {:.2f} m of freeboard where {:.2f} m are asked: raise the crest at {}, or "
-                                  "lower the water.",
-                                  works.name, freeboard, limits.freeboard, spill)});
+    doubts.push_back(
+        {DoubtKind::freeboardShort, hollow.spill,
+         fmt::format("{} has {:.2f}\u00a0m of freeboard where {:.2f}\u00a0m are asked: raise the crest at {}, or "
+                     "lower the water.",
+                     works.name, freeboard, limits.freeboard, spill)});
   }
   if (pond.wanted <= 0) return;
   const double full = pond.hasWater() ? std::min(pond.water, hollow.rim) : hollow.rim;
   const double held = ground::storageAt(tin, hollow, full).volume;
   if (held < pond.wanted * (1 - 1e-6))
-    doubts.push_back({DoubtKind::storageShort, hollow.spill,
-                      fmt::format("{} holds {:.0f} m³ up to {:.2f}, and {:.0f} m³ are wanted: let it size itself on "
-                                  "its card, or raise its water or where it leaves, at {}.",
-                                  works.name, held, full, pond.wanted, spill)});
+    doubts.push_back(
+        {DoubtKind::storageShort, hollow.spill,
+         fmt::format(
+             "{} holds {:.0f}\u00a0m³ up to {:.2f}\u00a0m, and {:.0f}\u00a0m³ are wanted: let it size itself on "
+             "its card, or raise its water or where it leaves, at {}.",
+             works.name, held, full, pond.wanted, spill)});
 }
 
 // Where the land beside a building rises most away from it.
@@ -432,7 +443,7 @@ void doubtBuilding(const works::Works& works, const Tin& tin, const Limits& limi
   if (worst)
     doubts.push_back(
         {DoubtKind::fallsToBuilding, *worst,
-         fmt::format("The land falls {:.2f} m towards {} over {:g} m near {}: begin its section with a leg "
+         fmt::format("The land falls {:.2f}\u00a0m towards {} over {:g}\u00a0m near {}: begin its section with a leg "
                      "that falls away, or lead the water off with a swale.",
                      most, works.name, limits.besideBuildings, plane::placeText(*worst, origin))});
 }
@@ -463,21 +474,23 @@ ground::Doubts doubtsOfWater(const Tin& tin, const std::vector<PlacedWorks>& wor
     const double deep = hollow->rim - hollow->bottom;
     const auto storage = ground::storageAt(tin, *hollow, hollow->rim);
     if (deep < kDeep || storage.volume < kLarge) continue;
-    doubts.push_back({DoubtKind::holdsWater, place,
-                      fmt::format("Water stands at {} near {}, up to {:.2f} m deep, {:.0f} m³, and leaves at {:.2f} "
-                                  "near {}: lead it off with a swale from there.",
-                                  by->works->name, plane::placeText(place, origin), deep, storage.volume, hollow->rim,
-                                  plane::placeText(hollow->spill, origin))});
+    doubts.push_back(
+        {DoubtKind::holdsWater, place,
+         fmt::format(
+             "Water stands at {} near {}, up to {:.2f}\u00a0m deep, {:.0f}\u00a0m³, and leaves at {:.2f}\u00a0m "
+             "near {}: lead it off with a swale from there.",
+             by->works->name, plane::placeText(place, origin), deep, storage.volume, hollow->rim,
+             plane::placeText(hollow->spill, origin))});
   }
   return doubts;
 }
 
 ground::Doubt doubtOfTop(const Ground& other, const Ground& formation, double layers, plane::Vec2 where) {
-  return {
-      DoubtKind::topOrFormation, where,
-      fmt::format("Top or formation? Between {} and the finished ground {:.0f} m³ of build-ups are counted with the "
-                  "earth. Compare {} with {} where the earthwork alone is asked for.",
-                  other.name, layers, other.name, formation.name)};
+  return {DoubtKind::topOrFormation, where,
+          fmt::format(
+              "Top or formation? Between {} and the finished ground {:.0f}\u00a0m³ of build-ups are counted with the "
+              "earth. Compare {} with {} where the earthwork alone is asked for.",
+              other.name, layers, other.name, formation.name)};
 }
 
 }  // namespace inselberg::project

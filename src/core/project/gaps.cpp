@@ -80,9 +80,10 @@ ground::Doubts doubtsOfGaps(const std::vector<Gap>& gaps, const plane::Origin& o
   ground::Doubts doubts;
   for (const Gap& gap : gaps) {
     const plane::Vec2 at = placeOf(gap);
-    doubts.push_back({ground::DoubtKind::gap, at,
-                      fmt::format("{:.0f} m² of land are left between {} near {}: fill the gap, or move them together.",
-                                  plane::area(gap.outline), namesOf(gap), plane::placeText(at, origin))});
+    doubts.push_back(
+        {ground::DoubtKind::gap, at,
+         fmt::format("{:.0f}\u00a0m² of land are left between {} near {}: fill the gap, or move them together.",
+                     plane::area(gap.outline), namesOf(gap), plane::placeText(at, origin))});
   }
   return doubts;
 }

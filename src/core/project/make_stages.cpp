@@ -79,7 +79,7 @@ StageGround strippedFrom(const Project& project, const TinPtr& existing, const F
   if (stripped.twice > kLarge)
     made.doubts.push_back(
         {DoubtKind::stripsOverlap, stripped.twiceAt,
-         fmt::format("{:.0f} m² lie in several strips, near {}: they are stripped once, by the greater "
+         fmt::format("{:.0f}\u00a0m² lie in several strips, near {}: they are stripped once, by the greater "
                      "depth. Draw the outlines beside each other.",
                      stripped.twice, plane::placeText(stripped.twiceAt, project.origin))});
   return made;
@@ -337,7 +337,7 @@ ground::Doubts doubtsOfRegions(const std::vector<Region>& regions, const plane::
       const Vec2 at = both.front().outer.front();
       doubts.push_back(
           {DoubtKind::regionsOverlap, at,
-           fmt::format("{:.0f} m² lie in both {} and {}, near {}: they are counted in both. Draw the "
+           fmt::format("{:.0f}\u00a0m² lie in both {} and {}, near {}: they are counted in both. Draw the "
                        "regions beside each other.",
                        plane::area(both), regions[k].name, regions[i].name, plane::placeText(at, origin))});
     }

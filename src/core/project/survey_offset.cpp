@@ -99,7 +99,7 @@ ground::Doubts offsetsBetween(std::span<const Source* const> sources, const grou
       const double offset = median(offsets);
       if (std::abs(offset) <= kLeastOffset) continue;
       doubts.push_back({ground::DoubtKind::sourcesOverlap, places[places.size() / 2].plan(),
-                        fmt::format("{} and {} cover the same ground, and {} lies {} m {} on the whole. Are both "
+                        fmt::format("{} and {} cover the same ground, and {} lies {}\u00a0m {} on the whole. Are both "
                                     "at the same height of reference?",
                                     surveys[b]->name, surveys[a]->name, surveys[b]->name,
                                     formatNumber(std::abs(offset), 2), offset > 0 ? "above" : "below")});

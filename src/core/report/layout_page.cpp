@@ -67,6 +67,7 @@ class Laying {
   drawing::Page laid() {
     PlanRules rules;
     rules.scale = frame_.scale, rules.interval = layout_.interval, rules.window = window_;
+    rules.measures = measures_;
     rules.depths = layout_.depths, rules.depthsFrom = since().id;
     const PlanDrawing plan = planDrawing(evaluation_, ground_.id, rules, progress_);
     if (layout_.shade) shade();
@@ -135,7 +136,8 @@ class Laying {
     double deepest = 0;
     for (const float d : depths) deepest = std::max(deepest, static_cast<double>(std::abs(d)));
     if (deepest < 0.01) return;
-    shadeStep_ = section::roundUp(deepest / kShades);
+    const double unit = lengthUnit(measures_);
+    shadeStep_ = section::roundUp(deepest / kShades / unit) * unit;
     picture.cells.resize(depths.size());
     for (std::size_t i = 0; i < depths.size(); ++i) picture.cells[i] = shadeOf(depths[i]);
     page_.items.push_back(std::move(picture));
@@ -189,6 +191,7 @@ class Laying {
   void section() {
     std::vector<section::Named> named;
     section::SheetRules rules;
+    rules.measures = measures_;
     for (const auto& g : evaluation_.grounds) {
       const auto* info = evaluation_.project->ground(g.id);
       if (!g.tin || !project::isStage(info->role)) continue;
@@ -237,7 +240,7 @@ class Laying {
       right -= figures;
       line({right, whole.minY}, {right, top}, 0.35);
     }
-    addScaleBar(page_, {right - 6, whole.minY + 7}, frame_.scale, right - whole.minX - 12);
+    addScaleBar(page_, {right - 6, whole.minY + 7}, frame_.scale, measures_, right - whole.minX - 12);
     if (!layout_.legend) return;
     const double shades = shadeStep_ > 0 ? 13 : 0;
     addLegend(page_, plan, {whole.minX + 3, whole.minY + 11 + shades, right - 3, top - 2});
@@ -256,11 +259,12 @@ class Laying {
                                  shade & 0xffffff,
                                  static_cast<double>(shade >> 24) / 255});
     }
-    const double most = kShades * shadeStep_, middle = at.x + kShades * kCell;
+    const double most = kShades * inLengthUnit(shadeStep_, lengthUnit(measures_)), middle = at.x + kShades * kCell;
     text({at.x, at.y + kHigh + 1}, "cut and fill since " + evaluation_.project->ground(since().id)->name, kTiny);
     text({at.x, at.y - 2.6}, fmt::format("cut {:g}", most), kTiny);
     text({middle, at.y - 2.6}, "0", kTiny, Anchor::middle);
-    text({middle + kShades * kCell, at.y - 2.6}, fmt::format("{:g} m fill", most), kTiny, Anchor::end);
+    text({middle + kShades * kCell, at.y - 2.6}, fmt::format("{:g} {} fill", most, unitOf(Quantity::length, measures_)),
+         kTiny, Anchor::end);
   }
 
   void figureRows(const Box& within) {
@@ -274,9 +278,8 @@ class Laying {
       text({fill, y}, f, kSmall, Anchor::end, bold);
       y -= kRow;
     };
-    const Measures& measures = evaluation_.project->measures;
-    const auto number = [&](double v) { return shownNumber(v, Quantity::volume, measures); };
-    row(unitOf(Quantity::volume, measures), "cut", "fill", true);
+    const auto number = [&](double v) { return shownNumber(v, Quantity::volume, measures_); };
+    row(unitOf(Quantity::volume, measures_), "cut", "fill", true);
     line({within.minX + 2.5, y + kRow - 1.3}, {fill, y + kRow - 1.3}, 0.13);
     const std::size_t most = static_cast<std::size_t>((y - within.minY - 2 * kRow) / kRow + 0.5);
     std::size_t told = 0, left = 0;
@@ -298,7 +301,7 @@ class Laying {
     if (ledger.strip > 0) of = "Without strip";
     if (ledger.buildUp > 0) of = ledger.strip > 0 ? "Without strip, build-up" : "Without build-up";
     row(of, number(allCut), number(allFill), true);
-    text({within.minX + 2.5, y}, surplusText(allCut, allFill, measures), kSmall);
+    text({within.minX + 2.5, y}, surplusText(allCut, allFill, measures_), kSmall);
   }
 
   // The project, what is shown, then the fields, two beside each other.
@@ -306,8 +309,8 @@ class Laying {
     const double width = within.width() - 5, left = within.minX + 2.5;
     text({left, within.maxY - 6}, drawing::fitted(plan.title, 4.2, width), 4.2, Anchor::begin, true);
     text({left, within.maxY - 10.8}, drawing::fitted(layout_.name, 3, width), 3);
-    const std::string shown = fmt::format("{} ground · contours every {:g} m · 1 : {:g} at {}", plan.ground,
-                                          plan.interval, plan.scale, drawing::kPapers[layout_.paper].name);
+    const std::string shown = fmt::format("{} ground · {} · 1 : {:g} at {}", plan.ground, intervalText(plan),
+                                          plan.scale, drawing::kPapers[layout_.paper].name);
     const double high = drawing::widthOf(shown, kSmall) <= width ? kSmall : kTiny;
     text({left, within.maxY - 15}, drawing::fitted(shown, high, width), high, Anchor::begin, false, kMuted);
     const std::size_t rows = (layout_.fields.size() + 1) / 2;
@@ -333,6 +336,7 @@ class Laying {
   }
 
   const project::Evaluation& evaluation_;
+  const Measures measures_ = evaluation_.project->measures;
   const Layout& layout_;
   const Progress& progress_;
   const project::EvaluatedGround& ground_;

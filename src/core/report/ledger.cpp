@@ -85,8 +85,8 @@ std::string surplusText(double cut, double fill, const Measures& measures) {
   return (surplus > 0 ? "surplus " : "shortfall ") + shown(std::abs(surplus), Quantity::volume, measures);
 }
 
-std::string depthText(double fill) {
-  return (fill < 0 ? "−" : "+") + formatNumber(std::abs(fill), 2);
+std::string depthText(double fill, const Measures& measures) {
+  return (fill < 0 ? "−" : "+") + lengthNumber(std::abs(fill), 2, measures);
 }
 
 namespace {
@@ -166,7 +166,7 @@ std::string asText(const project::Evaluation& evaluation) {
   for (const auto& g : evaluation.grounds) {
     if (!g.problem.empty()) out += "\n" + evaluation.project->ground(g.id)->name + ": " + g.problem + "\n";
     for (const auto& d : g.doubts) {
-      if (!evaluation.project->acceptance(d)) out += "\ndoubt: " + d.text + "\n";
+      if (!evaluation.project->acceptance(d)) out += "\ndoubt: " + toldIn(d.text, evaluation.project->measures) + "\n";
     }
   }
   return out;
@@ -190,7 +190,7 @@ nlohmann::ordered_json volumeJson(const quantity::Volume& v) {
 nlohmann::ordered_json doubtJson(const ground::Doubt& doubt, const plane::Origin& origin) {
   return {{"kind", ground::name(doubt.kind)},
           {"where", {doubt.where.x + origin.easting, doubt.where.y + origin.northing}},
-          {"text", doubt.text}};
+          {"text", toldIn(doubt.text, {})}};
 }
 
 nlohmann::ordered_json doubtsJson(const ground::Doubts& doubts, const plane::Origin& origin) {

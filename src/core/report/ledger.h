@@ -53,7 +53,7 @@ project::KeptResult keptOf(const project::Evaluation& evaluation);
 std::string surplusText(double cut, double fill, const Measures& measures = {});
 
 // "+0.45" where it is filled, "−1.20" where it is cut.
-std::string depthText(double fill);
+std::string depthText(double fill, const Measures& measures = {});
 
 // "57 700 m² not measured", to stand beside every figure that leaves something out; empty where nothing is left out
 // (less than a hundredth of a square metre).

@@ -66,7 +66,8 @@ class Drafting {
     plan_.title = project_.name;
     plan_.ground = project_.ground(ground)->name;
     plan_.extent = rules.window.value_or(ground_.tin->bounds());
-    plan_.interval = rules.interval > 0 ? rules.interval : ground::proposedInterval(*ground_.tin);
+    plan_.interval = rules.interval > 0 ? rules.interval : ground::proposedInterval(*ground_.tin, rules.measures);
+    plan_.measures = rules.measures;
     plan_.scale = rules.scale > 0 ? rules.scale : scaleFitting(plan_.extent);
     for (const auto& g : evaluation_.grounds) {
       if (g.tin) {
@@ -174,7 +175,7 @@ class Drafting {
       for (const works::Figure& figure : w.placement->figures) {
         if (!level && figure.measure == works::Measure::level) level = figure.value;
       }
-      if (level) name.text += "  " + formatNumber(*level, 2);
+      if (level) name.text += "  " + lengthNumber(*level, 2, rules_.measures);
       for (const double aside : {0.0, 5.0, -5.0, 10.0, -10.0}) {
         name.at = lifted(place + Vec2{0, aside * mm()});
         if (!taken.take(name)) continue;
@@ -210,7 +211,7 @@ class Drafting {
   void corners(Taken& taken) {
     PlanLayer texts{"spot levels", Pen{kInk, 0.2}, {}, {}};
     for (const Vec3& p : crestCorners(sight(), mm(), plan_.extent)) {
-      PlanText text{p, formatNumber(p.z, 2), 1.8, 0, true};
+      PlanText text{p, lengthNumber(p.z, 2, rules_.measures), 1.8, 0, true};
       for (const Vec2 at : besideCorner(p.plan(), taken.halfWidth(text), mm())) {
         text.at = {at.x, at.y, p.z};
         if (!taken.take(text)) continue;
@@ -227,11 +228,11 @@ class Drafting {
   // Off the batters.
   void contourLabels(const std::vector<ground::Contour>& lines, Taken& taken) {
     PlanLayer& texts = layer("contour labels", Pen{kContour, 0.2});
-    const int decimals = ground::decimalsOf(plan_.interval);
+    const int decimals = ground::decimalsOf(plan_.interval / lengthUnit(rules_.measures));
     for (const ground::Contour& c : lines) {
       if (!ground::isIndexLevel(c.level, plan_.interval)) continue;
       progress_.check();
-      PlanText text{{0, 0, c.level}, formatNumber(c.level, decimals), 1.9, 0, true};
+      PlanText text{{0, 0, c.level}, lengthNumber(c.level, decimals, rules_.measures), 1.9, 0, true};
       const double half = taken.halfWidth(text);
       const ground::LabelSpacing spacing{half, 0.8 * mm(), 0.25 * kLabelEvery * mm(), kLabelEvery * mm(), 4 * mm()};
       ground::labelContour(c, *ground_.tin, text.height * mm(), plan_.interval, spacing, [&](const auto& label) {
@@ -258,7 +259,7 @@ class Drafting {
     const auto write = [&](Vec2 p, double height) {
       const auto a = from->tin->levelAt(p), b = ground_.tin->levelAt(p);
       if (!a || !b || std::abs(*b - *a) < 0.005) return;
-      const PlanText text{{p.x, p.y, *b}, depthText(*b - *a), height, 0, true};
+      const PlanText text{{p.x, p.y, *b}, depthText(*b - *a, rules_.measures), height, 0, true};
       if (taken.take(text)) (*b > *a ? fill : cut).texts.push_back(text);
     };
     for (const Vec2 p : deepestPlaces(evaluation_, from->id, ground_.id)) write(p, 2.2);

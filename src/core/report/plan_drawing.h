@@ -31,6 +31,7 @@ struct PlanDrawing {
   std::string title, ground;
   double scale = 500;     // 1 to so much
   double interval = 0.5;  // m between contours
+  Measures measures;      // that levels and depths are told in
   plane::Box extent;
   std::vector<PlanLayer> layers;  // the later over the earlier
 };
@@ -43,6 +44,7 @@ struct PlanRules {
   double depths = 0;
   GroundId depthsFrom = {};
   std::optional<plane::Box> window = {};  // what lies outside is left out; none: all of the ground
+  Measures measures = {};
 };
 
 // Contours of the ground and of the existing one beneath it (an index contour every fifth), crests, daylight lines and

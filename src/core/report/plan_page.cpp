@@ -78,15 +78,28 @@ void addPlan(Page& page, const PlanDrawing& plan, Vec2 corner) {
   }
 }
 
-void addScaleBar(Page& page, Vec2 right, double scale, double most) {
-  double length = roundStep(50 * scale / 1000);
+namespace {
+
+// With as many decimals as it needs.
+std::string roundText(double metres, const Measures& measures) {
+  return fmt::format("{:g} {}", inLengthUnit(metres, lengthUnit(measures)), unitOf(Quantity::length, measures));
+}
+
+}  // namespace
+
+void addScaleBar(Page& page, Vec2 right, double scale, const Measures& measures, double most) {
+  double length = roundLength(50 * scale / 1000, measures);
   for (double wanted = 50; length * 1000 / scale > most && wanted > 1; wanted *= 0.8)
-    length = roundStep(wanted * scale / 1000);
+    length = roundLength(wanted * scale / 1000, measures);
   const double mm = length * 1000 / scale;
   const Vec2 left = right - Vec2{mm, 0}, tick{0, 1.5};
   line(page, {left + tick, left, right, right + tick}, 0.35);
   page.items.push_back(
-      Text{0.5 * (left + right) - Vec2{0, 4}, fmt::format("{:g} m", length), 3, kInk, drawing::Anchor::middle});
+      Text{0.5 * (left + right) - Vec2{0, 4}, roundText(length, measures), 3, kInk, drawing::Anchor::middle});
+}
+
+std::string intervalText(const PlanDrawing& plan) {
+  return "contours every " + roundText(plan.interval, plan.measures);
 }
 
 void addNorth(Page& page, Vec2 foot) {
@@ -125,12 +138,11 @@ Page asPage(const PlanDrawing& plan) {
            kFoot + (page.height - kFoot - plan.extent.height() * perMetre) / 2});
   line(page, {{kMargin, kFoot}, {page.width - kMargin, kFoot}}, 0.35);
   page.items.push_back(Text{{kMargin, kFoot - 8}, plan.title, 5, kInk, drawing::Anchor::begin, 0, true});
-  page.items.push_back(
-      Text{{kMargin, kFoot - 14},
-           plan.ground + fmt::format(" ground · contours every {:g} m · 1 : {:g}", plan.interval, plan.scale),
-           3,
-           kInk});
-  addScaleBar(page, {page.width - kMargin - 16, kFoot - 10}, plan.scale);
+  page.items.push_back(Text{{kMargin, kFoot - 14},
+                            fmt::format("{} ground · {} · 1 : {:g}", plan.ground, intervalText(plan), plan.scale),
+                            3,
+                            kInk});
+  addScaleBar(page, {page.width - kMargin - 16, kFoot - 10}, plan.scale, plan.measures);
   addNorth(page, {page.width - kMargin - 5, kFoot - 16});
   addLegend(page, plan, {kMargin, kFoot - 22, page.width - kMargin - 80, kFoot - 16});
   return page;
@@ -139,6 +151,10 @@ Page asPage(const PlanDrawing& plan) {
 bool isDrawingEnding(const std::string& name) {
   const std::string low = lowerCase(name);
   return low.ends_with(".dxf") || low.ends_with(".svg") || low.ends_with(".pdf");
+}
+
+Measures measuresOn(const std::string& name, const Measures& ofProject) {
+  return lowerCase(name).ends_with(".dxf") ? Measures() : ofProject;
 }
 
 std::string contentOf(const std::string& name, const PlanDrawing& plan, const plane::Origin& origin) {

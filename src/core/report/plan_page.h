@@ -20,7 +20,12 @@ double scaleFitting(const plane::Box& area, double width, double height);
 // The plan, with the lower left corner of its extent there: its lines, and its texts over all of them.
 void addPlan(drawing::Page& page, const PlanDrawing& plan, plane::Vec2 corner);
 // A bar of a round length of about 50 mm, or at most so many, with its right end there.
-void addScaleBar(drawing::Page& page, plane::Vec2 right, double scale, double most = 90);
+void addScaleBar(drawing::Page& page, plane::Vec2 right, double scale, const Measures& measures, double most = 90);
+// That a plan is told in by the ending of its file's name: the project's, but in .dxf metres, as its lines are.
+Measures measuresOn(const std::string& name, const Measures& ofProject);
+
+// "contours every 0.5 m".
+std::string intervalText(const PlanDrawing& plan);
 void addNorth(drawing::Page& page, plane::Vec2 foot);
 // The layers of lines that a reader may ask about, in columns as wide as they need; those that do not fit are left out.
 void addLegend(drawing::Page& page, const PlanDrawing& plan, const plane::Box& within);

@@ -54,12 +54,24 @@ std::string number(double value) {
   return text;
 }
 
+// Between the levels that are told, m: 6 mm on paper or more.
+double stepUp(double up, const Measures& measures) {
+  const double unit = lengthUnit(measures);
+  return roundUp(6 / (up * unit)) * unit;
+}
+
 class Panel {
  public:
   Panel(const Section& section, const SheetRules& rules, double along, double up, Vec2 corner, Page& page)
-      : section_(section), rules_(rules), along_(along), up_(up), corner_(corner), page_(page) {
+      : section_(section),
+        rules_(rules),
+        along_(along),
+        up_(up),
+        corner_(corner),
+        page_(page),
+        unit_(lengthUnit(rules.measures)) {
     const Levels levels = levelsOf(section);
-    step_ = roundUp(6 / up);
+    step_ = stepUp(up, rules.measures);
     base_ = std::isfinite(levels.low) ? std::floor(levels.low / step_) * step_ : 0;
     top_ = std::isfinite(levels.high) ? std::max(std::ceil(levels.high / step_) * step_, base_ + step_) : step_;
   }
@@ -89,12 +101,12 @@ class Panel {
     for (long k = 0; base_ + static_cast<double>(k) * step_ <= top_ + 1e-9; ++k) {
       const double level = base_ + static_cast<double>(k) * step_;
       line({at(0, level), at(length, level)}, Pen{kRule, 0.13});
-      text(at(0, level) - Vec2{1.5, 0.8}, number(level), 2.2, Anchor::end, kMuted);
+      text(at(0, level) - Vec2{1.5, 0.8}, number(level / unit_), 2.2, Anchor::end, kMuted);
     }
-    const double every = roundUp(20 / along_);
+    const double every = roundUp(20 / (along_ * unit_)) * unit_;
     const auto mark = [&](double station) {
       line({at(station, base_), at(station, top_)}, Pen{kRule, 0.13});
-      text(at(station, base_) - Vec2{0, 4}, number(station), 2.2, Anchor::middle, kMuted);
+      text(at(station, base_) - Vec2{0, 4}, number(station / unit_), 2.2, Anchor::middle, kMuted);
     };
     for (long k = 0; static_cast<double>(k) * every <= length - every / 3; ++k) mark(static_cast<double>(k) * every);
     mark(length);
@@ -154,6 +166,7 @@ class Panel {
   double along_, up_, base_, top_, step_;  // mm a metre; m
   Vec2 corner_;
   Page& page_;
+  double unit_;  // m
 };
 
 // The title, the scales, and which line is which ground.
@@ -216,7 +229,7 @@ std::vector<Page> sheetsOf(std::span<const Section> sections, const SheetRules& 
   const double up = rules.exaggeration > 0 ? along * rules.exaggeration
                                            : std::max(along, 1000 / scaleAbove(tallest * 1000 / (most - 14)));
   const auto panelOf = [&](const Section& s) {
-    return (levelsOf(s).height() + 2 * roundUp(6 / up)) * up + kAbove + kBelow + 4;
+    return (levelsOf(s).height() + 2 * stepUp(up, rules.measures)) * up + kAbove + kBelow + 4;
   };
   std::vector<Page> pages;
   double y = 0;
@@ -253,7 +266,7 @@ void addSection(Page& page, const plane::Box& within, const Section& section, co
   const double tall = std::max(levelsOf(section).height(), 1e-3);
   double up = std::max(along, 1000 / scaleAbove(tall * 1000 / height));
   // A step above and below the tallest has to fit as well.
-  while ((tall + 2 * roundUp(6 / up)) * up > height && up > 1e-6) up = 1000 / scaleAbove(1000 / up * 1.001);
+  while ((tall + 2 * stepUp(up, rules.measures)) * up > height && up > 1e-6) up = 1000 / scaleAbove(1000 / up * 1.001);
   page.items.push_back(
       Text{{within.maxX, within.maxY - 2.8},
            fmt::format("1 : {:g} along, 1 : {:g} up", std::round(1000 / along), std::round(1e5 / up) / 100),
@@ -263,11 +276,12 @@ void addSection(Page& page, const plane::Box& within, const Section& section, co
   Panel(section, rules, along, up, {within.minX + kLeft, within.minY + kBelow}, page).draw("");
 }
 
-std::string headingOf(const Section& section, std::size_t earlier, std::size_t later, const CrossLine* cross) {
-  const std::string text = cross ? "at " + formatNumber(cross->station, 2) + " m" : std::string("along the line");
-  if (std::max(earlier, later) >= section.grounds.size()) return text;
-  const CutFill areas = between(section, earlier, later);
-  return text + ": cut " + formatNumber(areas.cut, 2) + " m², fill " + formatNumber(areas.fill, 2) + " m²";
+std::string headingOf(const Section& section, const SheetRules& rules, const CrossLine* cross) {
+  const std::string text = cross ? "at " + shownLength(cross->station, 2, rules.measures) : "along the line";
+  if (std::max(rules.earlier, rules.later) >= section.grounds.size()) return text;
+  const CutFill areas = between(section, rules.earlier, rules.later);
+  return fmt::format("{}: cut {}, fill {}", text, shownArea(areas.cut, 2, rules.measures),
+                     shownArea(areas.fill, 2, rules.measures));
 }
 
 std::string contentOf(const std::string& name, std::span<const Section> sections, std::span<const CrossLine> cross,
@@ -275,7 +289,7 @@ std::string contentOf(const std::string& name, std::span<const Section> sections
   const std::string low = lowerCase(name);
   if (low.ends_with(".csv")) return asCsv(sections, cross, origin);
   for (std::size_t k = 0; k < sections.size(); ++k)
-    rules.headings.push_back(headingOf(sections[k], rules.earlier, rules.later, cross.empty() ? nullptr : &cross[k]));
+    rules.headings.push_back(headingOf(sections[k], rules, cross.empty() ? nullptr : &cross[k]));
   rules.onePage = !low.ends_with(".pdf");
   const auto pages = sheetsOf(sections, rules);
   if (low.ends_with(".pdf")) return drawing::asPdf(pages);

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "base/measures.h"
 #include "drawing/paper.h"
 #include "section/section.h"
 
@@ -19,6 +20,7 @@ struct SheetRules {
   std::size_t earlier = 0, later = 1;
   double exaggeration = 0;  // levels against lengths; 0: a round one that fills the space
   bool onePage = false;     // as tall as it takes, for formats without pages
+  Measures measures = {};   // that levels, stations and areas are told in
 };
 
 // A3 across. All sections are at one scale, 1 to a round number. Fills only where there are two grounds.
@@ -28,7 +30,7 @@ std::vector<drawing::Page> sheetsOf(std::span<const Section> sections, const She
 void addSection(drawing::Page& page, const plane::Box& within, const Section& section, const SheetRules& rules);
 
 // "along the line: cut 12.30 m², fill 4.00 m²": what stands over a section; `cross` when it is one of several.
-std::string headingOf(const Section& section, std::size_t earlier, std::size_t later, const CrossLine* cross);
+std::string headingOf(const Section& section, const SheetRules& rules, const CrossLine* cross);
 
 // What a file of sections holds, by the ending of its name: .csv a table, .svg, .pdf or .png sheets, with headings as
 // above. `cross`: as for asCsv. REQUIRES: one of these endings.

@@ -27,13 +27,15 @@ std::string listed(const std::vector<std::string>& words) {
   return text;
 }
 
-std::string howToWrite(const Field& field, bool relative) {
+std::string howToWrite(const Field& field, bool relative, const Measures& measures) {
   switch (field.measure) {
     case Measure::level:
     case Measure::length:
+      if (measures.imperial)
+        return relative ? "write feet, like 260.5 or 5 ft 3 in, or a change, like +0.5" : "write feet, like 260.5";
       return relative ? "write metres, like 79.5, or a change, like +0.25" : "write metres, like 79.5";
     case Measure::volume:
-      return "write cubic metres, like 350, or 450 yd3";
+      return measures.imperial ? "write cubic yards, like 450, or 350 m3" : "write cubic metres, like 350, or 450 yd3";
     case Measure::slope:
       return "write it like 2:1, 33 % or 26.6 deg";
     case Measure::percent:
@@ -61,6 +63,11 @@ std::string howToWrite(const Field& field, bool relative) {
   }
 }
 
+// To the thousandth, of a foot as well: what is typed anew from what is shown lies where it did.
+std::string typedLength(double metres, const Measures& measures) {
+  return formatNumber(metres / lengthUnit(measures), 3) + " " + inselberg::unitOf(Quantity::length, measures);
+}
+
 // A number of percent or degrees, with its unit or without.
 std::optional<double> parsedPlain(std::string_view text, std::string_view unit) {
   text = trimmed(text);
@@ -68,21 +75,22 @@ std::optional<double> parsedPlain(std::string_view text, std::string_view unit) 
   return parseTyped(text);
 }
 
-std::optional<double> number(const Field& field, std::string_view text, std::optional<double> current) {
+std::optional<double> number(const Field& field, std::string_view text, std::optional<double> current,
+                             const Measures& measures) {
   switch (field.measure) {
     case Measure::slope: {
       const auto slope = parseSlope(text);
       return slope ? std::optional(slope->run()) : std::nullopt;
     }
     case Measure::volume:
-      return parseVolume(text, {});
+      return parseVolume(text, measures);
     case Measure::percent:
       return parsedPlain(text, "%");
     case Measure::bearing:
       return parsedPlain(text, "°");
     default:
-      if (const auto plain = current ? std::nullopt : parseNumber(text)) return plain;
-      return parseLength(text, current);
+      if (const auto plain = current ? std::nullopt : parseNumber(text)) return *plain * lengthUnit(measures);
+      return parseLength(text, current, lengthUnit(measures));
   }
 }
 
@@ -96,14 +104,14 @@ std::vector<std::string_view> split(std::string_view text, char at) {
   }
 }
 
-// The forms of lists; nothing when the text is none.
-std::optional<Value> listOf(Measure measure, std::string_view text) {
+// The forms of lists; nothing when the text is none. Lengths and levels are so many times `unit` metres.
+std::optional<Value> listOf(Measure measure, std::string_view text, double unit) {
   if (measure == Measure::cornerLevels) {
     Numbers numbers;
     for (const auto part : split(text, ',')) {
       const auto number = parseNumber(part);
       if (!number) return std::nullopt;
-      numbers.push_back(*number);
+      numbers.push_back(*number * unit);
     }
     return numbers;
   }
@@ -115,7 +123,7 @@ std::optional<Value> listOf(Measure measure, std::string_view text) {
       if (by.starts_with('+')) by.remove_prefix(1);
       const auto number = parseNumber(by);
       if (!number) return std::nullopt;
-      all.push_back({*number, std::string(trimmed(part.substr(blank)))});
+      all.push_back({*number * unit, std::string(trimmed(part.substr(blank)))});
     }
     return all;
   }
@@ -125,7 +133,7 @@ std::optional<Value> listOf(Measure measure, std::string_view text) {
       const std::size_t colon = part.find(':');
       const auto number = colon == std::string_view::npos ? std::nullopt : parseNumber(part.substr(0, colon));
       if (!number || *number < 0 || *number != std::floor(*number)) return std::nullopt;
-      edges.push_back({static_cast<std::size_t>(*number), parsedSection(part.substr(colon + 1))});
+      edges.push_back({static_cast<std::size_t>(*number), parsedSection(part.substr(colon + 1), unit)});
     }
     return edges;
   }
@@ -135,28 +143,30 @@ std::optional<Value> listOf(Measure measure, std::string_view text) {
     if (equals == std::string_view::npos) return std::nullopt;
     const auto at = parseNumber(part.substr(0, equals)), value = parseNumber(part.substr(equals + 1));
     if (!at || !value) return std::nullopt;
-    stations.push_back({*at, *value});
+    stations.push_back({*at * unit, *value * unit});
   }
   return stations;
 }
 
-std::string listText(const Value& value) {
+std::string listText(const Value& value, double unit) {
+  const auto length = [&](double metres) { return shortest(inLengthUnit(metres, unit)); };
   std::string text;
   const auto add = [&](const std::string& part, const char* between = ", ") {
     text += (text.empty() ? "" : between) + part;
   };
-  std::visit(Visitor{[&](const SectionsAlong& s) { text = s.empty() ? std::string() : shown(s); },
+  std::visit(Visitor{[&](const SectionsAlong& s) { text = s.empty() ? std::string() : shown(s, unit); },
                      [&](const Edges& edges) {
-                       for (const EdgeSection& e : edges) add(fmt::format("{}: {}", e.edge, shown(e.section)), " | ");
+                       for (const EdgeSection& e : edges)
+                         add(fmt::format("{}: {}", e.edge, shown(e.section, unit)), " | ");
                      },
                      [&](const Stations& stations) {
-                       for (const auto& [at, v] : stations) add(shortest(at) + " = " + shortest(v));
+                       for (const auto& [at, v] : stations) add(length(at) + " = " + length(v));
                      },
                      [&](const Numbers& numbers) {
-                       for (const double v : numbers) add(shortest(v));
+                       for (const double v : numbers) add(length(v));
                      },
                      [&](const Adjustments& all) {
-                       for (const Adjustment& a : all) add(shortest(a.by) + (a.reason.empty() ? "" : " " + a.reason));
+                       for (const Adjustment& a : all) add(length(a.by) + (a.reason.empty() ? "" : " " + a.reason));
                      },
                      [&](const Contours& contours) { text = fmt::format("{} contours", contours.size()); },
                      [&](const GroundRef& ground) { text = ground.name; }, [&](const auto&) {}},
@@ -219,13 +229,15 @@ const char* unitOf(Measure m) {
   }
 }
 
-std::optional<std::string> wrong(const Field& field, const Value& value) {
+std::optional<std::string> wrong(const Field& field, const Value& value, const Measures& measures) {
   if (isNumber(field.measure)) {
     const double v = std::get<double>(value);
     const double least = field.measure == Measure::slope ? std::max(field.least, kSteepest) : field.least;
     const double most = field.measure == Measure::slope ? std::min(field.most, kFlattest) : field.most;
     if (v >= least && v <= most) return std::nullopt;
-    return fmt::format("must lie between {} and {}{}", shortest(least), shortest(most), unitOf(field.measure));
+    const double unit = isLength(field.measure) ? lengthUnit(measures) : 1;
+    return fmt::format("must lie between {} and {}{}", shortest(inLengthUnit(least, unit)),
+                       shortest(inLengthUnit(most, unit)), unit == 1 ? unitOf(field.measure) : " ft");
   }
   if (field.measure == Measure::choice && std::get<std::size_t>(value) >= field.words.size())
     return "must be " + listed(field.words);
@@ -247,13 +259,14 @@ std::optional<std::string> wrong(const Field& field, const Value& value) {
   }
 }
 
-Value parsed(const Field& field, std::string_view text, std::optional<double> current) {
+Value parsed(const Field& field, std::string_view text, std::optional<double> current, const Measures& measures) {
+  const double unit = lengthUnit(measures);
   const auto refuse = [&](const std::string& why) {
-    throw Error(fmt::format("{} {}", field.label, why), howToWrite(field, current.has_value()));
+    throw Error(fmt::format("{} {}", field.label, why), howToWrite(field, current.has_value(), measures));
   };
   Value value;
   if (isNumber(field.measure)) {
-    const auto typed = number(field, text, current);
+    const auto typed = number(field, text, current, measures);
     if (!typed) refuse(fmt::format("cannot be \"{}\"", text));
     value = *typed;
   } else if (field.measure == Measure::choice) {
@@ -261,11 +274,11 @@ Value parsed(const Field& field, std::string_view text, std::optional<double> cu
     while (i < field.words.size() && field.words[i] != lowerCase(std::string(text))) ++i;
     value = i;
   } else if (field.measure == Measure::sections) {
-    value = trimmed(text).empty() ? SectionsAlong() : parsedSections(text);
+    value = trimmed(text).empty() ? SectionsAlong() : parsedSections(text, unit);
   } else if (field.measure == Measure::ground) {
     value = GroundRef{std::string(trimmed(text)), nullptr};
   } else if (field.measure > Measure::line) {
-    const auto list = listOf(field.measure, text);
+    const auto list = listOf(field.measure, text, unit);
     if (!list) refuse(fmt::format("cannot be \"{}\"", text));
     value = *list;
   } else {
@@ -273,17 +286,18 @@ Value parsed(const Field& field, std::string_view text, std::optional<double> cu
     if (word != "yes" && word != "no") refuse(fmt::format("cannot be \"{}\"", text));
     value = word == "yes";
   }
-  if (const auto why = wrong(field, value)) refuse(*why);
+  if (const auto why = wrong(field, value, measures)) refuse(*why);
   return value;
 }
 
-std::string shown(const Field& field, const Value& value) {
+std::string shown(const Field& field, const Value& value, const Measures& measures) {
   switch (field.measure) {
     case Measure::level:
     case Measure::length:
-      return formatNumber(std::get<double>(value), 3) + " m";
+      return typedLength(std::get<double>(value), measures);
     case Measure::volume:
-      return formatNumber(std::get<double>(value), 1) + " m³";
+      return formatNumber(inUnit(std::get<double>(value), Quantity::volume, measures), 1) + " " +
+             inselberg::unitOf(Quantity::volume, measures);
     case Measure::slope:
       return Slope::horizontalPerVertical(std::get<double>(value)).text();
     case Measure::percent:
@@ -297,13 +311,20 @@ std::string shown(const Field& field, const Value& value) {
     case Measure::line:
       return fmt::format("{} points", std::get<Places>(value).size());
     default:
-      return listText(value);
+      return listText(value, lengthUnit(measures));
   }
 }
 
-std::string shown(const Figure& figure) {
-  const bool metres = figure.measure == Measure::level || figure.measure == Measure::length;
-  return formatNumber(figure.value, metres ? 3 : figure.measure == Measure::bearing ? 1 : 2) + unitOf(figure.measure);
+std::string shown(const Figure& figure, const Measures& measures) {
+  if (isLength(figure.measure)) return typedLength(figure.value, measures);
+  if (figure.measure == Measure::volume)
+    return formatNumber(inUnit(figure.value, Quantity::volume, measures), 2) + " " +
+           inselberg::unitOf(Quantity::volume, measures);
+  return formatNumber(figure.value, figure.measure == Measure::bearing ? 1 : 2) + unitOf(figure.measure);
+}
+
+double nudge(const Field& field, const Measures& measures) {
+  return isLength(field.measure) && measures.imperial ? roundLength(field.step, measures) : field.step;
 }
 
 Value tidied(const Field& field, Value value, const plane::Origin& origin) {

@@ -9,6 +9,7 @@
 #include <variant>
 #include <vector>
 
+#include "base/measures.h"
 #include "ground/tin.h"
 #include "plane/geometry.h"
 #include "works/graded_line.h"
@@ -38,6 +39,9 @@ enum class Measure {
 };
 constexpr bool isNumber(Measure m) {
   return m <= Measure::bearing;
+}
+constexpr bool isLength(Measure m) {
+  return m == Measure::level || m == Measure::length;
 }
 constexpr bool isPlaces(Measure m) {
   return m == Measure::outline || m == Measure::line;
@@ -102,18 +106,21 @@ const char* unitOf(Measure measure);
 
 // What is wrong with a value, as the end of a sentence that begins with the label ("must lie between 0 and 100 m");
 // nothing when it may stand. Outlines are asked whether they are sound and run counter-clockwise.
-std::optional<std::string> wrong(const Field& field, const Value& value);
+std::optional<std::string> wrong(const Field& field, const Value& value, const Measures& measures = {});
 
-// A value as typed; `current` is what a change like "+0.25" of a number starts from. Throws Error whose text begins
-// with the label and says what to write. REQUIRES: not drawn.
-Value parsed(const Field& field, std::string_view text, std::optional<double> current);
+// A value as typed, in these measures where it names no unit; `current` is what a change like "+0.25" of a number
+// starts from. Throws Error whose text begins with the label and says what to write. REQUIRES: not drawn.
+Value parsed(const Field& field, std::string_view text, std::optional<double> current, const Measures& measures = {});
 
-// A value as it is shown, and as it can be typed again where it is not drawn: "79.500 m", "2:1", "2 %", "square",
-// "0 = 74.5, 80 = 76". Of what is drawn the count.
-std::string shown(const Field& field, const Value& value);
+// A value as it is shown, and as it can be typed again where it is not drawn: "79.500 m", "260.827 ft", "2:1", "2 %",
+// "square", "0 = 74.5, 80 = 76". Of what is drawn the count.
+std::string shown(const Field& field, const Value& value, const Measures& measures = {});
 
 // A figure as it is told: "77.567 m", "2.5 %".
-std::string shown(const Figure& figure);
+std::string shown(const Figure& figure, const Measures& measures = {});
+
+// What one nudge changes a number by; of a length a round part of a foot where it is told in feet.
+double nudge(const Field& field, const Measures& measures);
 
 // An outline in the form that `wrong` asks for; other values as they are. Throws Error (plane::sound).
 Value tidied(const Field& field, Value value, const plane::Origin& origin);

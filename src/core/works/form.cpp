@@ -478,7 +478,7 @@ Placement Placing::placement(const plane::Origin& origin) {
     }
     if (const auto p = side.spread->outOfReach()) {
       result.doubts.push_back({ground::DoubtKind::noDaylight, *p,
-                               fmt::format("The {} batter does not reach daylight within {:g} m near {}.", kind,
+                               fmt::format("The {} batter does not reach daylight within {:g}\u00a0m near {}.", kind,
                                            form_.reach, plane::placeText(*p, origin))});
     }
   }

@@ -139,7 +139,7 @@ const Kind& kindOf(const Ramp&) {
                   &Ramp::fromJoins),
        field<Ramp>({.name = "from_level",
                     .label = "From",
-                    .meaning = "The level where it begins, in metres.",
+                    .meaning = "The level where it begins.",
                     .measure = Measure::level,
                     .figure = true},
                    &Ramp::from)
@@ -149,7 +149,7 @@ const Kind& kindOf(const Ramp&) {
                   &Ramp::toJoins),
        field<Ramp>({.name = "to_level",
                     .label = "To",
-                    .meaning = "The level where it ends, in metres.",
+                    .meaning = "The level where it ends.",
                     .measure = Measure::level,
                     .figure = true},
                    &Ramp::to)
@@ -163,7 +163,7 @@ const Kind& kindOf(const Ramp&) {
                     .step = 0.5,
                     .later = true},
                    &Ramp::greatest),
-       widthField<Ramp>("Its width, in metres.", &Ramp::width),
+       widthField<Ramp>("Its width.", &Ramp::width),
        sectionField<Ramp>("left", "Left side", "What goes out to the left of it: legs, or a section by its name.",
                           &Ramp::left),
        sectionField<Ramp>("right", "Right side", "What goes out to the right of it: legs, or a section by its name.",
@@ -199,10 +199,11 @@ Placement place(const Ramp& ramp, const ground::Tin& ground, const plane::Origin
     result.figures.push_back({"missing_m", "Missing at its end", Measure::length, missing});
     result.doubts.push_back(
         {ground::DoubtKind::notReached, ramp.axis.back(),
-         fmt::format("The greatest grade governs: at {:g} % the ramp ends {:.2f} m {} the level it leads to. It would "
-                     "have to be {:.1f} m long, or rise at {:.1f} %.",
-                     ramp.greatest, missing, to < wanted ? "below" : "above",
-                     100 * std::abs(wanted - from) / ramp.greatest, 100 * std::abs(wanted - from) / length)});
+         fmt::format(
+             "The greatest grade governs: at {:g} % the ramp ends {:.2f}\u00a0m {} the level it leads to. It would "
+             "have to be {:.1f}\u00a0m long, or rise at {:.1f} %.",
+             ramp.greatest, missing, to < wanted ? "below" : "above", 100 * std::abs(wanted - from) / ramp.greatest,
+             100 * std::abs(wanted - from) / length)});
   }
   doubtOutside(result, ramp.axis, ground, origin, "ramp");
   return result;
@@ -283,7 +284,7 @@ const Kind& kindOf(const Berm&) {
   static const KindOf<Berm> kind(
       {"berm", "Berm", "A ridge along a line."},
       {lineField<Berm>("line", "The middle of its crest.", &Berm::line),
-       widthField<Berm>("The width of its crest, in metres.", &Berm::width),
+       widthField<Berm>("The width of its crest.", &Berm::width),
        field<Berm>({.name = "by",
                     .label = "Crest by",
                     .meaning = "By a height above the ground, by one level, or by levels at stations.",
@@ -292,18 +293,15 @@ const Kind& kindOf(const Berm&) {
                    &Berm::by),
        field<Berm>({.name = "height",
                     .label = "Height",
-                    .meaning = "Of the crest above the ground, all along, in metres.",
+                    .meaning = "Of the crest above the ground, all along.",
                     .least = -100,
                     .most = 1000,
                     .figure = true},
                    &Berm::height)
            .onlyWhen([](const Berm& b) { return b.by == BermBy::height; }),
-       field<Berm>({.name = "level",
-                    .label = "Level",
-                    .meaning = "Of the crest, in metres.",
-                    .measure = Measure::level,
-                    .figure = true},
-                   &Berm::level)
+       field<Berm>(
+           {.name = "level", .label = "Level", .meaning = "Of the crest.", .measure = Measure::level, .figure = true},
+           &Berm::level)
            .onlyWhen([](const Berm& b) { return b.by == BermBy::level; }),
        levelsField<Berm>(&Berm::levels).onlyWhen([](const Berm& b) { return b.by == BermBy::levels; }),
        slopeField<Berm>(&Berm::slope), cornersField<Berm>(&Berm::corners)});
@@ -323,7 +321,7 @@ const Kind& kindOf(const Swale&) {
   static const KindOf<Swale> kind(
       {"swale", "Swale", "A channel along a line."},
       {lineField<Swale>("line", "The middle of its bottom.", &Swale::line),
-       widthField<Swale>("The width of its bottom, in metres.", &Swale::width),
+       widthField<Swale>("The width of its bottom.", &Swale::width),
        field<Swale>({.name = "by",
                      .label = "Bottom by",
                      .meaning = "By a depth below the ground, or by levels at stations.",
@@ -332,7 +330,7 @@ const Kind& kindOf(const Swale&) {
                     &Swale::by),
        field<Swale>({.name = "depth",
                      .label = "Depth",
-                     .meaning = "Of the bottom below the ground, all along, in metres.",
+                     .meaning = "Of the bottom below the ground, all along.",
                      .least = -100,
                      .most = 1000,
                      .figure = true},

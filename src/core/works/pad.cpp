@@ -200,7 +200,7 @@ const Kind& kindOf(const Pad&) {
            &Pad::top),
        field<Pad>({.name = "level",
                    .label = "Level",
-                   .meaning = "The level of the area, in its middle where it is tilted, in metres.",
+                   .meaning = "The level of the area, in its middle where it is tilted.",
                    .measure = Measure::level,
                    .figure = true},
                   &Pad::level)
@@ -237,15 +237,14 @@ const Kind& kindOf(const Pad&) {
                    .later = true},
                   &Pad::greatestFall)
            .onlyWhen([](const Pad& pad) { return pad.top == PadTop::fitted; }),
-       field<Pad>(
-           {.name = "offset",
-            .label = "Above it",
-            .meaning = "How far the top lies above the plane that fits best, or the ground at its corners, in metres.",
-            .least = -1000,
-            .most = 1000,
-            .step = 0.05,
-            .later = true},
-           &Pad::offset)
+       field<Pad>({.name = "offset",
+                   .label = "Above it",
+                   .meaning = "How far the top lies above the plane that fits best, or the ground at its corners.",
+                   .least = -1000,
+                   .most = 1000,
+                   .step = 0.05,
+                   .later = true},
+                  &Pad::offset)
            .onlyWhen([](const Pad& pad) { return pad.top == PadTop::fitted || pad.top == PadTop::onGround; }),
        field<Pad>({.name = "corner_levels",
                    .label = "Corner levels",
@@ -264,7 +263,7 @@ const Kind& kindOf(const Pad&) {
            .onlyWhen([](const Pad& pad) { return pad.top == PadTop::ridge; }),
        field<Pad>({.name = "space",
                    .label = "Space",
-                   .meaning = "How far the top goes on beyond the outline before its batters begin, in metres.",
+                   .meaning = "How far the top goes on beyond the outline before its batters begin.",
                    .least = 0,
                    .most = 1000,
                    .later = true},
@@ -303,14 +302,14 @@ const Kind& kindOf(const Pad&) {
        field<Pad>(
            {.name = "reach",
             .label = "Reach",
-            .meaning = "How far a batter may go to meet the ground, in metres.",
+            .meaning = "How far a batter may go to meet the ground.",
             .least = 1e-3,
             .onCard = false},
            [](auto& pad) -> auto& { return pad.batters.reach; }),
        field<Pad>(
            {.name = "chord_error",
             .label = "Chord error",
-            .meaning = "How far the facets of round corners may lie from true, in metres.",
+            .meaning = "How far the facets of round corners may lie from true.",
             .least = 1e-6,
             .most = 1,
             .onCard = false},

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/measures.h"
 
 namespace inselberg::works {
 namespace {
@@ -30,7 +31,7 @@ std::string_view trimmed(std::string_view text) {
 // The words of a leg, taken one after the other.
 class Words {
  public:
-  explicit Words(std::string_view text) : leg_(text), rest_(text) {}
+  Words(std::string_view text, double unit) : leg_(text), rest_(text), unit_(unit) {}
 
   bool take(std::string_view word) {
     rest_ = trimmed(rest_);
@@ -40,10 +41,13 @@ class Words {
     return true;
   }
   double metres() {
-    const std::string_view word = next();
-    const auto value = parseNumber(word);
+    std::string word(next());
+    for (const char* unit : {"m", "ft", "in", "mm", "cm"}) {
+      if (take(unit)) word += unit;
+    }
+    // A sign is one of the number, and no change of something else.
+    const auto value = parseLength(word.starts_with('+') ? word.substr(1) : word, std::nullopt, unit_);
     if (!value) fail();
-    take("m");
     return *value;
   }
   double percent() {
@@ -81,10 +85,11 @@ class Words {
   }
 
   std::string_view leg_, rest_;
+  double unit_;
 };
 
-Leg parsedLeg(std::string_view text) {
-  Words words(text);
+Leg parsedLeg(std::string_view text, double unit) {
+  Words words(text, unit);
   Leg leg;
   if (words.take("out")) {
     leg.kind = Leg::Kind::out;
@@ -122,15 +127,16 @@ Leg parsedLeg(std::string_view text) {
   return leg;
 }
 
-std::string shown(const Leg& leg) {
+std::string shown(const Leg& leg, double unit) {
+  const auto length = [&](double metres) { return number(inLengthUnit(metres, unit)); };
   switch (leg.kind) {
     case Leg::Kind::out:
-      return fmt::format("out {} at {} %", number(leg.width), number(leg.fall));
+      return fmt::format("out {} at {} %", length(leg.width), number(leg.fall));
     case Leg::Kind::by:
-      return fmt::format("{} {} at {}", leg.height < 0 ? "down" : "up", number(std::abs(leg.height)),
+      return fmt::format("{} {} at {}", leg.height < 0 ? "down" : "up", length(std::abs(leg.height)),
                          slopeText(leg.slope));
     case Leg::Kind::toLevel:
-      return fmt::format("to level {} at {}", number(leg.level), slopeText(leg.slope));
+      return fmt::format("to level {} at {}", length(leg.level), slopeText(leg.slope));
     case Leg::Kind::toGround:
       break;
   }
@@ -138,7 +144,7 @@ std::string shown(const Leg& leg) {
                          ? "to ground " + slopeText(leg.cut)
                          : fmt::format("to ground {} cut {} fill", slopeText(leg.cut), slopeText(leg.fill));
   if (leg.bench) {
-    text += fmt::format(", bench every {} by {} at {} %", number(leg.bench->every), number(leg.bench->width),
+    text += fmt::format(", bench every {} by {} at {} %", length(leg.bench->every), length(leg.bench->width),
                         number(leg.bench->fall));
   }
   return text;
@@ -284,22 +290,22 @@ std::optional<std::string> wrong(const SectionsAlong& sections) {
   return std::nullopt;
 }
 
-std::string shown(const NamedOrLegs& section) {
+std::string shown(const NamedOrLegs& section, double unit) {
   if (!section.name.empty()) return section.name;
   std::string text;
-  for (const Leg& leg : section.legs) text += (text.empty() ? "" : "; ") + shown(leg);
+  for (const Leg& leg : section.legs) text += (text.empty() ? "" : "; ") + shown(leg, unit);
   return text.empty() ? "wall" : text;
 }
 
-std::string shown(const SectionsAlong& sections) {
-  if (sections.size() == 1 && sections.front().station == 0) return shown(sections.front().section);
+std::string shown(const SectionsAlong& sections, double unit) {
+  if (sections.size() == 1 && sections.front().station == 0) return shown(sections.front().section, unit);
   std::string text;
   for (const SectionAt& at : sections)
-    text += (text.empty() ? "@" : " @") + number(at.station) + " " + shown(at.section);
+    text += (text.empty() ? "@" : " @") + number(inLengthUnit(at.station, unit)) + " " + shown(at.section, unit);
   return text;
 }
 
-NamedOrLegs parsedSection(std::string_view text) {
+NamedOrLegs parsedSection(std::string_view text, double unit) {
   text = trimmed(text);
   if (text == "wall") return {};
   for (const std::string_view start : {"out ", "up ", "down ", "to level ", "to ground"}) {
@@ -307,7 +313,7 @@ NamedOrLegs parsedSection(std::string_view text) {
     NamedOrLegs made;
     while (!text.empty()) {
       const std::size_t end = std::min(text.find(';'), text.size());
-      if (const auto leg = trimmed(text.substr(0, end)); !leg.empty()) made.legs.push_back(parsedLeg(leg));
+      if (const auto leg = trimmed(text.substr(0, end)); !leg.empty()) made.legs.push_back(parsedLeg(leg, unit));
       text.remove_prefix(std::min(end + 1, text.size()));
     }
     if (const auto why = wrong(made.legs)) throw Error("The section " + *why, "mend that leg");
@@ -317,9 +323,9 @@ NamedOrLegs parsedSection(std::string_view text) {
   return {std::string(text), {}};
 }
 
-SectionsAlong parsedSections(std::string_view text) {
+SectionsAlong parsedSections(std::string_view text, double unit) {
   text = trimmed(text);
-  if (!text.starts_with('@')) return {{0, parsedSection(text)}};
+  if (!text.starts_with('@')) return {{0, parsedSection(text, unit)}};
   SectionsAlong all;
   while (!text.empty()) {
     text.remove_prefix(1);
@@ -329,7 +335,7 @@ SectionsAlong parsedSections(std::string_view text) {
     const auto station = parseNumber(one.substr(0, blank));
     if (!station)
       throw Error("\"" + std::string(one) + "\" has no station", "write it like \"@50 out 2; to ground 2:1\"");
-    all.push_back({*station, parsedSection(one.substr(blank))});
+    all.push_back({*station * unit, parsedSection(one.substr(blank), unit)});
     text.remove_prefix(end);
   }
   if (const auto why = wrong(all)) throw Error("The section " + *why, "mend that");

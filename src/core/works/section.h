@@ -100,11 +100,12 @@ std::optional<std::string> wrong(const SectionsAlong& sections);
 
 // As people write it: "out 1.5 at 2 %; up 2 at 3:1; to level 74.5 at 2:1; to ground 2:1 cut 3:1 fill, bench every 5 by
 // 2 at 1 %". Both slopes of a batter may be one ("to ground 2:1"); a wall is "wall". Along a crest: "@0 out 2; ... @50
-// ...". A name stands for the section of that name.
-std::string shown(const NamedOrLegs& section);
-std::string shown(const SectionsAlong& sections);
+// ...". A name stands for the section of that name. Lengths, levels and stations are so many times `unit` metres
+// (`inLengthUnit`), unless they are typed with a unit of their own: "out 5 ft".
+std::string shown(const NamedOrLegs& section, double unit = 1);
+std::string shown(const SectionsAlong& sections, double unit = 1);
 // Throws Error that says what is not understood.
-NamedOrLegs parsedSection(std::string_view text);
-SectionsAlong parsedSections(std::string_view text);
+NamedOrLegs parsedSection(std::string_view text, double unit = 1);
+SectionsAlong parsedSections(std::string_view text, double unit = 1);
 
 }  // namespace inselberg::works

@@ -38,6 +38,8 @@ TEST_CASE("Lengths are read in every form, changes too") {
   CHECK(*parseLength("-0.25", {}) == -0.25);
   CHECK(*parseLength("-100 mm", 70.0) == Approx(69.9));
   CHECK(*parseLength("=-0.1", 70.0) == -0.1);
+  CHECK(*parseLength("-0.1", -2.0) == -0.1);
+  CHECK(*parseLength("+0.25", -2.0) == -1.75);
   CHECK(*parseLength("-0.1", {}) == -0.1);
   CHECK(*parseLength("5 ft 3 in", {}) == Approx(63 * 0.0254));
   CHECK(*parseLength("5'3.5\"", {}) == Approx(63.5 * 0.0254));

@@ -156,7 +156,7 @@ TEST_CASE("A hole is told unless a void explains it, and points outside the boun
   BuildInput none;
   const auto found = of(ground::check(holed, none, {}, {}, {}), DoubtKind::hole);
   REQUIRE(found.size() == 1);
-  CHECK(found[0].text.find("400.0 m2") != std::string::npos);
+  CHECK(found[0].text.find("400.0\u00a0m²") != std::string::npos);
   BuildInput explained;
   explained.voids.push_back({{{40, 40}, {60, 40}, {60, 60}, {40, 60}}, {}});
   CHECK(of(ground::check(holed, explained, {}, {}, {}), DoubtKind::hole).empty());

@@ -127,7 +127,7 @@ TEST_CASE("A line that starts on another between its vertices shares a vertex wi
   REQUIRE(result.doubts.size() == 1);
   CHECK(result.doubts[0].kind == DoubtKind::breaklineCrossing);
   CHECK(plane::distance(result.doubts[0].where, {50, 50}) < 1e-3);
-  CHECK(result.doubts[0].text.find("5.000 and 8.000") != std::string::npos);
+  CHECK(result.doubts[0].text.find("5.000\u00a0m and 8.000\u00a0m") != std::string::npos);
   // No cliff: every triangle is wider than a millimetre or lies flat.
   for (ground::Index t = 0; t < result.tin->triangles().size(); ++t) {
     const auto c = result.tin->corners(t);

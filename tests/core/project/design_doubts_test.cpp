@@ -34,7 +34,7 @@ std::vector<std::string> told(const ProjectPtr& project, DoubtKind kind) {
 }
 
 bool says(const std::string& text, const std::string& part) {
-  return text.find(part) != std::string::npos;
+  return toldIn(text, {}).find(part) != std::string::npos;
 }
 
 }  // namespace

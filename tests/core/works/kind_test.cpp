@@ -3,6 +3,7 @@
 
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
+#include <random>
 
 #include "project/evaluate.h"
 #include "store/project_file.h"
@@ -136,6 +137,59 @@ TEST_CASE("What is typed for a field is read, shown, and refused with what to wr
   CHECK_THROWS_WITH(back("sown", "perhaps"), Catch::StartsWith("Sown cannot be \"perhaps\""));
   CHECK_THROWS_AS(back("top", "nan"), Error);
   CHECK_THROWS_AS(back("bearing_deg", "400"), Error);
+}
+
+TEST_CASE("Fields are told in feet, and read again as the lengths they were") {
+  constexpr Measures kFeet{.imperial = true};
+  std::mt19937 random(5);
+  std::uniform_real_distribution<double> any(-30, 900);
+  const auto lengths = [](const works::Value& v) {
+    std::vector<double> all;
+    if (const auto* number = std::get_if<double>(&v)) all.push_back(*number);
+    if (const auto* numbers = std::get_if<works::Numbers>(&v)) all = *numbers;
+    if (const auto* stations = std::get_if<works::Stations>(&v)) {
+      for (const works::Station& s : *stations) all.insert(all.end(), s.begin(), s.end());
+    }
+    if (const auto* sections = std::get_if<works::SectionsAlong>(&v)) {
+      for (const works::SectionAt& at : *sections) {
+        all.push_back(at.station);
+        for (const works::Leg& leg : at.section.legs)
+          all.insert(all.end(), {leg.width, leg.fall, leg.height, leg.level, leg.slope, leg.cut, leg.fill});
+      }
+    }
+    return all;
+  };
+  for (const works::Kind* kind : kindsWithMound()) {
+    const works::Shape shape = filled(*kind);
+    for (int round = 0; round < 20; ++round) {
+      for (std::size_t i = 0; i < kind->fields().size(); ++i) {
+        const works::Field& field = kind->fields()[i];
+        if (isDrawn(field.measure)) continue;
+        works::Value value = shape.get(i);
+        if (isLength(field.measure)) value = std::clamp(any(random), field.least + 0.01, field.most - 0.01);
+        const std::string told = works::shown(field, value, kFeet);
+        INFO(kind->name << " " << field.name << " " << told);
+        if (isLength(field.measure)) CHECK(told.ends_with(" ft"));
+        const works::Value back = works::parsed(field, told, {}, kFeet);
+        CHECK(back.index() == value.index());
+        CHECK(works::shown(field, back, kFeet) == told);
+        const auto before = lengths(value), after = lengths(back);
+        REQUIRE(after.size() == before.size());
+        for (std::size_t k = 0; k < before.size(); ++k)
+          CHECK(after[k] == Approx(before[k]).margin(field.measure == Measure::volume ? 0.05 : 2e-4));
+      }
+    }
+  }
+  const works::SectionsAlong read = works::parsedSections("@0 out 5 at 2 %; down 2 m at 3:1; to ground 2:1", 0.3048);
+  CHECK(read[0].section.legs[0].width == Approx(1.524));
+  CHECK(read[0].section.legs[1].height == Approx(-2));
+  CHECK(works::shown(works::parsedSections("@0 out 5 ft at 2 %; up 6 in at 3:1"), 0.3048) ==
+        "out 5 at 2 %; up 0.5 at 3:1");
+  works::Field width;
+  width.label = "Width", width.least = 0.3048, width.most = 30.48;
+  CHECK_THROWS_WITH(works::parsed(width, "101", 3.0, kFeet), Catch::StartsWith("Width must lie between 1 and 100 ft"));
+  CHECK(works::nudge(width, kFeet) == Approx(0.5 * 0.3048));
+  CHECK(works::nudge(width, {}) == 0.1);
 }
 
 TEST_CASE("A field that does not apply is neither asked for, raised nor told") {
