@@ -189,8 +189,8 @@ void LongSection::askCurve(std::size_t point) {
   for (const works::Station& c : curves_) {
     if (c[0] == station) length = c[1];
   }
-  const auto given =
-      lengths::ask(this, tr("Vertical curve"), tr("Its length (0: none)"), length > 0 ? length : 20, 0, 1e5);
+  const auto given = lengths::ask(this, tr("Vertical curve"), tr("Its length (0: none)"),
+                                  length > 0 ? length : lengths::nudge(20), 0, 1e5);
   if (!given) return;
   length = *given;
   Stations curves = curves_;

@@ -85,7 +85,8 @@ void QuantityEdit::keyPressEvent(QKeyEvent* event) {
   take();
   if (property("wrong").toBool()) return;
   const double unit = isLength(field_.measure) ? lengths::inMetres() : 1;
-  const double step = works::nudge(field_, lengths::measures()) * (event->modifiers() & Qt::ShiftModifier ? 0.1 : 1);
+  const double step = (isLength(field_.measure) ? lengths::nudge(field_.step) : field_.step) *
+                      (event->modifiers() & Qt::ShiftModifier ? 0.1 : 1);
   const double next = std::round((value_ + (event->key() == Qt::Key_Up ? step : -step)) / unit * 1e4) / 1e4 * unit;
   if (works::wrong(field_, next)) return;
   value_ = next;

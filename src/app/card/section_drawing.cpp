@@ -29,7 +29,12 @@ QString number(double value) {
 }
 
 QString length(double metres) {
-  return number(inLengthUnit(metres, lengths::inMetres()));
+  return number(std::round(lengths::inUnit(metres) * 1000) / 1000);
+}
+
+// To 5 cm, or a fifth of a foot.
+double roundedLength(double metres) {
+  return rounded(metres, lengths::nudge(0.05));
 }
 
 QString textOf(const Leg& leg) {
@@ -127,12 +132,12 @@ void SectionDrawing::dragTo(QPointF m) {
   };
   switch (leg.kind) {
     case Leg::Kind::out:
-      leg.width = rounded(out, 0.05);
+      leg.width = roundedLength(out);
       leg.fall = rounded(-100 * d.y() / out, 0.5);
       break;
     case Leg::Kind::by:
       leg.slope = slope(d.y());
-      leg.height = rounded(d.y(), 0.05);
+      leg.height = roundedLength(d.y());
       break;
     case Leg::Kind::toLevel:
       leg.slope = slope(d.y());
@@ -152,10 +157,10 @@ void SectionDrawing::addLeg(QPointF m) {
   Leg leg;
   if (std::abs(d.y()) < 0.15 * d.x()) {
     leg.kind = Leg::Kind::out;
-    leg.width = rounded(d.x(), 0.05), leg.fall = rounded(-100 * d.y() / d.x(), 0.5);
+    leg.width = roundedLength(d.x()), leg.fall = rounded(-100 * d.y() / d.x(), 0.5);
   } else {
     leg.kind = Leg::Kind::by;
-    leg.height = rounded(d.y(), 0.05), leg.slope = std::max(0.05, rounded(d.x() / std::abs(d.y()), 0.05));
+    leg.height = roundedLength(d.y()), leg.slope = std::max(0.05, rounded(d.x() / std::abs(d.y()), 0.05));
   }
   section_.insert(section_.begin() + static_cast<std::ptrdiff_t>(before), leg);
   chosen_ = before;

@@ -224,7 +224,7 @@ void SelectTool::move(const Pointed& at, bool dragging, Qt::KeyboardModifiers mo
   }
   if (!drag_->moved && pixels(at.mouse, drag_->startMouse) < kStill) return;
   drag_->moved = true;
-  const double step = modifiers & Qt::ShiftModifier ? 0.001 : 0.01;  // m of level for a pixel
+  const double step = lengths::nudge(modifiers & Qt::ShiftModifier ? 0.001 : 0.01);  // m of level for a pixel
   const auto shape = works::moved(drag_->before.shape, drag_->handle,
                                   {drag_->start, at.plan, std::round(drag_->startMouse.y() - at.mouse.y()) * step});
   if (!shape) return;  // the outline would cross itself: it stays at its last good place
@@ -260,7 +260,7 @@ void SelectTool::doubleClick(const Pointed& at) {
   commit(changed, tr("add a corner to %1"));
 }
 
-// 10 cm, with Shift a metre.
+// 10 cm, with Shift a metre; in feet half of one, and five.
 bool SelectTool::nudge(int key, Qt::KeyboardModifiers modifiers) {
   const Vec2 way = key == Qt::Key_Left    ? Vec2{-1, 0}
                    : key == Qt::Key_Right ? Vec2{1, 0}
@@ -270,7 +270,7 @@ bool SelectTool::nudge(int key, Qt::KeyboardModifiers modifiers) {
   const auto works = chosen();
   if (way == Vec2{0, 0} || !works || drag_ || canvas_.workspace().readOnly()) return false;
   works::Works changed = *works;
-  changed.shape = works::shifted(works->shape, (modifiers & Qt::ShiftModifier ? 1.0 : 0.1) * way);
+  changed.shape = works::shifted(works->shape, lengths::nudge(modifiers & Qt::ShiftModifier ? 1.0 : 0.1) * way);
   commit(changed, tr("nudge %1"));
   return true;
 }

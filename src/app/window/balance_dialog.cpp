@@ -54,7 +54,7 @@ BalanceDialog::BalanceDialog(Workspace& workspace, QWidget* parent) : QDialog(pa
   using works::Measure;
   surplus_ = field("balanceSurplus", Measure::volume, -1e9, 1e9, 100, 0);
   within_ = field("balanceWithin", Measure::percent, 1e-4, 50, 0.1, 0.1);
-  most_ = field("balanceMost", Measure::length, 0.01, 100, 1, 10);
+  most_ = field("balanceMost", Measure::length, 0.01, 100, 1, lengths::nudge(10));
   surplus_->setToolTip(tr("Compacted measure. Less than 0: so much is to be brought in."));
   form->addRow(tr("Surplus wanted"), surplus_);
   form->addRow(tr("Within, of the earth moved"), within_);

@@ -14,6 +14,7 @@
 #include "ledger/table_page.h"
 #include "theme/theme.h"
 #include "window/region_box.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -33,7 +34,7 @@ DepthBandsDialog::DepthBandsDialog(Workspace& workspace, const project::Between&
   field.measure = works::Measure::length, field.least = 0.01, field.most = 100, field.step = 0.1;
   step_ = new QuantityEdit(std::move(field), this);
   step_->setObjectName("bandsStep");
-  step_->setValue(0.5);
+  step_->setValue(lengths::nudge(0.5));
   form->addRow(tr("Bands of"), step_);
   plot_ = new QCustomPlot(this);
   dressPlot(*plot_);

@@ -6,6 +6,7 @@
 #include <QLabel>
 
 #include "card/quantity_edit.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 
@@ -42,6 +43,7 @@ void LimitsDialog::addRow(QFormLayout& form, const char* name, const QString& te
   const double now = workspace_.project()->limits.*member;
   auto* asked = new QCheckBox(text, this);
   asked->setChecked(now > 0);
+  if (works::isLength(field.measure)) usual = lengths::nudge(usual);
   auto* edit = new QuantityEdit(std::move(field), this);
   edit->setObjectName(name);
   edit->setValue(now > 0 ? now : usual);

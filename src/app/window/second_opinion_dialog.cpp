@@ -36,7 +36,7 @@ SecondOpinionDialog::SecondOpinionDialog(Workspace& workspace, const project::Be
   region_ = new RegionBox(e.project, "opinionRegion", this);
   form->addRow(tr("Inside"), region_);
   cell_ = field("opinionCell", 100, 0), spacing_ = field("opinionSpacing", 1000, 0);
-  tolerance_ = field("opinionTolerance", 10, 0.05);
+  tolerance_ = field("opinionTolerance", 10, lengths::nudge(0.05));
   form->addRow(tr("Cells of the grid"), cell_);
   form->addRow(tr("Between sections"), spacing_);
   table_ = new TablePage("opinionTable", this);

@@ -78,7 +78,7 @@ void drawAround(MainWindow& w) {
   const auto placed = workspace.project()->works(workspace.chosenWorks());
   const plane::Ring outline = placed.ground ? works::outlineOf(placed.works->shape) : plane::Ring();
   if (outline.empty()) return;
-  const auto by = lengths::ask(&w, tr("Pad around"), tr("Out from its outline (inwards below zero)"), lengths::round(2),
+  const auto by = lengths::ask(&w, tr("Pad around"), tr("Out from its outline (inwards below zero)"), lengths::nudge(2),
                                -1000, 1000);
   if (!by) return;
   const auto parts = plane::offset({outline, {}}, *by, plane::OffsetCorners::square);
@@ -140,7 +140,7 @@ void turn(MainWindow& w) {
 }
 
 void roundCorners(MainWindow& w) {
-  const auto radius = lengths::ask(&w, tr("Round the corners"), tr("Radius"), 3, 0.01, 1000);
+  const auto radius = lengths::ask(&w, tr("Round the corners"), tr("Radius"), lengths::nudge(3), 0.01, 1000);
   if (!radius) return;
   try {
     change(w.workspace(), tr("round %1"), [&](const works::Shape& s) { return works::rounded(s, *radius); });

@@ -52,6 +52,10 @@ QString exact(double metres) {
   return QString("%1 %2").arg(inLengthUnit(metres, inMetres())).arg(unit());
 }
 
+double nudge(double metres) {
+  return imperial ? round(metres) : metres;
+}
+
 double round(double wanted) {
   return roundLength(wanted, measures());
 }

@@ -27,6 +27,8 @@ QString told(double metres, int decimals);
 QString area(double squareMetres, int decimals);
 // With as many decimals as it needs: "0.25 m".
 QString exact(double metres);
+// What a nudge by so much is, or a usual length: in feet a round one.
+double nudge(double metres);
 // A round length near `wanted`, metres.
 double round(double wanted);
 // A sentence of the core's, whose lengths are in metres.

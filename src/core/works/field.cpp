@@ -323,10 +323,6 @@ std::string shown(const Figure& figure, const Measures& measures) {
   return formatNumber(figure.value, figure.measure == Measure::bearing ? 1 : 2) + unitOf(figure.measure);
 }
 
-double nudge(const Field& field, const Measures& measures) {
-  return isLength(field.measure) && measures.imperial ? roundLength(field.step, measures) : field.step;
-}
-
 Value tidied(const Field& field, Value value, const plane::Origin& origin) {
   if (field.measure == Measure::outline && !std::get<Places>(value).empty())
     value = plane::sound({std::get<Places>(std::move(value)), {}}, origin).outer;

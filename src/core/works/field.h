@@ -119,9 +119,6 @@ std::string shown(const Field& field, const Value& value, const Measures& measur
 // A figure as it is told: "77.567 m", "2.5 %".
 std::string shown(const Figure& figure, const Measures& measures = {});
 
-// What one nudge changes a number by; of a length a round part of a foot where it is told in feet.
-double nudge(const Field& field, const Measures& measures);
-
 // An outline in the form that `wrong` asks for; other values as they are. Throws Error (plane::sound).
 Value tidied(const Field& field, Value value, const plane::Origin& origin);
 
