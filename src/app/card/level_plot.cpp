@@ -6,7 +6,6 @@
 #include <QVBoxLayout>
 #include <cmath>
 
-#include "base/quantity.h"
 #include "card/rows.h"
 #include "theme/theme.h"
 #include "workspace/lengths.h"

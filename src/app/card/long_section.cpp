@@ -2,14 +2,12 @@
 
 #include <qcustomplot.h>
 
-#include <QInputDialog>
 #include <QMenu>
 #include <QMouseEvent>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
 
-#include "base/quantity.h"
 #include "card/rows.h"
 #include "ground/drape.h"
 #include "theme/theme.h"

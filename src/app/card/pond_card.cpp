@@ -11,7 +11,6 @@
 #include <QVBoxLayout>
 
 #include "base/measures.h"
-#include "base/quantity.h"
 #include "card/rows.h"
 #include "theme/theme.h"
 #include "workspace/lengths.h"

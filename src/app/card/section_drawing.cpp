@@ -7,7 +7,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/quantity.h"
 #include "theme/theme.h"
 #include "workspace/lengths.h"
 

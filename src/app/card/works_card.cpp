@@ -10,7 +10,6 @@
 #include <cmath>
 
 #include "base/error.h"
-#include "base/quantity.h"
 #include "card/field_form.h"
 #include "card/level_plot.h"
 #include "card/long_section.h"

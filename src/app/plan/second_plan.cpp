@@ -7,7 +7,6 @@
 #include <cmath>
 
 #include "base/error.h"
-#include "base/quantity.h"
 #include "canvas/label.h"
 #include "canvas/view_button.h"
 #include "canvas/view_keys.h"

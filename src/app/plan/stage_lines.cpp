@@ -1,6 +1,5 @@
 #include "plan/stage_lines.h"
 
-#include "base/quantity.h"
 #include "canvas/label.h"
 #include "project/stage_place.h"
 #include "theme/theme.h"

@@ -8,7 +8,6 @@
 #include <cmath>
 #include <numbers>
 
-#include "base/quantity.h"
 #include "canvas/label.h"
 #include "canvas/north_arrow.h"
 #include "canvas/view_button.h"

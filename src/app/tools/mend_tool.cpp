@@ -3,7 +3,6 @@
 #include <QCoreApplication>
 #include <QPainter>
 
-#include "base/quantity.h"
 #include "ground/recut.h"
 #include "theme/theme.h"
 #include "workspace/lengths.h"

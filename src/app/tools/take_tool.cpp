@@ -6,7 +6,6 @@
 #include <limits>
 
 #include "base/error.h"
-#include "base/quantity.h"
 #include "canvas/label.h"
 #include "project/contour_order.h"
 #include "theme/theme.h"

@@ -8,7 +8,6 @@
 #include <QPushButton>
 
 #include "base/error.h"
-#include "base/quantity.h"
 #include "card/quantity_edit.h"
 #include "card/rows.h"
 #include "ledger/table_page.h"

@@ -8,7 +8,6 @@
 
 #include "balance/site_balance.h"
 #include "base/error.h"
-#include "base/quantity.h"
 #include "card/quantity_edit.h"
 #include "workspace/lengths.h"
 

@@ -23,7 +23,6 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-#include "base/quantity.h"
 #include "card/card_panel.h"
 #include "card/stage_lists.h"
 #include "exchange/contours_write.h"

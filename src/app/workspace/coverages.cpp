@@ -4,7 +4,6 @@
 #include <algorithm>
 
 #include "base/error.h"
-#include "base/quantity.h"
 #include "project/design_doubts.h"
 #include "workspace/lengths.h"
 

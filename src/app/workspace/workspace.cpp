@@ -8,7 +8,6 @@
 #include "balance/level_balance.h"
 #include "base/error.h"
 #include "base/measures.h"
-#include "base/quantity.h"
 #include "project/stage_place.h"
 #include "store/project_file.h"
 #include "workspace/lengths.h"
