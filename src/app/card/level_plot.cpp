@@ -39,8 +39,9 @@ LevelPlot::LevelPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(t
   plot_->setCursor(Qt::SizeHorCursor);
 }
 
-void LevelPlot::setCurve(const std::vector<balance::LevelCost>& curve, const Measures& measures) {
-  plot_->xAxis->setLabel(tr("level, %1").arg(unitOf(Quantity::length, measures)));
+void LevelPlot::setCurve(const std::vector<balance::LevelCost>& curve) {
+  const Measures measures = lengths::measures();
+  plot_->xAxis->setLabel(tr("level, %1").arg(lengths::unit()));
   plot_->yAxis->setLabel(unitOf(Quantity::volume, measures));
   hasCurve_ = !curve.empty();
   balance_.reset();

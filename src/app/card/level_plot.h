@@ -5,7 +5,6 @@
 #include <vector>
 
 #include "balance/level_balance.h"
-#include "base/measures.h"
 
 class QCustomPlot;
 class QCPItemLine;
@@ -20,7 +19,7 @@ class LevelPlot : public QWidget {
  public:
   explicit LevelPlot(QWidget* parent = nullptr);
 
-  void setCurve(const std::vector<balance::LevelCost>& curve, const Measures& measures);  // empty: being computed
+  void setCurve(const std::vector<balance::LevelCost>& curve);  // empty: being computed
   bool hasCurve() const { return hasCurve_; }
   void setLevel(double level);
   // Where cut and fill meet on the curve; nothing when they do not.

@@ -108,15 +108,15 @@ void LineCard::makeShaping(QVBoxLayout& layout) {
   grid->addWidget(join_, 0, 2);
   grid->addWidget(trim_, 1, 0);
   grid->addWidget(extend_, 1, 1, 1, 2);
-  offsetBy_ = addField("lineOffsetBy", QString());
+  offsetBy_ = addField("lineOffsetBy");
   offset_ =
       addButton("lineOffset", tr("Offset"), tr("A parallel line this far to the left (minus: right), as a new line"));
-  radius_ = addField("lineRadius", QString());
+  radius_ = addField("lineRadius");
   round_ =
       addButton("lineRound", tr("Round corners"), tr("An arc of this radius in every corner that has room for it"));
   angle_ = addField("lineAngle", tr("degrees"));
   turn_ = addButton("lineTurn", tr("Turn"), tr("Turn about the middle, clockwise"));
-  by_ = addField("lineBy", QString());
+  by_ = addField("lineBy");
   shift_ = addButton("lineShift", tr("Move"), tr("Move by so much east and north: 2.5 -1"));
   int row = 2;
   for (const auto& [edit, push] : std::initializer_list<std::pair<QLineEdit*, QPushButton*>>{
@@ -134,7 +134,7 @@ void LineCard::makeLevels(QVBoxLayout& layout) {
   levels_->setObjectName("lineLevels");
   levels_->addItems({tr("One level"), tr("Straight between its ends"), tr("From the first at a grade"),
                      tr("From the ground, plus"), tr("From another line, plus")});
-  level_ = addField("lineLevel", QString());
+  level_ = addField("lineLevel");
   apply_ = addButton("lineApply", tr("Set levels"), tr("Give the chosen lines these levels"));
   levelRow->addWidget(levels_, 0, 0, 1, 2);
   levelRow->addWidget(level_, 1, 0);

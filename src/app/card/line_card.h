@@ -37,7 +37,7 @@ class LineCard : public QWidget {
   void connectShaping();
   void connectLevels();
   QPushButton* addButton(const char* id, const QString& text, const QString& tip);
-  QLineEdit* addField(const char* id, const QString& placeholder);
+  QLineEdit* addField(const char* id, const QString& placeholder = {});
   std::optional<ground::Breakline> only() const;  // the shape, when one line is chosen
   void change(const Change& change, const QString& what);
   void edit(const std::function<project::ProjectPtr(const project::Project&)>& edit, const QString& what);

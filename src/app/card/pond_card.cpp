@@ -16,8 +16,6 @@
 #include "workspace/lengths.h"
 
 namespace inselberg::app {
-namespace {}  // namespace
-
 PondCard::PondCard(Workspace& workspace, QWidget* parent)
     : QWidget(parent), workspace_(workspace), worker_([this](const std::string& why) {
         QMetaObject::invokeMethod(

@@ -363,7 +363,7 @@ void WorksCard::refreshCurve() {
   if (key == curveOf_) return;
   curveOf_ = key;
   curveUnder_ = placed->under;
-  plot_->setCurve({}, workspace_.project()->measures);
+  plot_->setCurve({});
   plotNote_->setText(tr("Cut and fill against the level: being computed…"));
   curveTimer_->start();
 }
@@ -385,7 +385,7 @@ void WorksCard::computeCurve() {
           this,
           [this, curve, key] {
             if (key != curveOf_) return;
-            plot_->setCurve(curve, workspace_.project()->measures);
+            plot_->setCurve(curve);
             const auto level = plot_->balanceLevel();
             plotNote_->setText(level ? tr("Cut and fill meet near %1.").arg(lengths::told(*level, 2))
                                      : tr("Cut and fill do not meet within these levels."));

@@ -30,9 +30,6 @@ QString volume(double v, const Measures& measures) {
 QString area(double v, const Measures& measures) {
   return QString::fromStdString(shownNumber(v, Quantity::area, measures));
 }
-QString length(double v, const Measures& measures) {
-  return QString::fromStdString(shownNumber(v, Quantity::length, measures));
-}
 
 // A change against the baseline, in words.
 QString change(double now, double before, const Measures& measures) {
@@ -275,7 +272,7 @@ QStringList LedgerPanel::cellsOf(const report::LedgerRow& row, const report::Qua
   if (row.known) {
     cells << volume(v.cut, measures) << volume(v.fill, measures)
           << QString::fromStdString(report::surplusText(v.cut, v.fill, measures)) << area(v.cutArea, measures)
-          << area(v.fillArea, measures) << length(v.maxCut, measures) << length(v.maxFill, measures) << levelOf(row)
+          << area(v.fillArea, measures) << lengths::number(v.maxCut, 2) << lengths::number(v.maxFill, 2) << levelOf(row)
           << (report::unmeasuredText(v.unmeasured()).empty() ? QString() : area(v.unmeasured(), measures));
   } else {
     while (cells.size() < 10) cells << QStringLiteral("–");

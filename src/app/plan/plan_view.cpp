@@ -476,7 +476,7 @@ void PlanView::paintCoverage(QPainter& painter, const project::Coverage& coverag
       if (pixels < 14) painter.drawEllipse(at, 9, 9);
     }
     if (part.kind == Kind::left && pixels < 40) continue;
-    const QString size = lengths::area(part.area, part.area < 100 ? 2 : 0);
+    const QString size = lengths::area(part.area);
     const QString text = part.kind == Kind::left     ? tr("%1 left").arg(size)
                          : part.kind == Kind::sliver ? tr("sliver %1").arg(size)
                                                      : tr("%1 twice").arg(size);

@@ -99,8 +99,8 @@ void AreasAlongDialog::show() {
   const double unit = lengths::inMetres();
   report::Table table{"Areas along the line",
                       {{"Station m", 2, false},
-                       {("Cut " + square).c_str(), 2, false},
-                       {("Fill " + square).c_str(), 2, false},
+                       {"Cut " + square, 2, false},
+                       {"Fill " + square, 2, false},
                        {"Cut so far m³", 0, false},
                        {"Fill so far m³", 0, false}},
                       {}};

@@ -22,19 +22,16 @@ void derive(MainWindow& w, const QString& name, project::Derived base, GroundId 
   w.workspace().chooseGround(id);
 }
 
-std::optional<double> amount(MainWindow& w, const QString& title, const QString& label, double start) {
-  return lengths::ask(&w, title, label, start, -1000, 1000);
-}
-
 void shift(MainWindow& w) {
   const GroundId of = w.workspace().chosenGround();
-  const auto by = amount(w, tr("Shift %1").arg(w.chosenGroundName()), tr("Up (minus: down)"), -0.3);
+  const auto by = lengths::ask(&w, tr("Shift %1").arg(w.chosenGroundName()), tr("Up (minus: down)"), -0.3, -1000, 1000);
   if (by) derive(w, tr("%1 shifted").arg(w.chosenGroundName()), {{of}, project::Shift{*by}}, of);
 }
 
 void simplify(MainWindow& w) {
   const GroundId of = w.workspace().chosenGround();
-  const auto within = amount(w, tr("Simplify %1").arg(w.chosenGroundName()), tr("Stay within"), 0.05);
+  const auto within =
+      lengths::ask(&w, tr("Simplify %1").arg(w.chosenGroundName()), tr("Stay within"), 0.05, -1000, 1000);
   if (within && *within > 0)
     derive(w, tr("%1 simplified").arg(w.chosenGroundName()), {{of}, project::Simplify{*within}}, of);
 }

@@ -28,10 +28,6 @@ QString nameOf(project::AreaUse use) {
   return {};
 }
 
-QString areaText(double area) {
-  return lengths::area(area, area < 100 ? 2 : 0);
-}
-
 }  // namespace
 
 const project::Coverage& Coverages::of(const project::Project& project, project::AreaUse use) {
@@ -51,13 +47,14 @@ const project::Coverage& Coverages::of(const project::Project& project, project:
 
 QString told(project::AreaUse use, const project::Coverage& c) {
   QString text =
-      c.site > 0 ? tr("%1 cover %2 of the site, %3 are left").arg(nameOf(use), areaText(c.covered), areaText(c.left))
-                 : tr("%1 cover %2").arg(nameOf(use), areaText(c.covered));
+      c.site > 0
+          ? tr("%1 cover %2 of the site, %3 are left").arg(nameOf(use), lengths::area(c.covered), lengths::area(c.left))
+          : tr("%1 cover %2").arg(nameOf(use), lengths::area(c.covered));
   const auto slivers = std::count_if(c.parts.begin(), c.parts.end(), [](const project::CoveragePart& part) {
     return part.kind == project::CoveragePart::Kind::sliver;
   });
   if (slivers > 0) text += slivers == 1 ? tr("; 1 sliver") : tr("; %1 slivers").arg(slivers);
-  if (c.twice >= 0.01) text += tr("; %1 twice").arg(areaText(c.twice));
+  if (c.twice >= 0.01) text += tr("; %1 twice").arg(lengths::area(c.twice));
   return text;
 }
 

@@ -48,6 +48,10 @@ QString area(double squareMetres, int decimals) {
   return text(shownArea(squareMetres, decimals, measures()));
 }
 
+QString area(double squareMetres) {
+  return area(squareMetres, squareMetres < 100 ? 2 : 0);
+}
+
 QString exact(double metres) {
   return QString("%1 %2").arg(inLengthUnit(metres, inMetres())).arg(unit());
 }

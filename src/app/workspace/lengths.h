@@ -25,6 +25,8 @@ double inUnit(double metres);
 QString number(double metres, int decimals);
 QString told(double metres, int decimals);
 QString area(double squareMetres, int decimals);
+// A small one to hundredths.
+QString area(double squareMetres);
 // With as many decimals as it needs: "0.25 m".
 QString exact(double metres);
 // What a nudge by so much is, or a usual length: in feet a round one.

@@ -90,7 +90,7 @@ void Workspace::commit(project::ProjectPtr next, const QString& what) {
 void Workspace::setTransient(project::ProjectPtr next) {
   transient_ = std::move(next);
   evaluate();
-  tellProject();
+  Q_EMIT projectChanged();
 }
 
 void Workspace::commitTransient(const QString& what) {
@@ -105,7 +105,7 @@ void Workspace::dropTransient() {
   if (!transient_) return;
   transient_ = nullptr;
   evaluate();
-  tellProject();
+  Q_EMIT projectChanged();
   comeToRest();
 }
 
@@ -165,17 +165,12 @@ void Workspace::redo() {
   changed();
 }
 
-void Workspace::tellProject() {
-  lengths::use(project()->measures);
-  Q_EMIT projectChanged();
-}
-
 void Workspace::changed() {
   mendSelection();
   evaluate();
   // Not started anew by every edit: edits in quick succession must not put it off.
   if (!recoveryTimer_->isActive()) recoveryTimer_->start();
-  tellProject();
+  Q_EMIT projectChanged();
   Q_EMIT fileChanged();
 }
 
@@ -296,10 +291,9 @@ void Workspace::show(project::ProjectPtr start, const QString& path) {
   evaluation_ = nothingYet(start);
   mendSelection();
   discardRecovery();
-  lengths::use(start->measures);
   evaluate();
   Q_EMIT evaluationChanged();
-  tellProject();
+  Q_EMIT projectChanged();
   Q_EMIT selectionChanged();
   Q_EMIT fileChanged();
 }
@@ -405,6 +399,7 @@ void Workspace::cancel() {
 }
 
 void Workspace::evaluate() {
+  lengths::use(project()->measures);
   cancelled_ = std::make_shared<std::atomic<bool>>(false);
   evaluator_.post([this, project = project(), cache = cache_, cancelled = cancelled_,
                    atRest = !transient_](const Worker::Token& token) {

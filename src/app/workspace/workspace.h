@@ -130,7 +130,6 @@ class Workspace : public QObject {
 
  private:
   void show(project::ProjectPtr start, const QString& path);
-  void tellProject();
   void changed();
   void evaluate();
   void mendSelection();

@@ -68,6 +68,11 @@ std::string typedLength(double metres, const Measures& measures) {
   return formatNumber(metres / lengthUnit(measures), 3) + " " + inselberg::unitOf(Quantity::length, measures);
 }
 
+std::string volumeText(double volume, int decimals, const Measures& measures) {
+  return formatNumber(inUnit(volume, Quantity::volume, measures), decimals) + " " +
+         inselberg::unitOf(Quantity::volume, measures);
+}
+
 // A number of percent or degrees, with its unit or without.
 std::optional<double> parsedPlain(std::string_view text, std::string_view unit) {
   text = trimmed(text);
@@ -296,8 +301,7 @@ std::string shown(const Field& field, const Value& value, const Measures& measur
     case Measure::length:
       return typedLength(std::get<double>(value), measures);
     case Measure::volume:
-      return formatNumber(inUnit(std::get<double>(value), Quantity::volume, measures), 1) + " " +
-             inselberg::unitOf(Quantity::volume, measures);
+      return volumeText(std::get<double>(value), 1, measures);
     case Measure::slope:
       return Slope::horizontalPerVertical(std::get<double>(value)).text();
     case Measure::percent:
@@ -317,9 +321,7 @@ std::string shown(const Field& field, const Value& value, const Measures& measur
 
 std::string shown(const Figure& figure, const Measures& measures) {
   if (isLength(figure.measure)) return typedLength(figure.value, measures);
-  if (figure.measure == Measure::volume)
-    return formatNumber(inUnit(figure.value, Quantity::volume, measures), 2) + " " +
-           inselberg::unitOf(Quantity::volume, measures);
+  if (figure.measure == Measure::volume) return volumeText(figure.value, 2, measures);
   return formatNumber(figure.value, figure.measure == Measure::bearing ? 1 : 2) + unitOf(figure.measure);
 }
 
