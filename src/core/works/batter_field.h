@@ -65,6 +65,9 @@ class BatterField {
     const Ribbon& r = ribbon(t);
     return r.railA.front().height + r.along(p) * (r.railB.front().height - r.railA.front().height);
   }
+  // The strips in the order of the crests, and that of t.
+  std::size_t stripCount() const { return strips_.size(); }
+  std::size_t strip(Index t) const { return ribbonOf_[t]; }
   // Whether p lies at the far end of the strip of t.
   bool atReach(Index t, Vec2 p) const { return ribbon(t).atEnd(p); }
   // The round corner that t belongs to; null for others.

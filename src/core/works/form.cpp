@@ -35,8 +35,8 @@ using ground::Triangle;
 struct Side {
   double sign = 1, reach = 0;
   std::unique_ptr<BatterField> field;
-  std::unique_ptr<Spread> spread;
-  bool any() const { return spread->any(); }
+  Spread spread;
+  bool any() const { return spread.any; }
 };
 
 // A corner made fine for a radius serves for so much more: its chord error grows as little.
@@ -203,7 +203,7 @@ class Placing {
     for (const double sign : {1.0, -1.0}) {
       const double reach = fieldReach(crests_, ground_, sign, form_.reach);
       farthest = std::max(farthest, reach);
-      if (reach > 0 && startsAnywhere(sign)) sides_.push_back({sign, reach, nullptr, nullptr});
+      if (reach > 0 && startsAnywhere(sign)) sides_.push_back({sign, reach, nullptr, {}});
     }
     const auto makeField = [&](std::size_t i, std::size_t, std::size_t) {
       sides_[i].field = std::make_unique<BatterField>(
@@ -224,14 +224,14 @@ class Placing {
     blocked.at = [&](Vec2 p) { return own_.tin->locate(p) != kNone || walls.at(p); };
     parallelChunks(sides_.size(), 1, progress_, [&](std::size_t i, std::size_t, std::size_t) {
       sides_[i].field->lay(blocked, progress_);
-      sides_[i].spread = std::make_unique<Spread>(ground_, *sides_[i].field, sides_[i].sign, progress_);
+      sides_[i].spread = spreadOver(ground_, *sides_[i].field, sides_[i].sign, progress_);
     });
   }
 
   bool fineEnough() {
     bool enough = true;
     for (const Side& side : sides_) {
-      for (const auto& [corner, radius] : side.spread->cornerRadius()) enough &= !radii_.widen(corner, radius);
+      for (const auto& [corner, radius] : side.spread.corners) enough &= !radii_.widen(corner, radius);
     }
     return enough;
   }
@@ -265,8 +265,7 @@ void Placing::assemble() {
   ground::FacetBorder border(*own_.tin, own_.border, work, kOwn);
   for (const Side& side : sides_) {
     if (!side.any()) continue;
-    for (const ground::Line2& line : side.spread->lines())
-      work.addSegment(line.a, line.b, side.sign > 0 ? kFill : kCut);
+    for (const ground::Line2& line : side.spread.lines) work.addSegment(line.a, line.b, side.sign > 0 ? kFill : kCut);
   }
   work.nodeCrossings(kOwn | kFill | kCut);
   border.follow(work);
@@ -342,17 +341,21 @@ std::vector<char> Placing::reached(const ground::Triangulation& made, const std:
                                    const std::vector<plane::Segment2>& stretches) const {
   constexpr double kNear = 4e-6;
   std::vector<char> yes(candidate.size(), 0);
+  parallelChunks(candidate.size(), 512, progress_, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t f = begin; f < end; ++f) {
+      if (candidate[f] == kNone) continue;
+      const Triangle& t = made.triangles[f];
+      for (int k = 0; k < 3 && !yes[f]; ++k) {
+        if (!(made.constrained[f] >> k & 1)) continue;
+        const Vec2 middle = 0.5 * (made.points[t[ground::next(k)]] + made.points[t[ground::before(k)]]);
+        crests.near(middle, kNear, [&](std::uint32_t i) {
+          if (plane::nearestOnSegment(middle, stretches[i].a, stretches[i].b).distance < kNear) yes[f] = 1;
+        });
+      }
+    }
+  });
   std::vector<Index> waiting;
   for (Index f = 0; f < candidate.size(); ++f) {
-    if (candidate[f] == kNone) continue;
-    const Triangle& t = made.triangles[f];
-    for (int k = 0; k < 3 && !yes[f]; ++k) {
-      if (!(made.constrained[f] >> k & 1)) continue;
-      const Vec2 middle = 0.5 * (made.points[t[ground::next(k)]] + made.points[t[ground::before(k)]]);
-      crests.near(middle, kNear, [&](std::uint32_t i) {
-        if (plane::nearestOnSegment(middle, stretches[i].a, stretches[i].b).distance < kNear) yes[f] = 1;
-      });
-    }
     if (yes[f]) waiting.push_back(f);
   }
   while (!waiting.empty()) {
@@ -469,14 +472,14 @@ Placement Placing::placement(const plane::Origin& origin) {
   result.footprintArea = statistics.planArea, result.surfaceArea = statistics.surfaceArea;
   for (const Side& side : sides_) {
     const char* kind = side.sign > 0 ? "fill" : "cut";
-    if (const auto edge = side.spread->outOfGround()) {
+    if (const auto& edge = side.spread.outOfGround) {
       result.doubts.push_back(
           {ground::DoubtKind::noDaylight, edge->at,
            fmt::format("The {} batter reaches the edge of the ground before daylight near {}: a slope of {:.2f}:1, a "
                        "wall there, or moving it in keeps it on the ground.",
                        kind, plane::placeText(edge->at, origin), edge->run)});
     }
-    if (const auto p = side.spread->outOfReach()) {
+    if (const auto& p = side.spread.outOfReach) {
       result.doubts.push_back({ground::DoubtKind::noDaylight, *p,
                                fmt::format("The {} batter does not reach daylight within {:g}\u00a0m near {}.", kind,
                                            form_.reach, plane::placeText(*p, origin))});

@@ -2,7 +2,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <unordered_map>
+
+#include "base/parallel.h"
 
 namespace inselberg::works {
 namespace {
@@ -97,6 +100,12 @@ struct OuterPiece {
   bool used = false;
 };
 
+// What some strips come to, in their order.
+struct Covered {
+  std::vector<Cell> cells;
+  std::vector<OuterPiece> pieces;
+};
+
 class Pass {
  public:
   Pass(const Crests& inner, const PassLeg& leg, const std::function<double(Vec2)>& radius, const Progress& progress)
@@ -111,12 +120,21 @@ class Pass {
     strips_ = stripsOf(inner.lines, inner.walls, byNearness(), rules);
     const double reach = measureLegs() * 1.01 + 0.01;
     const Parting parting(ribbonsByNearness(strips_, reach), {}, progress, covers_);
-    for (std::size_t i = 0; i < strips_.size(); ++i) {
-      if (covers_[i]) {
-        cover(i, parting);
-      } else if (strips_[i].fromA && !strips_[i].fan) {
-        keep(i);
+    constexpr std::size_t kChunk = 16;  // strips
+    auto parts = parallelMap<Covered>(strips_.size(), kChunk, progress, [&](std::size_t begin, std::size_t end) {
+      Covered covered;
+      for (std::size_t i = begin; i < end; ++i) {
+        if (covers_[i]) {
+          cover(i, parting, covered);
+        } else if (strips_[i].fromA && !strips_[i].fan) {
+          covered.pieces.push_back(kept(i));
+        }
       }
+      return covered;
+    });
+    for (Covered& part : parts) {
+      std::ranges::move(part.cells, std::back_inserter(result_.cells));
+      std::ranges::move(part.pieces, std::back_inserter(pieces_));
     }
     chain();
   }
@@ -155,7 +173,7 @@ class Pass {
     return r;
   }
 
-  void cover(std::size_t i, const Parting& parting) {
+  void cover(std::size_t i, const Parting& parting, Covered& covered) const {
     const BatterStrip& s = strips_[i];
     const auto [legA, legB] = legs_[i];
     Ribbon surface{
@@ -167,13 +185,13 @@ class Pass {
     std::optional<std::pair<double, double>> along;
     Vec2 startRay = s.ua, endRay = s.ub;
     const auto flush = [&] {
-      if (along) addOuter(s, surface, along->first, along->second, startRay, endRay);
+      if (along) addOuter(s, surface, along->first, along->second, startRay, endRay, covered.pieces);
       along.reset();
     };
     parting.eachCell(i, [&](const Convex& cell, const Parting::ChainPoint& c, const Parting::ChainPoint& d) {
       for (const Piece& piece : pieces) {
         const Convex shape = overlapOf(piece.shape, cell);
-        if (shape.n >= 3 && quantity::area(shape) > 1e-12) result_.cells.push_back({shape, piece.plane});
+        if (shape.n >= 3 && quantity::area(shape) > 1e-12) covered.cells.push_back({shape, piece.plane});
       }
       const auto part = within(outerA, outerB, cell);
       if (!part) return;
@@ -209,7 +227,8 @@ class Pass {
     return high - low > 1e-9 ? std::optional(std::pair(low, high)) : std::nullopt;
   }
 
-  void addOuter(const BatterStrip& s, const Ribbon& r, double from, double to, Vec2 startRay, Vec2 endRay) {
+  static void addOuter(const BatterStrip& s, const Ribbon& r, double from, double to, Vec2 startRay, Vec2 endRay,
+                       std::vector<OuterPiece>& pieces) {
     const Vec2 a = r.atA(1), b = r.atB(1);
     if (plane::distance(a, b) * (to - from) < 1e-7) return;
     const double za = r.railA[1].height, zb = r.railB[1].height;
@@ -226,11 +245,11 @@ class Pass {
     piece.startRay = startRay, piece.endRay = endRay;
     piece.startsLine = s.startsLine && from < 1e-9, piece.endsLine = s.endsLine && to > 1 - 1e-9;
     piece.line = s.line;
-    pieces_.push_back(std::move(piece));
+    pieces.push_back(std::move(piece));
   }
 
   // A stretch that has not this leg stays.
-  void keep(std::size_t i) {
+  OuterPiece kept(std::size_t i) const {
     const BatterStrip& s = strips_[i];
     OuterPiece piece;
     piece.stretch = {{s.a.x, s.a.y, s.za}, {s.b.x, s.b.y, s.zb}, s.fromA, s.toB, s.edge, s.arcStep, s.centre};
@@ -246,7 +265,7 @@ class Pass {
     piece.startRay = strips_[first].ua, piece.endRay = strips_[last].ub;
     piece.startsLine = s.startsLine, piece.endsLine = s.endsLine;
     piece.line = s.line;
-    pieces_.push_back(std::move(piece));
+    return piece;
   }
 
   static void join(const Vec3& end, Vec3& start) {

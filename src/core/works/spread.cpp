@@ -1,3 +1,7 @@
+// Method. Over a pair of overlapping triangles (field, ground) the difference of heights is linear. Only the pairs
+// under the batter and along its edge are visited, outwards from the crest, each from one beside it. Strips that follow
+// each other along the crests make a part of the field, which one core goes over by itself; what leads on into another
+// part waits there for the next round. So what is found does not depend on how many cores there are.
 #include "works/spread.h"
 
 #include <algorithm>
@@ -17,8 +21,9 @@ using ground::Triangle;
 
 namespace {
 
-constexpr double kTouch = 1e-6;      // in plan: a point this near a side lies on it
-constexpr std::size_t kChunk = 128;  // pairs that one core looks at in a go
+constexpr double kTouch = 1e-6;  // in plan: a point this near a side lies on it
+
+using Pair = std::pair<Index, Index>;
 
 // The lines of a triangle's sides.
 class Sides {
@@ -41,112 +46,176 @@ class Sides {
   std::array<double, 3> limit_;
 };
 
-}  // namespace
-
-struct Spread::Pairing {
-  Index b, g;
-  Sides field, ground;
-};
-
-bool Spread::PairSet::insert(Index a, Index b) {
-  if (2 * (count_ + 1) > slots_.size()) grow();
-  return put(std::uint64_t{a} << 32 | b);
-}
-
-bool Spread::PairSet::put(std::uint64_t key) {
-  std::size_t i = (key * 0x9E3779B97F4A7C15ULL >> 20) & (slots_.size() - 1);
-  while (slots_[i] != kEmpty) {
-    if (slots_[i] == key) return false;
-    i = (i + 1) & (slots_.size() - 1);
+// A set of pairs, as an open-addressed table.
+class PairSet {
+ public:
+  // Whether it was not there.
+  bool insert(const Pair& pair) {
+    if (2 * (count_ + 1) > slots_.size()) grow();
+    return put(std::uint64_t{pair.first} << 32 | pair.second);
   }
-  slots_[i] = key;
-  ++count_;
-  return true;
-}
-void Spread::PairSet::grow() {
-  std::vector<std::uint64_t> old(std::max<std::size_t>(1024, slots_.size() * 2), kEmpty);
-  old.swap(slots_);
-  count_ = 0;
-  for (const std::uint64_t key : old) {
-    if (key != kEmpty) put(key);
-  }
-}
 
-Spread::Spread(const Tin& ground, const BatterField& field, double sign, const Progress& progress)
-    : ground_(ground), field_(field), sign_(sign), radius_(field.tin().triangles().size(), 0) {
-  const Tin& tin = field.tin();
-  for (Index b = 0; b < tin.triangles().size(); ++b) {
-    for (int k = 0; k < 3; ++k) {
-      if (field.isCrest(b, k)) seed(b, k);
+ private:
+  static constexpr std::uint64_t kEmpty = ~std::uint64_t{0};
+  bool put(std::uint64_t key) {
+    std::size_t i = (key * 0x9E3779B97F4A7C15ULL >> 20) & (slots_.size() - 1);
+    while (slots_[i] != kEmpty) {
+      if (slots_[i] == key) return false;
+      i = (i + 1) & (slots_.size() - 1);
+    }
+    slots_[i] = key;
+    ++count_;
+    return true;
+  }
+  void grow() {
+    std::vector<std::uint64_t> old(std::max<std::size_t>(512, slots_.size() * 2), kEmpty);
+    old.swap(slots_);
+    count_ = 0;
+    for (const std::uint64_t key : old) {
+      if (key != kEmpty) put(key);
     }
   }
-  while (!waiting_.empty()) {
-    const std::vector<Pair> wave = std::exchange(waiting_, {});
-    const auto found = parallelMap<Finds>(wave.size(), kChunk, progress, [&](std::size_t begin, std::size_t end) {
-      Finds finds;
-      for (std::size_t i = begin; i < end; ++i) visit(wave[i].first, wave[i].second, finds);
-      return finds;
-    });
-    for (const Finds& finds : found) take(finds);
+  std::vector<std::uint64_t> slots_;
+  std::size_t count_ = 0;
+};
+
+// What all parts share.
+struct Overlay {
+  const Tin& ground;
+  const BatterField& field;
+  double sign;
+  std::vector<std::uint32_t> partOf;  // per triangle of the field
+  std::vector<double> radius;  // how far from its round corner the batter came: each part sets its own triangles'
+};
+
+// A stretch of a side of the field, from so far to so far along it.
+struct Fold {
+  std::uint64_t side;
+  double from, to;
+  auto operator<=>(const Fold&) const = default;
+};
+
+// Those of one side that follow each other as one line.
+void addFolds(std::vector<Fold>& folds, const Tin& field, std::vector<Line2>& lines) {
+  std::ranges::sort(folds);
+  for (std::size_t i = 0; i < folds.size();) {
+    auto [side, s, t] = folds[i];
+    const Vec2 p = field.plan(static_cast<Index>(side >> 32)), q = field.plan(static_cast<Index>(side));
+    const double gap = kTouch / plane::distance(p, q);
+    for (++i; i < folds.size() && folds[i].side == side && folds[i].from <= t + gap; ++i) t = std::max(t, folds[i].to);
+    lines.push_back({p + s * (q - p), p + t * (q - p)});
   }
 }
 
-void Spread::take(const Finds& finds) {
-  all_.any |= finds.any;
-  for (const Pair& pair : finds.beside) {
-    if (seen_.insert(pair.first, pair.second)) waiting_.push_back(pair);
-  }
-  all_.daylight.insert(all_.daylight.end(), finds.daylight.begin(), finds.daylight.end());
-  all_.ends.insert(all_.ends.end(), finds.ends.begin(), finds.ends.end());
-  folds_.insert(folds_.end(), finds.folds.begin(), finds.folds.end());
-  for (const auto& [b, radius] : finds.radii) radius_[b] = std::max(radius_[b], radius);
-  if (finds.outOfGround) all_.atEdge(*finds.outOfGround);
-  if (!all_.outOfReach) all_.outOfReach = finds.outOfReach;
+void takeSteepest(std::optional<Spread::AtEdge>& of, const Spread::AtEdge& place) {
+  if (!of || place.run < of->run) of = place;
 }
 
-Spread::Differences Spread::compare(Index b, Index g) const {
+// A part of the field, and what is found over it.
+class Part {
+ public:
+  Part(Overlay& overlay, std::uint32_t number) : all_(&overlay), number_(number) {}
+
+  void add(Index fieldTriangle) { triangles_.push_back(fieldTriangle); }
+  // What its crests begin.
+  void begin() {
+    for (const Index b : triangles_) {
+      for (int k = 0; k < 3; ++k) {
+        if (all_->field.isCrest(b, k)) seed(b, k);
+      }
+    }
+  }
+  // A pair beside one that was visited.
+  void wait(const Pair& pair) {
+    if (seen_.insert(pair)) waiting_.push_back(pair);
+  }
+  bool waits() const { return !waiting_.empty(); }
+  void goOn(const Progress& progress) {
+    constexpr std::size_t kGo = 1024;  // pairs between two looks whether to stop
+    for (std::size_t n = 0; waits(); ++n) {
+      if (n % kGo == 0) progress.check();
+      const Pair pair = waiting_.back();
+      waiting_.pop_back();
+      visit(pair.first, pair.second);
+    }
+  }
+  // What leads on into other parts, since it was taken last.
+  std::vector<Pair> takeBeyond() { return std::exchange(beyond_, {}); }
+  // When nothing waits anywhere.
+  void finish() { addFolds(folds_, all_->field.tin(), found_.lines); }
+  const Spread& found() const { return found_; }
+  // Folds along other parts, which these may know as well.
+  const std::vector<Fold>& outerFolds() const { return outerFolds_; }
+
+ private:
+  struct Differences {
+    quantity::Convex shape;
+    std::array<double, quantity::Convex::kMost> d;
+    bool above = false;
+  };
+  struct Pairing {
+    Index b, g;
+    Sides field, ground;
+  };
+
+  Differences compare(Index b, Index g) const;
+  void seed(Index b, int k);
+  void visit(Index b, Index g);
+  void cross(const Pairing& pair, Vec2 from, Vec2 to);
+  void noteFold(Index b, int k, Vec2 from, Vec2 to);
+  void reach(const Pair& pair) { all_->partOf[pair.first] == number_ ? wait(pair) : beyond_.push_back(pair); }
+
+  Overlay* all_;
+  std::uint32_t number_;
+  std::vector<Index> triangles_;  // of the field
+  PairSet seen_;
+  std::vector<Pair> waiting_, beyond_;
+  std::vector<Fold> folds_, outerFolds_;
+  Spread found_;
+};
+
+Part::Differences Part::compare(Index b, Index g) const {
   Differences r;
-  quantity::overlapOfTriangles(quantity::plansOf(ground_.corners(g)), quantity::plansOf(field_.tin().corners(b)),
-                               r.shape);
+  const auto under = all_->ground.corners(g);
+  quantity::overlapOfTriangles(quantity::plansOf(under), quantity::plansOf(all_->field.tin().corners(b)), r.shape);
   if (r.shape.n < 3) return r;
-  const Plane level = ground::planeOf(ground_.corners(g));
+  const Plane level = ground::planeOf(under);
   for (int i = 0; i < r.shape.n; ++i) {
-    r.d[i] = field_.height(b, r.shape.p[i]) - sign_ * level(r.shape.p[i]);
+    r.d[i] = all_->field.height(b, r.shape.p[i]) - all_->sign * level(r.shape.p[i]);
     if (std::abs(r.d[i]) < kSameHeight) r.d[i] = 0;
     r.above |= r.d[i] > 0;
   }
   return r;
 }
 
-// Queues the pairs along a crest side where the crest stands above the ground.
-void Spread::seed(Index b, int k) {
-  const Triangle& c = field_.tin().triangles()[b];
-  const Vec2 p = field_.tin().plan(c[ground::next(k)]), q = field_.tin().plan(c[ground::before(k)]);
+// The pairs along a crest side where the crest stands above the ground.
+void Part::seed(Index b, int k) {
+  const Tin& field = all_->field.tin();
+  const Triangle& c = field.triangles()[b];
+  const Vec2 p = field.plan(c[ground::next(k)]), q = field.plan(c[ground::before(k)]);
   const std::array<Vec2, 2> side{p, q};
-  ground_.index().touching(side, kTouch, [&](Index g) {
+  all_->ground.index().touching(side, kTouch, [&](Index g) {
     const Differences r = compare(b, g);
     if (!r.above) return;
     for (int i = 0, j = r.shape.n - 1; i < r.shape.n; j = i++) {
       const bool onCrest = plane::nearestOnSegment(r.shape.p[i], p, q).distance < kTouch &&
                            plane::nearestOnSegment(r.shape.p[j], p, q).distance < kTouch;
-      if (onCrest && (r.d[i] > 0 || r.d[j] > 0) && plane::distance(r.shape.p[i], r.shape.p[j]) > kTouch) {
-        if (seen_.insert(b, g)) waiting_.emplace_back(b, g);
-        return;
-      }
+      if (onCrest && (r.d[i] > 0 || r.d[j] > 0) && plane::distance(r.shape.p[i], r.shape.p[j]) > kTouch)
+        return wait({b, g});
     }
   });
 }
 
-void Spread::visit(Index b, Index g, Finds& finds) const {
+void Part::visit(Index b, Index g) {
   const Differences r = compare(b, g);
   if (!r.above) return;
-  finds.any = true;
-  const Vec2* corner = field_.corner(b);
+  found_.any = true;
+  const Vec2* corner = all_->field.corner(b);
   double radius = 0;
   const int n = r.shape.n;
   std::array<Vec2, 2> zero;
   int zeros = 0;
-  const Pairing pair{b, g, {field_.tin(), b}, {ground_, g}};
+  const Pairing pair{b, g, {all_->field.tin(), b}, {all_->ground, g}};
   for (int j = n - 1, i = 0; i < n; j = i++) {
     const Vec2 p = r.shape.p[j], q = r.shape.p[i];
     const double dp = r.d[j], dq = r.d[i];
@@ -156,88 +225,117 @@ void Spread::visit(Index b, Index g, Finds& finds) const {
     if (dp <= 0) from = p + (dp / (dp - dq)) * (q - p);
     if (dq <= 0) to = p + (dp / (dp - dq)) * (q - p);
     if ((dp > 0) != (dq > 0) && zeros < 2) zero[zeros++] = dp > 0 ? to : from;
-    cross(pair, from, to, finds);
+    cross(pair, from, to);
   }
-  if (zeros == 2) finds.daylight.push_back({zero[0], zero[1]});
-  if (corner) finds.radii.emplace_back(b, radius);
+  if (zeros == 2) found_.lines.push_back({zero[0], zero[1]});
+  all_->radius[b] = std::max(all_->radius[b], radius);
 }
 
 // Goes on over the stretch from-to of the border of a pair's overlap.
-void Spread::cross(const Pairing& pair, Vec2 from, Vec2 to, Finds& finds) const {
+void Part::cross(const Pairing& pair, Vec2 from, Vec2 to) {
   if (plane::distance(from, to) < 1e-9) return;
   const auto [b, g] = std::pair(pair.b, pair.g);
   const Vec2 middle = 0.5 * (from + to);
   std::array<Index, 4> fields{b}, grounds{g};
   int fieldCount = 1, groundCount = 1;
   bool fieldEnds = false, groundEnds = false, crest = false;
-  const Tin& tin = field_.tin();
+  const Tin& tin = all_->field.tin();
   for (int k = 0; k < 3; ++k) {
     if (pair.field.on(k, middle)) {
       if (tin.neighbours()[b][k] != kNone) {
         fields[fieldCount++] = tin.neighbours()[b][k];
       } else {
-        crest |= field_.isCrest(b, k);
-        fieldEnds |= field_.atReach(b, middle);
+        crest |= all_->field.isCrest(b, k);
+        fieldEnds |= all_->field.atReach(b, middle);
       }
-      if (tin.isBreak(b, k)) noteFold(b, k, from, to, finds);
+      if (tin.isBreak(b, k)) noteFold(b, k, from, to);
     }
     if (pair.ground.on(k, middle)) {
-      if (ground_.neighbours()[g][k] != kNone) {
-        grounds[groundCount++] = ground_.neighbours()[g][k];
+      if (all_->ground.neighbours()[g][k] != kNone) {
+        grounds[groundCount++] = all_->ground.neighbours()[g][k];
       } else {
         groundEnds = true;
       }
     }
   }
   if (!crest && (groundEnds || fieldEnds)) {
-    finds.ends.push_back({from, to});
+    found_.lines.push_back({from, to});
     if (groundEnds) {
-      const double height = field_.crestHeight(b, middle) - sign_ * ground::planeOf(ground_.corners(g))(middle);
-      const double run = field_.distance(b, middle) / std::max(height, 1e-9);
-      finds.atEdge({middle, run});
+      const double height =
+          all_->field.crestHeight(b, middle) - all_->sign * ground::planeOf(all_->ground.corners(g))(middle);
+      takeSteepest(found_.outOfGround, {middle, all_->field.distance(b, middle) / std::max(height, 1e-9)});
     }
-    if (fieldEnds && !finds.outOfReach) finds.outOfReach = middle;
+    if (fieldEnds && !found_.outOfReach) found_.outOfReach = middle;
   }
   for (int i = 0; i < fieldCount; ++i) {
     for (int j = 0; j < groundCount; ++j) {
-      if (i + j > 0) finds.beside.emplace_back(fields[i], grounds[j]);
+      if (i + j > 0) reach({fields[i], grounds[j]});
     }
   }
 }
 
 // Folds are gathered as stretches of field sides, so that the ground's triangles leave no marks on them.
-void Spread::noteFold(Index b, int k, Vec2 from, Vec2 to, Finds& finds) const {
-  const Triangle& c = field_.tin().triangles()[b];
+void Part::noteFold(Index b, int k, Vec2 from, Vec2 to) {
+  const Tin& field = all_->field.tin();
+  const Triangle& c = field.triangles()[b];
   const Index u = std::min(c[ground::next(k)], c[ground::before(k)]),
               v = std::max(c[ground::next(k)], c[ground::before(k)]);
-  const Vec2 p = field_.tin().plan(u), q = field_.tin().plan(v);
+  const Vec2 p = field.plan(u), q = field.plan(v);
   const double length2 = plane::dot(q - p, q - p);
   double s = plane::dot(from - p, q - p) / length2, t = plane::dot(to - p, q - p) / length2;
   if (s > t) std::swap(s, t);
-  finds.folds.push_back({std::uint64_t{u} << 32 | v, s, t});
+  const Index beyond = field.neighbours()[b][k];
+  (beyond == kNone || all_->partOf[beyond] == number_ ? folds_ : outerFolds_)
+      .push_back({std::uint64_t{u} << 32 | v, s, t});
 }
 
-std::vector<Line2> Spread::lines() const {
-  std::vector<Line2> lines = all_.daylight;
-  lines.insert(lines.end(), all_.ends.begin(), all_.ends.end());
-  std::vector<Finds::Fold> folds = folds_;
-  std::sort(folds.begin(), folds.end());
-  for (std::size_t i = 0; i < folds.size();) {
-    auto [side, s, t] = folds[i];
-    const Vec2 p = field_.tin().plan(static_cast<Index>(side >> 32)), q = field_.tin().plan(static_cast<Index>(side));
-    const double gap = kTouch / plane::distance(p, q);
-    for (++i; i < folds.size() && folds[i].side == side && folds[i].from <= t + gap; ++i) t = std::max(t, folds[i].to);
-    lines.push_back({p + s * (q - p), p + t * (q - p)});
+// The field in parts of a few strips: enough for all cores, large enough to be worth a task of their own.
+std::vector<Part> partsOf(Overlay& all) {
+  constexpr std::size_t kParts = 32, kMostStrips = 16;
+  const std::size_t strips = std::clamp<std::size_t>(all.field.stripCount() / kParts, 1, kMostStrips);
+  const std::size_t count = all.field.tin().triangles().size();
+  all.partOf.resize(count), all.radius.resize(count, 0);
+  std::vector<Part> parts;
+  for (std::uint32_t i = 0; i * strips < all.field.stripCount(); ++i) parts.emplace_back(all, i);
+  for (Index b = 0; b < count; ++b) {
+    all.partOf[b] = static_cast<std::uint32_t>(all.field.strip(b) / strips);
+    parts[all.partOf[b]].add(b);
   }
-  return lines;
+  return parts;
 }
 
-std::vector<Spread::CornerRadius> Spread::cornerRadius() const {
-  std::vector<CornerRadius> all;
-  for (Index b = 0; b < radius_.size(); ++b) {
-    if (radius_[b] > 0) all.push_back({*field_.corner(b), radius_[b]});
+}  // namespace
+
+Spread spreadOver(const Tin& ground, const BatterField& field, double sign, const Progress& progress) {
+  Overlay all{ground, field, sign, {}, {}};
+  std::vector<Part> parts = partsOf(all);
+  const auto each = [&](auto&& work) {
+    parallelChunks(parts.size(), 1, progress, [&](std::size_t i, std::size_t, std::size_t) { work(parts[i]); });
+  };
+  each([&](Part& part) { part.begin(), part.goOn(progress); });
+  for (bool goesOn = true; goesOn;) {
+    for (Part& part : parts) {
+      for (const Pair& pair : part.takeBeyond()) parts[all.partOf[pair.first]].wait(pair);
+    }
+    goesOn = std::ranges::any_of(parts, &Part::waits);
+    if (goesOn) each([&](Part& part) { part.goOn(progress); });
   }
-  return all;
+  each([](Part& part) { part.finish(); });
+  Spread spread;
+  std::vector<Fold> folds;
+  for (const Part& part : parts) {
+    const Spread& found = part.found();
+    spread.any |= found.any;
+    spread.lines.insert(spread.lines.end(), found.lines.begin(), found.lines.end());
+    if (found.outOfGround) takeSteepest(spread.outOfGround, *found.outOfGround);
+    if (!spread.outOfReach) spread.outOfReach = found.outOfReach;
+    folds.insert(folds.end(), part.outerFolds().begin(), part.outerFolds().end());
+  }
+  addFolds(folds, field.tin(), spread.lines);
+  for (Index b = 0; b < all.radius.size(); ++b) {
+    if (all.radius[b] > 0) spread.corners.push_back({*field.corner(b), all.radius[b]});
+  }
+  return spread;
 }
 
 }  // namespace inselberg::works
