@@ -241,14 +241,20 @@ void Linework::merge() {
   for (Segment& s : all) {
     if (s.a > s.b) std::swap(s.a, s.b);
   }
-  std::sort(all.begin(), all.end(),
-            [](const Segment& x, const Segment& y) { return std::pair(x.a, x.b) < std::pair(y.a, y.b); });
+  const Sorted byFirst(points_.size(), [&](auto&& put) {
+    for (Index k = 0; k < all.size(); ++k) put(all[k].a, k);
+  });
   segments_.clear();
-  for (const Segment& s : all) {
-    if (!segments_.empty() && segments_.back().a == s.a && segments_.back().b == s.b) {
-      segments_.back().tags |= s.tags;
-    } else {
-      segments_.push_back(s);
+  std::vector<Index> here;
+  for (Index a = 0; a < points_.size(); ++a) {
+    here.assign(byFirst.in(a).begin(), byFirst.in(a).end());
+    std::ranges::sort(here, {}, [&](Index k) { return all[k].b; });
+    for (const Index k : here) {
+      if (!segments_.empty() && segments_.back().a == a && segments_.back().b == all[k].b) {
+        segments_.back().tags |= all[k].tags;
+      } else {
+        segments_.push_back(all[k]);
+      }
     }
   }
 }

@@ -23,6 +23,7 @@ constexpr double kSame = 1e-9;          // m: heights this near are equal
 constexpr double kFlat = 4e-3;          // m: how far a part of a batter whose slope changes may lie from true
 constexpr double kClear = 1e-3;         // m: this far below the ground is surely below
 constexpr std::uint32_t kOfStrips = 1;  // a tag: these do not cross each other where strips do not overlap
+constexpr std::size_t kChunk = 16;      // strips that one core looks at in a go
 
 // The depth beyond which the ribbon surely lies below the ground; 0 when all of it does. sign as in FieldRequest.
 double depthThatMatters(const Ribbon& r, const ground::LevelGrid& ground, double sign) {
@@ -190,28 +191,36 @@ BatterField::BatterField(const FieldRequest& request, const Progress& progress) 
     if (s.fromA && endsInBatter(*s.fromA)) strips_.push_back(std::move(s));
   }
   std::vector<BentMitre> mitres = bentMitres(strips_, sign, request.reach);
-  std::vector<Ribbon> ribbons = ribbonsThatMatter(request, mitres);
+  std::vector<Ribbon> ribbons = ribbonsThatMatter(request, mitres, progress);
   parting_ = std::make_unique<Parting>(std::move(ribbons), std::move(mitres), progress);
 }
 
 // Ribbons of the strips, as far out as they matter; the others are dropped, with the mitres that they have.
-std::vector<Ribbon> BatterField::ribbonsThatMatter(const FieldRequest& request, std::vector<BentMitre>& mitres) {
-  std::vector<Ribbon> ribbons;
-  std::vector<double> matter;
-  for (const BatterStrip& s : strips_) {
-    ribbons.push_back(ribbonOf(s, sign_, request.reach));
-    matter.push_back(request.ground ? depthThatMatters(ribbons.back(), request.ground->levels(), sign_)
-                                    : request.reach);
-  }
+std::vector<Ribbon> BatterField::ribbonsThatMatter(const FieldRequest& request, std::vector<BentMitre>& mitres,
+                                                   const Progress& progress) {
+  const std::size_t n = strips_.size();
+  std::vector<Ribbon> ribbons(n);
+  std::vector<double> matter(n);
+  parallelChunks(n, kChunk, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t i = begin; i < end; ++i) {
+      ribbons[i] = ribbonOf(strips_[i], sign_, request.reach);
+      matter[i] = request.ground ? depthThatMatters(ribbons[i], request.ground->levels(), sign_) : request.reach;
+    }
+  });
   std::vector<double> depths = matter;
   for (const BentMitre& m : mitres) meetEachOther(m, strips_, matter, request.reach, depths);
+  parallelChunks(n, kChunk, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t i = begin; i < end; ++i) {
+      if (depths[i] == 0) continue;
+      layRails(strips_[i], ribbons[i], sign_, depths[i]);
+      ribbons[i].cut |= depths[i] < request.reach;  // it would go on
+    }
+  });
   std::vector<std::uint32_t> numbers;  // of those that are kept
   std::size_t kept = 0;
-  for (std::size_t i = 0; i < ribbons.size(); ++i) {
+  for (std::size_t i = 0; i < n; ++i) {
     numbers.push_back(static_cast<std::uint32_t>(kept));
     if (depths[i] == 0) continue;
-    layRails(strips_[i], ribbons[i], sign_, depths[i]);
-    ribbons[i].cut |= depths[i] < request.reach;  // it would go on
     if (kept < i) ribbons[kept] = std::move(ribbons[i]), strips_[kept] = std::move(strips_[i]);
     ++kept;
   }
@@ -278,7 +287,7 @@ void BatterField::lay(const Blocked& blocked, const Progress& progress) {
   std::vector<FieldCell> cellOf;
   std::vector<std::size_t> starts;  // of each ribbon's
   std::vector<std::vector<FieldCell>> ofRibbon(strips_.size());
-  parallelChunks(strips_.size(), 32, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+  parallelChunks(strips_.size(), kChunk, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
     for (std::size_t i = begin; i < end; ++i) ofRibbon[i] = cellsOf(static_cast<std::uint32_t>(i));
   });
   for (std::vector<FieldCell>& cells : ofRibbon) {

@@ -77,7 +77,8 @@ class BatterField {
 
  private:
   const Ribbon& ribbon(Index t) const { return parting_->ribbons()[ribbonOf_[t]]; }
-  std::vector<Ribbon> ribbonsThatMatter(const FieldRequest& request, std::vector<BentMitre>& mitres);
+  std::vector<Ribbon> ribbonsThatMatter(const FieldRequest& request, std::vector<BentMitre>& mitres,
+                                        const Progress& progress);
   std::vector<FieldCell> cellsOf(std::uint32_t ribbon) const;
   bool partCells(std::vector<FieldCell>& cells, const std::vector<std::size_t>& starts, plane::Linework& work) const;
   void cutAtCrests(ground::TinParts& parts) const;

@@ -215,6 +215,7 @@ class Placing {
                    [&] {
                      if (!sides_.empty()) cells = nearestToWalls(crests_, farthest, progress_);
                    });
+    own_.tin->index();  // before many ask for it at once
     ShapeIndex walls;
     for (const quantity::Convex& cell : cells) walls.add(cell);
     walls.close();

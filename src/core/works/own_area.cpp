@@ -98,6 +98,7 @@ void ShapeIndex::add(const quantity::Convex& shape) {
 
 void ShapeIndex::close() {
   tin_ = std::make_shared<ground::Tin>(std::move(parts_));
+  tin_->index();  // before many ask for it at once
 }
 
 std::optional<std::uint32_t> ShapeIndex::at(Vec2 p) const {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <iterator>
 #include <numeric>
 
 #include "base/parallel.h"
@@ -15,8 +16,9 @@ using plane::cross;
 using plane::dot;
 using quantity::Convex;
 
-constexpr double kEqual = 1e-9;   // heights this near are equal: neither governs
-constexpr double kLittle = 1e-9;  // m²: shapes this small do not count
+constexpr double kEqual = 1e-9;     // heights this near are equal: neither governs
+constexpr double kLittle = 1e-9;    // m²: shapes this small do not count
+constexpr std::size_t kChunk = 16;  // ribbons that one core looks at in a go
 
 // Keeps the part where `higher` lies above `lower`.
 void clipAbove(Convex& shape, const ground::Plane& higher, const ground::Plane& lower) {
@@ -207,14 +209,16 @@ Parting::Parting(std::vector<Ribbon> ribbons, std::vector<BentMitre> mitres, con
   isCut_.resize(ribbons_.size(), 0);
   borders_.resize(ribbons_.size());
   overlapping_.resize(ribbons_.size());
-  for (std::size_t i = 0; i < ribbons_.size(); ++i) {
-    const Ribbon& r = ribbons_[i];
-    domains_.push_back(domainOf(r));
-    for (std::size_t k = 0; k + 1 < r.railA.size(); ++k) {
-      for (Piece& piece : piecesOf(r, k)) pieces_[i].push_back(std::move(piece));
+  domains_.resize(ribbons_.size());
+  parallelChunks(ribbons_.size(), kChunk, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    for (std::size_t i = begin; i < end; ++i) {
+      const Ribbon& r = ribbons_[i];
+      domains_[i] = domainOf(r);
+      for (std::size_t k = 0; k + 1 < r.railA.size(); ++k)
+        std::ranges::move(piecesOf(r, k), std::back_inserter(pieces_[i]));
+      borders_[i] = {{0, r.atA(r.railA.size() - 1)}, {1, r.atB(r.railB.size() - 1)}};
     }
-    borders_[i] = {{0, r.atA(r.railA.size() - 1)}, {1, r.atB(r.railB.size() - 1)}};
-  }
+  });
   surely_ = domains_;
   partAtMitres();
   for (auto& pieces : pieces_) {
@@ -467,22 +471,23 @@ struct Feet {
 // The feet by how high their ribbons can lie.
 class Heights {
  public:
-  Heights(const Bounds& bounds, const std::vector<plane::Segment2>& feet) : bounds_(bounds), feet_(feet) {
+  Heights(const Bounds& bounds, const std::vector<plane::Segment2>& feet, const Progress& progress)
+      : bounds_(bounds), feet_(feet) {
     std::vector<std::uint32_t> order(feet.size());
     std::iota(order.begin(), order.end(), 0);
     std::sort(order.begin(), order.end(), [&](auto i, auto j) { return bounds.highest[i] > bounds.highest[j]; });
     constexpr std::size_t kGroups = 12, kLeast = 16;
     const std::size_t size = std::max(kLeast, (feet.size() + kGroups - 1) / kGroups);
-    for (std::size_t from = 0; from < order.size(); from += size) {
-      Group group{bounds.highest[order[from]], {}, {}};
+    groups_.resize(chunkCount(order.size(), size));
+    parallelChunks(order.size(), size, progress, [&](std::size_t begin, std::size_t end, std::size_t k) {
+      Group& group = groups_[k];
+      group.highest = bounds.highest[order[begin]];
+      group.numbers.assign(order.begin() + static_cast<std::ptrdiff_t>(begin),
+                           order.begin() + static_cast<std::ptrdiff_t>(end));
       std::vector<plane::Segment2> own;
-      for (std::size_t i = from; i < std::min(order.size(), from + size); ++i) {
-        group.numbers.push_back(order[i]);
-        own.push_back(feet[order[i]]);
-      }
+      for (const std::uint32_t number : group.numbers) own.push_back(feet[number]);
       group.index = plane::SegmentIndex(own);
-      groups_.push_back(std::move(group));
-    }
+    });
   }
 
   // Calls f(number) for every ribbon that `asked` and that can lie above `low` somewhere along a segment.
@@ -501,7 +506,7 @@ class Heights {
 
  private:
   struct Group {
-    double highest;
+    double highest = 0;
     std::vector<std::uint32_t> numbers;
     plane::SegmentIndex index;
   };
@@ -530,7 +535,7 @@ void Parting::trimAll(const std::vector<char>& asked, const Progress& progress) 
   if (n == 0) return;
   const Bounds bounds(ribbons_);
   const Feet feet(ribbons_);
-  const Heights heights(bounds, feet.segments);
+  const Heights heights(bounds, feet.segments, progress);
   std::vector<plane::Box> boxes;
   for (const Convex& domain : domains_) boxes.push_back(quantity::boxOf(domain));
   const auto leftOf = [&](std::size_t i) {
@@ -579,7 +584,7 @@ void Parting::trimAll(const std::vector<char>& asked, const Progress& progress) 
       if (matters(i, other)) trim(i, other);
     }
   };
-  parallelChunks(n, 64, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+  parallelChunks(n, kChunk, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
     for (std::size_t i = begin; i < end; ++i) {
       if (asked.empty() || asked[i]) trimOne(i);
     }
@@ -617,7 +622,7 @@ void Parting::dropParted(const Progress& progress) {
     }
     return false;
   };
-  parallelChunks(ribbons_.size(), 64, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+  parallelChunks(ribbons_.size(), kChunk, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
     for (std::size_t i = begin; i < end; ++i)
       std::erase_if(overlapping_[i], [&](std::uint32_t other) { return !overlap(i, other); });
   });
