@@ -13,6 +13,7 @@
 
 #include "base/error.h"
 #include "canvas/ground_colours.h"
+#include "ground/steepness.h"
 #include "relief/relief_mesh.h"
 #include "theme/theme.h"
 
@@ -472,7 +473,8 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     glUniform1f(uniform(ground_, "greatest"), f(greatestDepth));
     glUniform1f(uniform(ground_, "leastDepth"), f(kLeastDepth));
     glUniform1i(uniform(ground_, "lit"), static_cast<int>(r.lit));
-    const std::vector<float> limits(r.steepness.begin(), r.steepness.end());
+    std::vector<float> limits;
+    for (const double limit : r.steepness) limits.push_back(f(limit - ground::kSteepnessRounding));
     glUniform1fv(uniform(ground_, "limits"), static_cast<GLsizei>(limits.size()), limits.data());
     glUniform1i(uniform(ground_, "limitCount"), static_cast<int>(limits.size()));
     const double five = 5 * r.interval;

@@ -5,7 +5,7 @@
 namespace inselberg::ground {
 
 std::size_t bandOf(double steepness, std::span<const double> limits) {
-  return static_cast<std::size_t>(std::upper_bound(limits.begin(), limits.end(), steepness) - limits.begin());
+  return static_cast<std::size_t>(std::ranges::upper_bound(limits, steepness + kSteepnessRounding) - limits.begin());
 }
 
 std::vector<double> areaBySteepness(const Tin& tin, std::span<const double> limits) {

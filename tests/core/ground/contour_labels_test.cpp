@@ -139,3 +139,10 @@ TEST_CASE("Areas by steepness add up to the plan area, each triangle in its own 
   CHECK(ground::bandOf(0.099, limits) == 1);
   CHECK(ground::areaBySteepness(*roof, {}).size() == 1);
 }
+
+TEST_CASE("What is built as steep as a limit has reached it, whatever rounding makes of its triangles") {
+  const double steepness = GENERATE(0.02, 0.05, 0.1, 1.0 / 3, 0.5);
+  const auto plane = evenGridGround(50, 7, [&](double x, double y) { return 71.3 + steepness * (0.6 * x - 0.8 * y); });
+  const std::vector<double> limits{steepness};
+  CHECK(ground::areaBySteepness(*plane, limits)[0] == 0);
+}
