@@ -99,6 +99,13 @@ TEST_CASE("Colours of the relief are those of the plan: depth, levels, steepness
   r.steepness = {0.02};
   picture = renderer.render(r, {});
   CHECK(near(colourAt(picture, {39, 50, 11.5}), app::theme::steepnessColour(1)) < 100);
+  // What is level is so up to the edge of a slope.
+  const auto edged = evenGridGround(100, 10, [](double x, double) { return x < 50 ? 10 : 10 - 0.06 * (x - 50); });
+  ReliefRequest beside = requestOf(edged, flat);
+  beside.beneath = nullptr, beside.mode = app::PlanMode::steepness, beside.steepness = {0.01}, beside.camera.tilt = 75;
+  picture = renderer.render(beside, {});
+  CHECK(near(colourAt(picture, {47, 53, 10}), colourAt(picture, {15, 53, 10})) < 80);
+  CHECK(near(colourAt(picture, {47, 53, 10}), colourAt(picture, {53, 53, 9.82})) > 200);
   r.steepness = app::kUsualSteepness;
   // A works in its own colour where it lies, the land as it is elsewhere.
   r.mode = app::PlanMode::works;
@@ -143,7 +150,7 @@ TEST_CASE("What stands before the section is cut away, and the ground before is 
 
 TEST_CASE("Where the relief is cut away the land stands in its colour, and what was filled in another") {
   const auto land = gridGround(100, 10, [](double, double) { return 10; });
-  const auto made = gridGround(100, 10, [](double x, double) { return x < 50 ? 14 : 7; });
+  const auto made = gridGround(100, 11, [](double x, double) { return x < 50 ? 14 : 7; });
   app::ReliefRenderer renderer;
   ReliefRequest r = requestOf(made, land);
   r.camera.tilt = 15, r.camera.bearing = 0;  // from the south

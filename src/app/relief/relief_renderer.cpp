@@ -97,7 +97,7 @@ void main() {
     along = (min(floor(high * bands), bands - 1.0) + 0.5) / bands;
   } else if (mode == 3) {
     row = 1;
-    float steep = length(normal.xy) / max(normal.z, 1e-6);
+    float steep = length(sharp.xy) / max(sharp.z, 1e-6);  // the triangle's own, as on the plan
     int band = 0;
     for (int i = 0; i < limitCount; ++i) band += steep >= limits[i] ? 1 : 0;
     along = (float(band) + 0.5) / float(limitCount + 1);
@@ -473,8 +473,10 @@ class ReliefRenderer::Graphics : private QOpenGLExtraFunctions {
     glUniform1f(uniform(ground_, "greatest"), f(greatestDepth));
     glUniform1f(uniform(ground_, "leastDepth"), f(kLeastDepth));
     glUniform1i(uniform(ground_, "lit"), static_cast<int>(r.lit));
+    // The pixels of a triangle know its slope by their places, less closely than the triangle does.
+    constexpr double kRounding = 10 * ground::kSteepnessRounding;
     std::vector<float> limits;
-    for (const double limit : r.steepness) limits.push_back(f(limit - ground::kSteepnessRounding));
+    for (const double limit : r.steepness) limits.push_back(f(limit - kRounding));
     glUniform1fv(uniform(ground_, "limits"), static_cast<GLsizei>(limits.size()), limits.data());
     glUniform1i(uniform(ground_, "limitCount"), static_cast<int>(limits.size()));
     const double five = 5 * r.interval;
