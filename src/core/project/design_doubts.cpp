@@ -169,6 +169,7 @@ ground::Doubts doubtsOfSlopes(const Limits& limits, const works::Works& works, c
       case works::FacetKind::surface:
         if (drains && 100 * gradient < limits.leastFall - 1e-6) flat.add(area, 1 + area, middle);
         break;
+      case works::FacetKind::margin:
       case works::FacetKind::leg:
         if (gradient > std::max(cut, fill)) steepFill.add(area, gradient, middle);
         break;

@@ -345,7 +345,7 @@ class Evaluator {
   // Works where they lie on the finished ground.
   std::optional<Lying> lyingOnFinished(const EvaluatedGround& finished, WorksId id) const {
     for (const PlacedWorks& w : finished.works) {
-      if (w.works->id == id) return Lying{withSectionsOf(project_, w.works->shape), w.placement, w.under};
+      if (w.works->id == id) return Lying{w.works->shape, w.placement};
     }
     return std::nullopt;
   }
@@ -357,11 +357,9 @@ class Evaluator {
     const auto [shape, name] = resolved(placed.works->shape);
     const ground::TinPtr& under = out_->grounds[k].tin;
     try {
-      return Lying{shape,
-                   store_.node<works::Placement>(
-                       nameOfPlacing(names_[k], name),
-                       [&, made = shape] { return works::place(made, *under, project_.origin, progress_); }),
-                   under};
+      return Lying{shape, store_.node<works::Placement>(nameOfPlacing(names_[k], name), [&, made = shape] {
+                     return works::place(made, *under, project_.origin, progress_);
+                   })};
     } catch (const Error&) {
       return std::nullopt;
     }

@@ -132,7 +132,7 @@ StageGround formationFrom(const Project& project, const TinPtr& finished, std::s
       missing |= number == numbers.end() || !lying[number->second];
       if (number == numbers.end() || !lying[number->second] || tops.contains(number->second)) continue;
       const Lying& one = *lying[number->second];
-      tops[number->second] = works::topOf(one.shape, *one.placement, *one.under, project.origin, progress);
+      tops[number->second] = works::topOf(one.shape, *one.placement);
     }
     if (missing) made.doubts.push_back(cannot(b.name, gone()));
   }
@@ -240,9 +240,8 @@ std::vector<Pit> pitsOver(const plane::Areas& areas, const std::function<TinPtr(
 }
 
 // The baths of one undercut; empty, and a doubt, where it has none.
-std::vector<TinPtr> bathsOf(const works::Undercut& u, const Project& project, const TinPtr& stripped,
-                            const TinPtr& formation, const FindWorks& find, ground::Doubts& doubts,
-                            const Progress& progress) {
+std::vector<TinPtr> bathsOf(const works::Undercut& u, const TinPtr& stripped, const TinPtr& formation,
+                            const FindWorks& find, ground::Doubts& doubts, const Progress& progress) {
   const TinPtr& below = u.below == works::UndercutBelow::formation ? formation : stripped;
   if (u.under.empty()) {
     works::Stations levels = u.levels;
@@ -269,7 +268,7 @@ std::vector<TinPtr> bathsOf(const works::Undercut& u, const Project& project, co
     const auto lying = find(id);
     missing |= !lying;
     if (!lying) continue;
-    const TinPtr top = works::topOf(lying->shape, *lying->placement, *lying->under, project.origin, progress);
+    const TinPtr top = works::topOf(lying->shape, *lying->placement);
     const auto cover = ground::coverOf(*top);
     plane::Areas& all = tops[works::cornersOf(lying->shape)];
     all.insert(all.end(), cover.begin(), cover.end());
@@ -309,13 +308,13 @@ StageGround undercutFrom(const Project& project, const TinPtr& stripped, const T
     StagePart part{u.id, nullptr, nullptr};
     try {
       const works::Dug dug =
-          works::dug(made.tin, bathsOf(u, project, stripped, formation, find, made.doubts, progress), progress);
+          works::dug(made.tin, bathsOf(u, stripped, formation, find, made.doubts, progress), progress);
       part.after = dug.after, part.before = dug.before;
       double height = 0;
       for (const works::Layer& layer : u.layers) {
         height += layer.thickness;
-        const works::Dug above = works::dug(
-            made.tin, bathsOf(filledTo(u, height), project, stripped, formation, find, told, progress), progress);
+        const works::Dug above =
+            works::dug(made.tin, bathsOf(filledTo(u, height), stripped, formation, find, told, progress), progress);
         part.layers.push_back({above.after, above.before});
       }
       made.tin = dug.tin;

@@ -32,9 +32,8 @@ struct StageGround {
 
 // A works as it lies on a ground.
 struct Lying {
-  works::Shape shape;  // with its sections
+  works::Shape shape;
   std::shared_ptr<const works::Placement> placement;
-  ground::TinPtr under;
 };
 // Nothing for works that are gone, hidden or cannot be placed.
 using FindWorks = std::function<std::optional<Lying>(WorksId)>;

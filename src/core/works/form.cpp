@@ -174,14 +174,14 @@ class Placing {
   void passLegs() {
     crests_ = form_.crests;
     legs_.clear();
-    const auto pass = [&](const PassLeg& leg) {
+    const auto pass = [&](const PassLeg& leg, FacetKind kind) {
       if (widest(crests_, leg) <= 0) return;
       LegPass done = passLeg(crests_, leg, radii_, progress_);
-      legs_.push_back(std::move(done.cells));
+      legs_.push_back({kind, std::move(done.cells)});
       crests_ = std::move(done.outer);
     };
-    if (form_.space && *form_.space > 0) pass({0, form_.space, form_.spaceIn});
-    for (std::size_t k = 0; k < legCount(); ++k) pass({k});
+    if (form_.space && *form_.space > 0) pass({0, form_.space, form_.spaceIn}, FacetKind::margin);
+    for (std::size_t k = 0; k < legCount(); ++k) pass({k}, k < form_.topLegs ? FacetKind::margin : FacetKind::leg);
   }
 
   // Whether a batter of this kind starts anywhere: where the crest stands above the ground, as the sign has it.
@@ -249,7 +249,7 @@ class Placing {
   const Progress& progress_;
   Radii radii_;
   Crests crests_;
-  std::vector<std::vector<Cell>> legs_;
+  std::vector<LegCells> legs_;
   OwnArea own_;
   std::vector<Side> sides_;
   // The faces round the own area.

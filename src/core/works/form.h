@@ -12,6 +12,7 @@ struct Form {
   Crests crests;
   std::optional<double> space = {};           // the top goes on by so much before the sections begin
   std::optional<ground::Plane> spaceIn = {};  // in this plane, else level
+  std::size_t topLegs = 0;                    // so many first legs of all sections belong to the top
   double reach = 500;                         // m; a batter longer than this ends there, with a doubt
 };
 

@@ -26,11 +26,12 @@ void require(const Grades& grades, double length) {
 }
 
 Placement placeLine(std::vector<LinePiece> pieces, LineEnds ends, CornerStyle corners, const ground::Tin& ground,
-                    const plane::Origin& origin, const Progress& progress, Detail detail) {
+                    const plane::Origin& origin, const Progress& progress, Detail detail, std::size_t topLegs = 0) {
   if (pieces.empty()) throw Error("no part of its line is left to be built", "give stations that lie further apart");
   Form form;
   form.crests = alongBothSides(pieces, ends);
   form.crests.corners = corners;
+  form.topLegs = topLegs;
   return placeForm(ground, std::move(form), origin, progress, detail);
 }
 
@@ -190,7 +191,7 @@ Placement place(const Ramp& ramp, const ground::Tin& ground, const plane::Origin
   if (const double most = ramp.greatest / 100 * length; ramp.greatest > 0)
     to = std::clamp(to, from - most, from + most);
   Placement result = placeLine(piecesOf(request, Grades({{0, from}, {length, to}}, {})), LineEnds::square, ramp.corners,
-                               ground, origin, progress, detail);
+                               ground, origin, progress, detail, ramp.width > 0 ? 1 : 0);
   result.figures = {{"grade_percent", "Grade", Measure::percent, 100 * (from - to) / length},
                     {"length_m", "Length", Measure::length, length}};
   if (ramp.fromJoins) result.figures.push_back({"from_level_m", "From", Measure::level, from});

@@ -158,8 +158,7 @@ ground::TinParts SurfaceMaker::finish() {
   return std::move(parts_);
 }
 
-OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> legs, Rule rule,
-                const Progress& progress) {
+OwnArea ownArea(std::span<const Top> tops, std::span<const LegCells> legs, Rule rule, const Progress& progress) {
   plane::Linework work(ground::kSnap);
   std::vector<plane::Inside> inside;
   for (const Top& top : tops) {
@@ -171,7 +170,7 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
   }
   std::vector<ShapeIndex> shapes(legs.size());
   for (std::size_t l = 0; l < legs.size(); ++l) {
-    for (const Cell& cell : legs[l]) {
+    for (const Cell& cell : legs[l].cells) {
       shapes[l].add(cell.shape);
       addSides(work, cell.shape);
     }
@@ -186,7 +185,7 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
   const auto toLegs = [&](Index f, Vec2 c) {
     for (std::size_t l = 0; l < legs.size() && group[f] < 0; ++l) {
       if (const auto cell = shapes[l].at(c))
-        group[f] = static_cast<int>(tops.size() + l), planes[f] = legs[l][*cell].plane;
+        group[f] = static_cast<int>(tops.size() + l), planes[f] = legs[l].cells[*cell].plane;
     }
   };
   // `near`: where the face before was found in each top.
@@ -216,7 +215,9 @@ OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> le
   for (Index f = 0; f < n; ++f) {
     int& g = group[f];
     if (beside[f]) g = -1;
-    if (g >= 0) g = static_cast<int>(g < static_cast<int>(tops.size()) ? FacetKind::surface : FacetKind::leg);
+    if (g < 0) continue;
+    const auto number = static_cast<std::size_t>(g);
+    g = static_cast<int>(number < tops.size() ? FacetKind::surface : legs[number - tops.size()].kind);
   }
   OwnArea area;
   SurfaceMaker maker(made);

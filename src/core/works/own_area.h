@@ -30,9 +30,14 @@ struct OwnArea {
 // What rules where tops and legs overlap; earlier ones of both over later ones.
 enum class Rule { legs, tops };
 
+// What a leg covers, as margin or leg.
+struct LegCells {
+  FacetKind kind = FacetKind::leg;
+  std::vector<Cell> cells;
+};
+
 // Where levels differ a wall stands.
-OwnArea ownArea(std::span<const Top> tops, std::span<const std::vector<Cell>> legs, Rule rule,
-                const Progress& progress);
+OwnArea ownArea(std::span<const Top> tops, std::span<const LegCells> legs, Rule rule, const Progress& progress);
 
 // Whether a face is narrower than what lines are noded to.
 bool isSliver(const ground::Triangulation& made, ground::Index face);

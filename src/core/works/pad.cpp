@@ -73,9 +73,10 @@ ground::TinPtr overRidge(const Pad& pad, const Progress& progress) {
   }
   Crests crests = alongBothSides(piecesOf(line, {legOut(far + 1, pad.fall)}), LineEnds::wrapped);
   crests.chordError = std::min(pad.batters.chordError, 1e-3);
-  const LegPass pass = passLeg(
+  LegPass pass = passLeg(
       crests, {}, [far](Vec2) { return far; }, progress);
-  const OwnArea all = ownArea({}, std::span(&pass.cells, 1), Rule::legs, progress);
+  const LegCells cells{FacetKind::surface, std::move(pass.cells)};
+  const OwnArea all = ownArea({}, std::span(&cells, 1), Rule::legs, progress);
   const plane::Polygon outline{pad.outline, {}};
   return ground::keepInside(*all.tin, std::span(&outline, 1), progress);
 }

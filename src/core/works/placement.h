@@ -14,8 +14,12 @@ namespace inselberg::works {
 using plane::Vec2;
 using plane::Vec3;
 
-// The top, what the legs of its section made, and the batters. (Numbers are kept in no file.)
-enum class FacetKind : std::uint8_t { surface, leg, fillBatter, cutBatter };
+// The top, the margin that belongs to it (working space, or a ramp's width), what the legs of its section made, and the
+// batters. (Numbers are kept in no file.)
+enum class FacetKind : std::uint8_t { surface, margin, leg, fillBatter, cutBatter };
+constexpr bool isTop(FacetKind kind) {
+  return kind <= FacetKind::margin;
+}
 constexpr bool isBatter(FacetKind kind) {
   return kind >= FacetKind::fillBatter;
 }

@@ -5,10 +5,9 @@
 
 namespace inselberg::works {
 
-// The facets of the top with its space. Of a run, a pond, a berm or a swale all up to the batters. REQUIRES: names are
-// resolved; the placement is the shape's on `under`.
-ground::TinPtr topOf(const Shape& shape, const Placement& placement, const ground::Tin& under,
-                     const plane::Origin& origin, const Progress& progress);
+// The facets of the top with its space. Of a run, a pond, a berm or a swale all up to the batters. REQUIRES: the
+// placement is the shape's.
+ground::TinPtr topOf(const Shape& shape, const Placement& placement);
 
 // Tops and legs: all but the batters.
 ground::TinPtr topAndLegsOf(const Placement& placement);

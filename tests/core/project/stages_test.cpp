@@ -177,6 +177,32 @@ TEST_CASE("An undercut below a level pad is a bath and its dig stands apart from
   CHECK(s.quantities.whole.import == Approx(fill + 0).epsilon(1e-6));
 }
 
+TEST_CASE("The bottom of an undercut goes on beyond round corners at the level of the top") {
+  // Batters carry more than the top does, or less, and round corners are laid out finer the farther batters go from
+  // them.
+  const double onBatters = GENERATE(0.33, 0.05);
+  const std::string bent =
+      R"({"kind": "ramp", "name": "A", "from": [60, 60, 52], "to": [110, 110, 52], "via": [[105, 62]],
+    "width": 6})";
+  const std::string works =
+      GENERATE_COPY(padAt(52, R"(, "space": 0.98, "section": [{"to_ground": {"cut": 2, "fill": 3}}])"), bent);
+  const auto s = staged(R"({"works": [)" + works + R"(], "buildups": [
+      {"name": "B", "over": ["A"], "part": "all", "layers": [{"name": "course", "thickness": 0.14}]},
+      {"name": "S", "over": ["A"], "part": "batters", "layers": [{"name": "topsoil", "thickness": )" +
+                            std::to_string(onBatters) + R"(}]}],
+    "undercuts": [{"name": "U", "under": ["A"], "depth": 4, "wider": 1.6, "back_slope": 1}]})",
+                        kLevelLand);
+  const ground::Tin& dug = *s.ground(Role::undercut).tin;
+  int atBottom = 0;
+  for (const plane::Vec3& p : dug.points()) {
+    if (p.z > 47.96) continue;
+    CAPTURE(p.x, p.y);
+    CHECK(p.z == Approx(52 - 0.14 - 4).margin(1e-6));
+    ++atBottom;
+  }
+  CHECK(atBottom > 20);
+}
+
 TEST_CASE("Where formation steps beneath works the bottom of their undercut steps with it") {
   const std::string cone = R"([{"to_ground": {"cut": 1, "fill": 1}}])";
   const std::string pad = R"({"kind": "pad", "name": "A", "outline": [[57.447, 64.493], [132.708, 53.916],
