@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <unordered_map>
+#include <utility>
 
 #include "ground/tin_index.h"
 
@@ -39,9 +40,12 @@ std::vector<std::vector<Index>> borderLoops(std::span<const Triangle> triangles,
   return loops;
 }
 
-plane::Areas coverOf(const Tin& tin) {
+namespace {
+
+// The same of triangles that hang together: so holes lie in what is round them, and have nothing in them.
+plane::Areas coverOfPart(const Tin& tin, std::span<const Triangle> triangles, std::span<const Triangle> neighbours) {
   plane::Areas outer, holes;
-  for (const auto& loop : borderLoops(tin.triangles(), tin.neighbours())) {
+  for (const auto& loop : borderLoops(triangles, neighbours)) {
     plane::Polygon polygon;
     for (const Index i : loop) polygon.outer.push_back(tin.plan(i));
     const double area = plane::signedArea(polygon.outer);
@@ -50,6 +54,28 @@ plane::Areas coverOf(const Tin& tin) {
     (area < 0 ? holes : outer).push_back(std::move(polygon));
   }
   return plane::without(plane::united(outer), plane::united(holes));
+}
+
+}  // namespace
+
+plane::Areas coverOf(const Tin& tin) {
+  plane::Areas all;
+  std::vector<char> seen(tin.triangles().size(), 0);
+  for (Index start = 0; start < seen.size(); ++start) {
+    if (std::exchange(seen[start], 1)) continue;
+    std::vector<Index> part{start};
+    for (std::size_t i = 0; i < part.size(); ++i) {
+      for (const Index other : tin.neighbours()[part[i]]) {
+        if (other != kNone && !std::exchange(seen[other], 1)) part.push_back(other);
+      }
+    }
+    if (part.size() == seen.size()) return coverOfPart(tin, tin.triangles(), tin.neighbours());
+    std::vector<Triangle> triangles, neighbours;
+    for (const Index t : part) triangles.push_back(tin.triangles()[t]), neighbours.push_back(tin.neighbours()[t]);
+    const plane::Areas own = coverOfPart(tin, triangles, neighbours);
+    all.insert(all.end(), own.begin(), own.end());
+  }
+  return plane::united(all);
 }
 
 namespace {

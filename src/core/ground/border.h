@@ -14,7 +14,7 @@ namespace inselberg::ground {
 // loop, so that loops that touch in a point are told apart. `neighbours` as findNeighbours gives them.
 std::vector<std::vector<Index>> borderLoops(std::span<const Triangle> triangles, std::span<const Triangle> neighbours);
 
-// What a ground covers in plan, as areas with holes.
+// What a ground covers in plan, as areas with holes; walls in it are no border.
 plane::Areas coverOf(const Tin& tin);
 
 // Faces that lie over others of the same ground, as in a model that was folded or put together of overlapping parts.

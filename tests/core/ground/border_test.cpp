@@ -7,6 +7,7 @@
 
 #include "ground/check.h"
 #include "ground/mend.h"
+#include "ground/recut.h"
 #include "plane/polygon.h"
 #include "support/grounds.h"
 
@@ -79,6 +80,31 @@ TEST_CASE("Border loops run around the ground and around its holes, and enclose 
   for (auto loop : loops) {
     std::sort(loop.begin(), loop.end());
     CHECK(std::adjacent_find(loop.begin(), loop.end()) == loop.end());
+  }
+}
+
+TEST_CASE("A ground covers what lies inside closed walls and on islands in its holes", "[random]") {
+  std::mt19937 random(3);
+  for (int round = 0; round < 20; ++round) {
+    const auto whole = scatteredGround(100, 600, random, hilly);
+    std::uniform_real_distribution<double> radius(3, 11), share(0.2, 1);
+    // Rings round the middle: land, a hole, or land that stands higher, each with points of its own.
+    std::vector<std::pair<double, int>> rings;
+    for (double r = radius(random); r < 45; r += radius(random)) rings.push_back({r, share(random) < 0.4 ? 2 : 0});
+    const auto ringOf = [&](Vec2 p) {
+      const double d = plane::distance(p, {50, 50});
+      return static_cast<std::size_t>(std::ranges::count_if(rings, [&](const auto& ring) { return ring.first < d; }));
+    };
+    ground::TinPtr made;
+    for (std::size_t k = 0; k <= rings.size(); ++k) {
+      if (k < rings.size() && rings[k].second == 2) continue;
+      const auto ring = only(*whole, [&](Vec2 p) { return ringOf(p) == k; });
+      if (!ring->empty()) made = made ? ground::TinPtr(new Tin(together(*made, *ring))) : ring;
+    }
+    REQUIRE(made);
+    const plane::Areas cover = ground::coverOf(*made);
+    CHECK(plane::area(cover) == Approx(ground::statistics(*made).planArea).epsilon(1e-9));
+    for (Index t = 0; t < made->triangles().size(); ++t) CHECK(plane::contains(cover, ground::centroid(*made, t)));
   }
 }
 

@@ -203,6 +203,18 @@ TEST_CASE("The bottom of an undercut goes on beyond round corners at the level o
   CHECK(atBottom > 20);
 }
 
+TEST_CASE("An undercut that is sloped back beyond the border of the ground is dug under all of its works") {
+  // The strip under the pad leaves a closed wall around it.
+  const auto s = staged(R"({"works": [)" + padAt(50, R"(, "section": [])") + R"(],
+    "strips": [{"name": "T", "under": ["A"], "margin": 2, "depth": 0.3}],
+    "undercuts": [{"name": "U", "under": ["A"], "depth": 5, "back_slope": 30, "below": "stripped"}]})",
+                        kLevelLand);
+  CHECK(s.level(Role::undercut, {80, 70}) == Approx(44.7));
+  CHECK(s.level(Role::undercut, {61, 79}) == Approx(44.7));
+  CHECK(s.level(Role::undercut, {80, 95}) == Approx(44.7 + 0.5));
+  CHECK(s.level(Role::undercut, {80, 199}) == Approx(44.7 + 119.0 / 30));
+}
+
 TEST_CASE("Where formation steps beneath works the bottom of their undercut steps with it") {
   const std::string cone = R"([{"to_ground": {"cut": 1, "fill": 1}}])";
   const std::string pad = R"({"kind": "pad", "name": "A", "outline": [[57.447, 64.493], [132.708, 53.916],
