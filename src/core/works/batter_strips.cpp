@@ -13,6 +13,7 @@ using plane::rightOf;
 
 constexpr double kSharpestMitre = 10;  // a mitre longer than this many offsets is made round instead
 constexpr double kSameRate = 1e-4;     // slopes that differ by less are one
+constexpr double kShortestTip = 2e-3;  // m
 constexpr double kStraight = 0.004;    // radians: corners flatter than this have one ray for both sides
 
 Vec2 rotated(Vec2 u, double angle) {
@@ -37,6 +38,7 @@ struct Joint {
   bool mitreBefore = false, mitreAfter = false;
   double angle = 0;    // of a fan, else 0
   bool split = false;  // the fan's halves belong to the two
+  Vec2 tip = {};       // not {0, 0}: the strips of the corner itself meet on it
   // At an inward corner: how far the flatter of the two goes round it, over what lies square to the other.
   double roundBefore = 0, roundAfter = 0;
 };
@@ -81,6 +83,7 @@ class Maker {
       addParts(s, strip, first, last, mitreFirst, mitreLast, !line.closed && i == 0, !line.closed && i + 1 == n);
       if (i + 1 < n || line.closed) {
         addFan(s, line.stretches[(i + 1) % n], joints[i], strip);
+        addTip(s, line.stretches[(i + 1) % n], joints[i], strip);
         if (const double angle = joints[i].roundBefore; angle > 0)
           addTurn(s.b, here.out, rotated(here.out, angle), strip, s.toB);
       } else if (!(line.endRay == Vec2{}) && !mitreLast) {
@@ -165,7 +168,11 @@ class Maker {
       return j;
     }
     if (rules_.corners == CornerStyle::square && meet) {
-      meetOn(mitre);
+      if (rules_.cornersLevel * std::tan(angle / 2) > kShortestTip) {
+        j.tip = mitre;
+      } else {
+        meetOn(mitre);
+      }
       return j;
     }
     j.angle = angle;
@@ -244,6 +251,21 @@ class Maker {
       }
       strips.push_back(strip);
     }
+  }
+
+  // What lies nearest to a square corner.
+  void addTip(const Stretch& in, const Stretch& out, const Joint& j, const BatterStrip& like) {
+    if (j.tip == Vec2{}) return;
+    BatterStrip strip = like;
+    strip.fan = true, strip.along = {}, strip.startsLine = strip.endsLine = false;
+    strip.a = strip.b = in.b.plan(), strip.za = strip.zb = in.b.z;
+    strip.edge = in.edge, strip.fromA = strip.toB = in.toB;
+    strip.out = j.before, strip.ua = j.before, strip.ub = scaled(j.tip, j.before);
+    strips.push_back(strip);
+    strip.a = strip.b = out.a.plan(), strip.za = strip.zb = out.a.z;
+    strip.edge = out.edge, strip.fromA = strip.toB = out.fromA;
+    strip.out = j.after, strip.ua = scaled(j.tip, j.after), strip.ub = j.after;
+    strips.push_back(strip);
   }
 
   int partsOf(double angle, Vec2 centre) const {

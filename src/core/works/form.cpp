@@ -181,7 +181,8 @@ class Placing {
       crests_ = std::move(done.outer);
     };
     if (form_.space && *form_.space > 0) pass({0, form_.space, form_.spaceIn}, FacetKind::margin);
-    for (std::size_t k = 0; k < legCount(); ++k) pass({k}, k < form_.topLegs ? FacetKind::margin : FacetKind::leg);
+    for (std::size_t k = 0; k < legCount(); ++k)
+      pass({.number = k, .cornersLevel = form_.cornersLevel}, k < form_.topLegs ? FacetKind::margin : FacetKind::leg);
   }
 
   // Whether a batter of this kind starts anywhere: where the crest stands above the ground, as the sign has it.

@@ -13,6 +13,7 @@ struct Form {
   std::optional<double> space = {};           // the top goes on by so much before the sections begin
   std::optional<ground::Plane> spaceIn = {};  // in this plane, else level
   std::size_t topLegs = 0;                    // so many first legs of all sections belong to the top
+  bool cornersLevel = false;                  // in square corners its legs lie at the corner's level
   double reach = 500;                         // m; a batter longer than this ends there, with a doubt
 };
 

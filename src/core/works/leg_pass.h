@@ -23,6 +23,8 @@ struct PassLeg {
   std::size_t number = 0;
   std::optional<double> space = {};
   std::optional<ground::Plane> top = {};
+  // Of a leg that neither rises nor falls: in square corners it lies at the corner's level, and no side's is prolonged.
+  bool cornersLevel = false;
 };
 
 struct LegPass {

@@ -159,6 +159,7 @@ TinPtr bathOver(const Bottom& bottom, double wider, double backSlope, double upT
     form.tops = {{ring, *plane, nullptr}};
   }
   form.crests.corners = bottom.corners;
+  form.cornersLevel = true;
   form.crests.chordError = 1e-3;
   form.rule = Rule::tops;
   const Section section{legOut(wider + kMargin), legToGround(backSlope, backSlope)};

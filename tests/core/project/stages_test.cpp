@@ -203,6 +203,18 @@ TEST_CASE("The bottom of an undercut goes on beyond round corners at the level o
   CHECK(atBottom > 20);
 }
 
+TEST_CASE("An undercut below a square pad is the frustum it should be however much wider it is") {
+  const double wider = GENERATE(0, 5e-4, 1.5e-3, 2.5e-3, 0.01, 0.2, 2.5);
+  CAPTURE(wider);
+  const auto s = staged(R"({"works": [)" + padAt(50, R"(, "corners": "square")") +
+                            R"(], "undercuts": [{"name": "U", "under": ["A"], "depth": 1, "wider": )" +
+                            std::to_string(wider) + "}]}",
+                        kLevelLand);
+  const double w = 40 + 2 * wider, h = 20 + 2 * wider;
+  CHECK(s.quantities.whole.undercut ==
+        Approx(1.0 / 6 * (w * h + (w + 2) * (h + 2) + 4 * (w + 1) * (h + 1))).epsilon(1e-6));
+}
+
 TEST_CASE("An undercut that is sloped back beyond the border of the ground is dug under all of its works") {
   // The strip under the pad leaves a closed wall around it.
   const auto s = staged(R"({"works": [)" + padAt(50, R"(, "section": [])") + R"(],
@@ -213,6 +225,29 @@ TEST_CASE("An undercut that is sloped back beyond the border of the ground is du
   CHECK(s.level(Role::undercut, {61, 79}) == Approx(44.7));
   CHECK(s.level(Role::undercut, {80, 95}) == Approx(44.7 + 0.5));
   CHECK(s.level(Role::undercut, {80, 199}) == Approx(44.7 + 119.0 / 30));
+}
+
+TEST_CASE("The bottom of an undercut goes on at the level of the nearest place of the top in square corners as well") {
+  const auto s =
+      staged(R"({"works": [)" + padAt(50, R"(, "fall_percent": 4, "bearing_deg": 60, "corners": "square")") + R"(],
+    "undercuts": [{"name": "U", "under": ["A"], "depth": 6, "wider": 3, "back_slope": 1}]})",
+             kLevelLand);
+  const double east = -0.04 * std::sin(std::numbers::pi / 3), north = -0.04 * std::cos(std::numbers::pi / 3);
+  const auto bottom = [&](double x, double y) {
+    return 44 + east * (std::clamp(x, 60.0, 100.0) - 80) + north * (std::clamp(y, 60.0, 80.0) - 70);
+  };
+  for (const double x : {57.3, 58.6, 63.0, 81.0, 100.4, 102.7}) {
+    for (const double y : {57.2, 59.9, 71.0, 81.3, 82.8}) {
+      CAPTURE(x, y);
+      CHECK(s.level(Role::undercut, {x, y}) == Approx(bottom(x, y)).margin(1e-5));
+    }
+  }
+  // The back slopes meet where both are as high.
+  for (const double beyond : {0.5, 2.0, 3.5}) {
+    CHECK(s.level(Role::undercut, {103 + beyond, 83 + beyond}) == Approx(bottom(100, 80) + beyond).margin(1e-5));
+    CHECK(s.level(Role::undercut, {103 + beyond, 82}) == Approx(bottom(100, 80) + beyond).margin(1e-5));
+    CHECK(s.level(Role::undercut, {103 + beyond, 75}) == Approx(bottom(100, 75) + beyond).margin(1e-5));
+  }
 }
 
 TEST_CASE("Where formation steps beneath works the bottom of their undercut steps with it") {
