@@ -11,10 +11,12 @@
 #include <utility>
 
 #include "base/parallel.h"
+#include "ground/border.h"
 #include "ground/clip.h"
 #include "ground/recut.h"
 #include "ground/subset.h"
 #include "plane/boxes.h"
+#include "works/undercut.h"
 
 namespace inselberg::report {
 
@@ -131,7 +133,7 @@ class Taking {
   // several threads.
   void prepare(bool inRegions) {
     if (!existing_ || !existing_->tin) return;
-    if (formation_) partBulk(*(formation_->stage ? formation_->stage->changed : underWorks()));
+    if (formation_) partBulk(formation_->stage ? formation_->stage->changed : underWorks());
     Within asking{nullptr, false, true};
     figures(asking);
     if (inRegions) {
@@ -371,8 +373,33 @@ class Taking {
     });
   }
 
+  // Whether works lie over earlier ones whose cut is of another material, and both lower and raise what was there.
+  bool bothWays(std::size_t k) const {
+    const PlacedWorks& later = finished_->works[k];
+    if (later.volume.cut == 0 || later.volume.fill == 0) return false;
+    return std::any_of(finished_->works.begin(), finished_->works.begin() + static_cast<std::ptrdiff_t>(k),
+                       [&](const PlacedWorks& earlier) {
+                         return numberOf(earlier.works->material) != numberOf(later.works->material) &&
+                                earlier.placement->facets->bounds().overlaps(later.placement->facets->bounds());
+                       });
+  }
+
+  // The same surface with sides where such works pass from lowering to raising: a face is made of one material.
+  TinPtr cutWhereLowered(TinPtr changed) const {
+    for (std::size_t k = 0; k < finished_->works.size(); ++k) {
+      if (!bothWays(k)) continue;
+      const PlacedWorks& w = finished_->works[k];
+      const TinPtr& facets = w.placement->facets;
+      const TinPtr lowered = works::dug(ground::keepBeneath(*w.under, *facets, progress_), {facets}, progress_).after;
+      if (lowered) changed = ground::cutAlong(*changed, ground::coverOf(*lowered), progress_);
+    }
+    return changed;
+  }
+
   // What works and build-ups changed, parted by what the cut there is made of.
-  void partBulk(const Tin& changed) {
+  void partBulk(const TinPtr& all) {
+    const TinPtr cut = cutWhereLowered(all);
+    const Tin& changed = *cut;
     std::vector<std::size_t> number(changed.triangles().size());
     parallelChunks(number.size(), 512, progress_, [&](std::size_t begin, std::size_t end, std::size_t) {
       for (std::size_t t = begin; t < end; ++t)

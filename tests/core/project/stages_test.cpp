@@ -467,6 +467,24 @@ TEST_CASE("Cut is of the material of the works that lowered the ground last and 
   CHECK(f.exported == Approx(clay * 0.5 + std::max(0.0, rock - used)).epsilon(1e-6));
 }
 
+TEST_CASE(
+    "Works that lower one part of what others dug and raise another say what the cut is made of where they lower") {
+  const std::string walls = R"(, "section": [], "material": )";
+  const auto s =
+      staged(R"({"materials": [{"name": "clay"}, {"name": "rock"}], "works": [)" + padAt(48, walls + R"("clay")") +
+                 R"(, {"kind": "pad", "name": "B", "outline": [[70, 62], [90, 62], [90, 78], [70, 78]], "level": 48,
+                            "fall_percent": 2, "bearing_deg": 90)" +
+                 walls + R"("rock"}]})",
+             kLevelLand);
+  const auto bankOf = [&](const std::string& name) {
+    const auto& all = s.quantities.whole.materials;
+    return std::ranges::find(all, name, &report::MaterialFigure::name)->bank;
+  };
+  // East of the middle it falls to 0.2 m below what was dug 2 m deep.
+  CHECK(bankOf("rock") == Approx(16 * 10 * (2 + 0.1)).epsilon(1e-9));
+  CHECK(bankOf("clay") == Approx(2 * 800 - 16 * 10 * 2 - 16 * 10 * 0.1).epsilon(1e-9));
+}
+
 TEST_CASE("Figures of regions and elsewhere add up and each is that of its part") {
   const std::string design = R"({"works": [)" + padAt(54) + R"(,
     {"kind": "pond", "name": "P", "outline": [[120, 120], [150, 120], [150, 150], [120, 150]], "bottom": 47, "top": 50.5}],
