@@ -1,6 +1,7 @@
 #include "ground/hollow.h"
 
 #include <catch2/catch.hpp>
+#include <numbers>
 
 #include "ground/stamp.h"
 #include "support/grounds.h"
@@ -108,6 +109,23 @@ TEST_CASE("Walls in the water hold nothing back but up to their tops") {
   // The floor less the block and the step that the way out makes in it; then over the block.
   CHECK(ground::storageAt(*tin, *hollow, 47).volume == Approx(1200 - 100 - 20));
   CHECK(ground::storageAt(*tin, *hollow, 49).volume == Approx(3 * (1200 - 100 - 20) + 100));
+}
+
+TEST_CASE("A pond holds what it does though its outer batters come to lie below its bottom") {
+  const auto land = gridGround(200, 10, [](double x, double) { return 50 - 0.1 * x; });
+  works::Pond pond;
+  pond.outline = rectangle(90, 90, 110, 110);
+  pond.bottom = 40.5, pond.top = 42, pond.crest = 2;
+  pond.inside = Slope::horizontalPerVertical(2);
+  const auto placed = works::place(pond, *land, {}, {});
+  REQUIRE(placed.facets->minLevel() < pond.bottom - 1);
+  const auto after = ground::stamp(*land, *placed.facets, {});
+  const auto storage = works::storageOf(pond, placed, *after, {});
+  REQUIRE(storage);
+  CHECK(storage->hollow.bottom == Approx(40.5));
+  CHECK(storage->hollow.rim == Approx(42));
+  const double sides = 80 * 2 * 1.5 * 1.5 / 2, corners = std::numbers::pi * 4 * std::pow(1.5, 3) / 3;
+  CHECK(storage->held == Approx(400 * 1.5 + sides + corners).epsilon(1e-4));
 }
 
 TEST_CASE("Ponds are sized for a volume by their levels and by their outlines", "[random]") {
