@@ -373,27 +373,26 @@ class Taking {
     });
   }
 
-  // Whether works lie over earlier ones whose cut is of another material, and both lower and raise what was there.
-  bool bothWays(std::size_t k) const {
-    const PlacedWorks& later = finished_->works[k];
-    if (later.volume.cut == 0 || later.volume.fill == 0) return false;
-    return std::any_of(finished_->works.begin(), finished_->works.begin() + static_cast<std::ptrdiff_t>(k),
-                       [&](const PlacedWorks& earlier) {
-                         return numberOf(earlier.works->material) != numberOf(later.works->material) &&
-                                earlier.placement->facets->bounds().overlaps(later.placement->facets->bounds());
-                       });
+  // Whether works lower what was there, where others may lie whose cut is of another material.
+  bool meetsOthers(const PlacedWorks& works) const {
+    return works.volume.cut > 0 && std::ranges::any_of(finished_->works, [&](const PlacedWorks& other) {
+             return numberOf(other.works->material) != numberOf(works.works->material) &&
+                    other.placement->facets->bounds().overlaps(works.placement->facets->bounds());
+           });
   }
 
-  // The same surface with sides where such works pass from lowering to raising: a face is made of one material.
-  TinPtr cutWhereLowered(TinPtr changed) const {
-    for (std::size_t k = 0; k < finished_->works.size(); ++k) {
-      if (!bothWays(k)) continue;
-      const PlacedWorks& w = finished_->works[k];
+  // The same surface with sides where such works begin to lower: a face is made of one material.
+  TinPtr cutWhereLowered(const TinPtr& changed) const {
+    plane::Areas lowered;
+    for (const PlacedWorks& w : finished_->works) {
+      if (!meetsOthers(w)) continue;
       const TinPtr& facets = w.placement->facets;
-      const TinPtr lowered = works::dug(ground::keepBeneath(*w.under, *facets, progress_), {facets}, progress_).after;
-      if (lowered) changed = ground::cutAlong(*changed, ground::coverOf(*lowered), progress_);
+      const TinPtr own = works::dug(ground::keepBeneath(*w.under, *facets, progress_), {facets}, progress_).after;
+      if (!own) continue;
+      const plane::Areas areas = ground::coverOf(*own);
+      lowered.insert(lowered.end(), areas.begin(), areas.end());
     }
-    return changed;
+    return lowered.empty() ? changed : ground::cutAlong(*changed, lowered, progress_);
   }
 
   // What works and build-ups changed, parted by what the cut there is made of.

@@ -485,6 +485,22 @@ TEST_CASE(
   CHECK(bankOf("clay") == Approx(2 * 800 - 16 * 10 * 2 - 16 * 10 * 0.1).epsilon(1e-9));
 }
 
+TEST_CASE("What a build-up cuts below raised ground is of what was lowered there, beside it of the works it lies on") {
+  const std::string walls = R"(, "section": [], "material": "clay")";
+  const auto s =
+      staged(R"({"materials": [{"name": "clay"}, {"name": "rock"}], "works": [)" + padAt(48, walls) +
+                 R"(, {"kind": "level_area", "name": "B", "outline": [[90, 62], [110, 62], [110, 78], [90, 78]],
+                            "level": 50, "material": "rock"}],
+    "buildups": [{"name": "S", "over": ["B"], "layers": [{"name": "slab", "thickness": 0.3}]}]})",
+             kLevelLand);
+  const auto& all = s.quantities.whole.materials;
+  const auto bankOf = [&](const std::string& name) {
+    return std::ranges::find(all, name, &report::MaterialFigure::name)->bank;
+  };
+  CHECK(bankOf("clay") == Approx(2 * (800 - 160) + 0.3 * 160).epsilon(1e-9));
+  CHECK(bankOf("rock") == Approx(0.3 * 160).epsilon(1e-9));
+}
+
 TEST_CASE("Figures of regions and elsewhere add up and each is that of its part") {
   const std::string design = R"({"works": [)" + padAt(54) + R"(,
     {"kind": "pond", "name": "P", "outline": [[120, 120], [150, 120], [150, 150], [120, 150]], "bottom": 47, "top": 50.5}],
