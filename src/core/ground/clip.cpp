@@ -1,5 +1,6 @@
 #include "ground/clip.h"
 
+#include <array>
 #include <utility>
 
 #include "ground/recut.h"
@@ -26,14 +27,12 @@ TinPtr keep(const Tin& ground, std::span<const Line2> lines, const std::function
   return assembly.finish();
 }
 
-// The triangles that may lie inside the polygons, where they are few; else null.
-TinPtr nearTo(const Tin& ground, std::span<const plane::Polygon> polygons) {
+// The triangles that may lie inside one of the boxes, where they are few; else null.
+TinPtr nearTo(const Tin& ground, std::span<const Box> boxes) {
   constexpr double kMargin = 1e-3;  // m
   std::vector<char> near(ground.triangles().size(), 0);
   std::size_t found = 0;
-  for (const plane::Polygon& polygon : polygons) {
-    Box box;
-    for (const Vec2 p : polygon.outer) box.add(p);
+  for (const Box& box : boxes) {
     ground.index().touching(plane::cornersOf(box), kMargin,
                             [&](Index t) { found += std::exchange(near[t], 1) ? 0 : 1; });
   }
@@ -45,7 +44,11 @@ TinPtr nearTo(const Tin& ground, std::span<const plane::Polygon> polygons) {
 
 TinPtr keepInside(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {
   const plane::Inside inside(polygons);
-  const TinPtr near = nearTo(ground, polygons);
+  std::vector<Box> boxes(polygons.size());
+  for (std::size_t i = 0; i < boxes.size(); ++i) {
+    for (const Vec2 p : polygons[i].outer) boxes[i].add(p);
+  }
+  const TinPtr near = nearTo(ground, boxes);
   return keep(
       near ? *near : ground, ringsOf(polygons), [&](Vec2 p) { return inside(p); }, progress);
 }
@@ -63,8 +66,9 @@ TinPtr keepBeneath(const Tin& ground, const Tin& facets, const Progress& progres
 TinPtr keepBeneath(const Tin& ground, const Tin& facets, std::span<const Line2> lines, const Progress& progress) {
   std::vector<Line2> all = borderOf(facets);
   all.insert(all.end(), lines.begin(), lines.end());
+  const TinPtr near = nearTo(ground, std::array{facets.bounds()});
   return keep(
-      ground, all, [&](Vec2 p) { return facets.locate(p) != kNone; }, progress);
+      near ? *near : ground, all, [&](Vec2 p) { return facets.locate(p) != kNone; }, progress);
 }
 
 TinPtr cutAlong(const Tin& ground, std::span<const plane::Polygon> polygons, const Progress& progress) {
