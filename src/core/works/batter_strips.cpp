@@ -168,7 +168,7 @@ class Maker {
       return j;
     }
     if (rules_.corners == CornerStyle::square && meet) {
-      if (rules_.cornersLevel * std::tan(angle / 2) > kShortestTip) {
+      if (rules_.levelCorners * std::tan(angle / 2) > kShortestTip) {
         j.tip = mitre;
       } else {
         meetOn(mitre);

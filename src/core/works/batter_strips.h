@@ -44,7 +44,7 @@ struct StripRules {
   double chordError = 1e-3;
   std::function<bool(const Stretch&)> isWall;  // nothing is built on it
   bool cornersToBefore = false;                // a round corner belongs to the stretch before it, whatever comes after
-  double cornersLevel = 0;                     // m: square corners so wide have strips of their own, at their level
+  double levelCorners = 0;                     // m: square corners so wide have strips of their own, at their level
   // Where to cut a stretch, from 0 to 1, both left out: so that numbers are linear over each part.
   std::function<std::vector<double>(const Stretch&)> stops;
 };

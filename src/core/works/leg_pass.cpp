@@ -114,7 +114,7 @@ class Pass {
     rules.corners = inner.corners;
     rules.chordError = inner.chordError;
     rules.cornersToBefore = leg.space.has_value();
-    if (leg.cornersLevel) rules.cornersLevel = widest(inner, leg);
+    if (leg.cornersLevel) rules.levelCorners = widest(inner, leg);
     rules.radius = radius;
     rules.isWall = [&](const Stretch& s) { return !has(leg, *s.fromA) && !hasBatter(s); };
     rules.stops = [&](const Stretch& s) { return stopsAlong(s, leg); };

@@ -6,8 +6,8 @@
 #include "base/error.h"
 #include "ground/recut.h"
 #include "ground/stamp.h"
-#include "ground/subset.h"
 #include "plane/polygon.h"
+#include "works/tops.h"
 
 namespace inselberg::works {
 namespace {
@@ -16,12 +16,10 @@ namespace {
 // legs, where they do not come down to it: batters outside may lie lower.
 std::optional<ground::Hollow> hollowOf(const Placement& placement, const ground::Tin& after, const Progress& progress) {
   constexpr double kLow = 1e-6, kBeside = 1e-3;  // m
-  const bool reached = std::ranges::any_of(placement.kinds, isTop);
-  const auto isInside = [&](FacetKind kind) { return reached ? isTop(kind) : !isBatter(kind); };
-  const ground::TinPtr inside =
-      ground::subset(*placement.facets, [&](ground::Index t) { return isInside(placement.kinds[t]); });
+  ground::TinPtr inside = topAndMarginOf(placement);
+  if (inside->empty()) inside = topAndLegsOf(placement);
+  if (inside->empty()) return std::nullopt;
   const ground::Tin& facets = *inside;
-  if (facets.empty()) return std::nullopt;
   Vec2 place;
   double largest = -1;
   for (ground::Index t = 0; t < facets.triangles().size(); ++t) {

@@ -11,9 +11,13 @@ TinPtr topAndLegsOf(const Placement& placement) {
   return ground::subset(*placement.facets, [&](Index t) { return !isBatter(placement.kinds[t]); });
 }
 
-TinPtr topOf(const Shape& shape, const Placement& placement) {
-  if (!shape.as<Pad>() && !shape.as<Ramp>() && !shape.as<Inlay>()) return topAndLegsOf(placement);
+TinPtr topAndMarginOf(const Placement& placement) {
   return ground::subset(*placement.facets, [&](Index t) { return isTop(placement.kinds[t]); });
+}
+
+TinPtr topOf(const Shape& shape, const Placement& placement) {
+  const bool hasTop = shape.as<Pad>() || shape.as<Ramp>() || shape.as<Inlay>();
+  return hasTop ? topAndMarginOf(placement) : topAndLegsOf(placement);
 }
 
 CornerStyle cornersOf(const Shape& shape) {

@@ -5,6 +5,9 @@
 
 namespace inselberg::works {
 
+// The facets of the top and its margin; may be empty.
+ground::TinPtr topAndMarginOf(const Placement& placement);
+
 // The facets of the top with its space. Of a run, a pond, a berm or a swale all up to the batters. REQUIRES: the
 // placement is the shape's.
 ground::TinPtr topOf(const Shape& shape, const Placement& placement);
