@@ -614,7 +614,7 @@ class Evaluator {
   // still be given early, and is not there in full. In full its name is `full`.
   std::pair<Hash, works::Detail> placingOf(const works::Works& w, const Hash& full) const {
     if (detail_ == works::Detail::full || !early_ || store_.entries.contains(full) ||
-        !store_.facets[w.id].isDraftWorthwhile())
+        !store_.facetCounts[w.id].isDraftWorthwhile())
       return {full, works::Detail::full};
     return {Hasher().text("draft").hash(full).finish(), works::Detail::draft};
   }
@@ -662,10 +662,12 @@ class Evaluator {
       s.footprint =
           store_.node<works::Footprint>(nameOfFootprint(s.name), [&] { return works::Footprint(s.placement->facets); });
       if (standOn(s)) continue;
-      const auto volume = store_.node<quantity::Volume>(nameOfVolume(s.name),
-                                                        [&] { return works::costOf(*s.placement, *under, progress_); });
+      const auto volume = store_.node<quantity::Volume>(nameOfVolume(s.name), [&] {
+        return detail_ == works::Detail::draft ? store_.costOf(w->id, under, s.placement->facets, progress_)
+                                               : works::costOf(*s.placement, *under, progress_);
+      });
       ground.works.push_back({w, s.placement, *volume, under});
-      store_.facets[w->id].add(detail, s.placement->kinds.size());
+      store_.facetCounts[w->id].add(detail, s.placement->kinds.size());
       drafted_ |= detail == works::Detail::draft;
       break;
     }

@@ -64,6 +64,11 @@ bool sameGround(const Tin& a, const Tin& b) {
   return std::ranges::equal(a.points(), b.points()) && std::ranges::equal(a.triangles(), b.triangles());
 }
 
+// A ground that somebody else keeps for as long as this is used.
+TinPtr heldElsewhere(const Tin& tin) {
+  return {TinPtr(), &tin};
+}
+
 // An order of grounds that looks at nothing but their contents: fewer triangles first.
 bool comesBefore(const Tin& a, const Tin& b) {
   if (a.triangles().size() != b.triangles().size()) return a.triangles().size() < b.triangles().size();
@@ -265,11 +270,15 @@ class Measuring {
   Convex both_;
 };
 
+// Chunks small enough to share out a ground of a few large triangles.
+std::size_t chunkOf(std::size_t triangles) {
+  return std::clamp<std::size_t>(triangles / 64, 1, 8192);
+}
+
 // By clipping pairs of triangles: each(begin, end, measuring) adds the outer ones of these numbers, of n.
 template <class Each>
 LevelSums sumByClipping(std::size_t n, const Tin& inner, const Progress& progress, Each&& each) {
-  // Chunks small enough to share out a ground of a few large triangles.
-  const std::size_t chunk = std::clamp<std::size_t>(n / 64, 1, 8192);
+  const std::size_t chunk = chunkOf(n);
   inner.index();
   CandidatesPerThread overInner(std::cref(inner));
   LevelSums all;
@@ -489,10 +498,8 @@ Volume Comparison::in(Region& region, const Progress& progress) const {
 Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Polygon>& polygons,
                      const Progress& progress) {
   if (!polygons.empty()) {
-    // Held by nobody else, for as long as this takes.
-    const auto held = [](const Tin& tin) { return ground::TinPtr(ground::TinPtr(), &tin); };
     Region region(polygons, progress);
-    return Comparison(held(from), held(to), Comparison::Of::grounds, progress).in(region, progress);
+    return Comparison(heldElsewhere(from), heldElsewhere(to), Comparison::Of::grounds, progress).in(region, progress);
   }
   Volume volume;
   const double fromArea = coveredArea(from, progress);
@@ -511,10 +518,47 @@ Volume volumeBetween(const Tin& from, const Tin& to, const std::vector<plane::Po
 }
 
 Volume volumeOfFacets(const Tin& under, const Tin& facets, const Progress& progress) {
-  const bool underIsOuter = comesBefore(under, facets);
-  Volume volume =
-      volumeOf(sumByClipping(underIsOuter ? under : facets, underIsOuter ? facets : under, progress), underIsOuter);
-  volume.onlyTo = rest(coveredArea(facets, progress), volume.planArea());
+  return FacetVolumes().of(heldElsewhere(under), heldElsewhere(facets), progress);
+}
+
+// What one ground has to say of facets, and what it said of the last ones.
+struct FacetVolumes::Known {
+  explicit Known(TinPtr ground) : under(std::move(ground)), candidates(std::cref(*under)) { under->index(); }
+
+  TinPtr under, facets;
+  std::vector<LevelSums> sums;  // by facet
+  CandidatesPerThread candidates;
+};
+
+FacetVolumes::FacetVolumes() = default;
+FacetVolumes::FacetVolumes(FacetVolumes&&) noexcept = default;
+FacetVolumes& FacetVolumes::operator=(FacetVolumes&&) noexcept = default;
+FacetVolumes::~FacetVolumes() = default;
+
+Volume FacetVolumes::of(const TinPtr& under, const TinPtr& facets, const Progress& progress) {
+  if (!known_ || known_->under != under) known_ = std::make_unique<Known>(under);
+  const std::size_t n = facets->triangles().size();
+  std::vector<Index> same(n, kNone);
+  if (known_->facets) same = sharedTriangles(*facets, *known_->facets, progress);
+  std::vector<LevelSums> sums(n);
+  const std::size_t chunk = chunkOf(n);
+  parallelChunks(n, chunk, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    Measuring measuring(*under, known_->candidates.local());
+    for (Index t = static_cast<Index>(begin); t < end; ++t) {
+      const auto corners = facets->corners(t);
+      if (same[t] != kNone && known_->facets->corners(same[t]) == corners) {
+        sums[t] = known_->sums[same[t]];
+      } else {
+        measuring.add(corners);
+        sums[t] = measuring.take();
+      }
+    }
+  });
+  known_->facets = facets, known_->sums = std::move(sums);
+  LevelSums all;
+  for (const LevelSums& one : known_->sums) all.add(one);
+  Volume volume = volumeOf(all, false);
+  volume.onlyTo = rest(coveredArea(*facets, progress), volume.planArea());
   return volume;
 }
 

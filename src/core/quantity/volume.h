@@ -44,6 +44,23 @@ Volume volumeBetween(const ground::Tin& from, const ground::Tin& to, const std::
 // the ground.
 Volume volumeOfFacets(const ground::Tin& under, const ground::Tin& facets, const Progress& progress);
 
+// The same, to rounding, for facets that change bit by bit while their works is dragged: those that the last ones had,
+// corner for corner, are not measured again.
+class FacetVolumes {
+ public:
+  FacetVolumes();
+  FacetVolumes(FacetVolumes&&) noexcept;
+  FacetVolumes& operator=(FacetVolumes&&) noexcept;
+  ~FacetVolumes();
+
+  // Keeps both grounds until it is asked again.
+  Volume of(const ground::TinPtr& under, const ground::TinPtr& facets, const Progress& progress);
+
+ private:
+  struct Known;
+  std::unique_ptr<Known> known_;
+};
+
 // A region made ready for measuring many grounds in it. It keeps what it found of each, until it is told to forget: so
 // long they have to stay. Not for several threads at once.
 class Region {

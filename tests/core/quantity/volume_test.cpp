@@ -276,6 +276,44 @@ TEST_CASE("Facets compared in regions add up to what they are everywhere", "[ran
   }
 }
 
+TEST_CASE("Facets that change bit by bit are measured as if anew", "[random]") {
+  for (unsigned seed = 0; seed < 6; ++seed) {
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    const std::array land{scatteredGround(100, 900, random, randomHills(random, 6)),
+                          scatteredGround(100, 900, random, randomHills(random, 6))};
+    ground::TinPtr under = land[0], facets = scatteredGround(80, 250, random, randomHills(random, 6));
+    quantity::FacetVolumes volumes;
+    for (int step = 0; step < 12; ++step) {
+      CAPTURE(step);
+      const Volume v = volumes.of(under, facets, {}), anew = quantity::volumeOfFacets(*under, *facets, {});
+      CHECK(v.cut == Approx(anew.cut).epsilon(1e-12));
+      CHECK(v.fill == Approx(anew.fill).epsilon(1e-12));
+      CHECK(v.cutArea == Approx(anew.cutArea).epsilon(1e-12));
+      CHECK(v.fillArea == Approx(anew.fillArea).epsilon(1e-12));
+      CHECK(v.onlyTo == Approx(anew.onlyTo).margin(1e-9));
+      CHECK(v.maxCut == Approx(anew.maxCut).epsilon(1e-12));
+      CHECK(v.maxFill == Approx(anew.maxFill).epsilon(1e-12));
+      // A few levels change, all do, some facets go, or the ground is another.
+      ground::TinParts parts;
+      parts.points.assign(facets->points().begin(), facets->points().end());
+      parts.triangles.assign(facets->triangles().begin(), facets->triangles().end());
+      if (step % 4 == 0) {
+        for (int k = 0; k < 9; ++k) parts.points[random() % parts.points.size()].z += 0.7;
+      } else if (step % 4 == 1) {
+        for (Vec3& p : parts.points) p.z += 0.1;
+      } else if (step % 4 == 2) {
+        std::shuffle(parts.triangles.begin(), parts.triangles.end(), random);
+        parts.triangles.resize(parts.triangles.size() - 12);
+        ground::dropUnusedPoints(parts);
+      } else {
+        under = land[static_cast<std::size_t>(step / 4 + 1) % 2];
+      }
+      facets = std::make_shared<ground::Tin>(std::move(parts));
+    }
+  }
+}
+
 TEST_CASE("Measuring can be stopped") {
   const auto a = gridGround(100, 80, [](double x, double y) { return std::sin(x) * y; });
   const auto b = gridGround(100, 70, [](double, double) { return 0; });
