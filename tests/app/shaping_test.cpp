@@ -673,6 +673,33 @@ TEST_CASE("Lengths and rectangles are typed while drawing and handles take what 
   type("2");
   const double area = std::abs(plane::signedArea(works::outlineOf(d.works(before).shape)));
   CHECK((area == Approx(360 + 60) || area == Approx(360 + 24)));
+  // That edge with a slope or a wall of its own, and as the others again.
+  d.settle();
+  const auto edges = [&] { return d.works(before).shape.as<works::Pad>()->edges; };
+  const auto overSide = [&](std::size_t side) {
+    const auto outline = works::outlineOf(d.works(before).shape);
+    d.movePlan(d.at(0.5 * (outline[side] + outline[(side + 1) % outline.size()])));
+  };
+  overSide(2);
+  type("3:1");
+  CHECK(edges() == works::Edges{{2, works::parsedSection("to ground 3:1")}});
+  d.settle();
+  overSide(0);
+  type("=wall");
+  CHECK(edges() == works::Edges{{0, {}}, {2, works::parsedSection("to ground 3:1")}});
+  d.settle();
+  overSide(2);
+  type("= others");
+  CHECK(edges() == works::Edges{{0, {}}});
+  d.settle();
+  overSide(0);
+  QTest::keyClicks(&d.window.plan(), "=");
+  d.find<QLineEdit>("planEntry")->setText("=No such section");
+  QTest::keyClick(d.find<QLineEdit>("planEntry"), Qt::Key_Return);
+  CHECK(d.find<QLineEdit>("planEntry")->isVisible());
+  QTest::keyClick(d.find<QLineEdit>("planEntry"), Qt::Key_Escape);
+  for (int i = 0; i < 3; ++i) d.act("undo");
+  CHECK(edges().empty());
   // In the middle of a drag.
   d.settle();
   const auto corner = works::outlineOf(d.works(before).shape)[0];

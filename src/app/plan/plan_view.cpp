@@ -265,7 +265,7 @@ bool PlanView::startsEntry(const QKeyEvent& event) const {
   if (!tool_->wantsText() || event.text().isEmpty() || (event.modifiers() & (Qt::ControlModifier | Qt::AltModifier)))
     return false;
   const QChar c = event.text().front();
-  return c.isDigit() || c == '+' || c == '-' || c == 'z' || c == 'Z';
+  return c.isDigit() || c == '+' || c == '-' || c == '=' || c == 'z' || c == 'Z';
 }
 
 // What the tool in hand understands is not taken for a command of the window.

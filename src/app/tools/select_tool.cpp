@@ -172,7 +172,10 @@ QString SelectTool::hint() const {
     case Grip::corner:
       return tr("Drag the corner, or type where it goes. Delete removes it.");
     case Grip::side:
-      return tr("Drag the edge, or type how far out. Double-click adds a corner.");
+      return works::mayHaveSection(works->shape, *handle)
+                 ? tr("Drag the edge, or type how far out; or its own slope (3:1), =wall, =others. Double-click adds "
+                      "a corner.")
+                 : tr("Drag the edge, or type how far out. Double-click adds a corner.");
     case Grip::level:
       return tr("Drag up or down to change the level, or type it; Shift for fine steps.");
     case Grip::fall:
@@ -344,6 +347,26 @@ std::optional<works::Shape> movedAsTyped(const works::Shape& shape, const works:
   }
 }
 
+// The works with a section of its own along a side, as it was typed: a slope for its batters, or after "=" a wall,
+// legs, a section by its name, or "others" for that of the others; nothing when that is no such thing.
+std::optional<works::Shape> withSectionTyped(const works::Shape& shape, const works::Handle& side,
+                                             const std::string& text, const project::Project& project) {
+  if (!works::mayHaveSection(shape, side)) return std::nullopt;
+  if (const auto slope = parseSlope(text))
+    return works::withSectionOfSide(shape, side,
+                                    works::NamedOrLegs{{}, {works::legToGround(slope->run(), slope->run())}});
+  if (!text.starts_with('=')) return std::nullopt;
+  const std::string plain = QString::fromStdString(text.substr(1)).trimmed().toStdString();
+  if (plain == "others") return works::withSectionOfSide(shape, side, std::nullopt);
+  try {
+    const works::NamedOrLegs section = works::parsedSection(plain, lengths::inMetres());
+    if (!section.name.empty() && !project::sectionNamed(project, section.name)) return std::nullopt;
+    return works::withSectionOfSide(shape, side, section);
+  } catch (const Error&) {
+    return std::nullopt;
+  }
+}
+
 QString wanted(Grip grip) {
   switch (grip) {
     case Grip::corner:
@@ -351,7 +374,9 @@ QString wanted(Grip grip) {
     case Grip::whole:
       return tr("Write how far it moves: +5 -3, or 25 at 120 (length at bearing).");
     case Grip::side:
-      return tr("Write how far the edge moves out, like 2.5; inwards is -2.5.");
+      return tr(
+          "Write how far the edge moves out, like 2.5 (inwards -2.5); along a pad also a slope like 3:1, or =wall, "
+          "=out 1; to ground 3:1, a section by its name, =others.");
     case Grip::level:
       return tr("Write a level like 79.5, or a change like +0.25.");
     default:
@@ -365,8 +390,14 @@ QString SelectTool::typed(const QString& text) {
   const auto handle = drag_ ? std::optional(drag_->handle) : hovered_;
   const auto works = drag_ ? std::optional(drag_->before) : chosen();
   if (!handle || !works) return {};
-  const auto shape =
-      movedAsTyped(works->shape, *handle, text.trimmed().toStdString(), canvas_.workspace().project()->origin);
+  const project::Project& project = *canvas_.workspace().project();
+  const std::string plain = text.trimmed().toStdString();
+  auto shape = movedAsTyped(works->shape, *handle, plain, project.origin);
+  QString what = QString::fromStdString(works::movedText(*works, *handle));
+  if (!shape) {
+    shape = withSectionTyped(works->shape, *handle, plain, project);
+    what = tr("change a side of %1").arg(QString::fromStdString(works->name));
+  }
   if (!shape) return wanted(handle->grip);
   if (drag_) {
     drag_.reset();
@@ -376,8 +407,7 @@ QString SelectTool::typed(const QString& text) {
   changed.shape = *shape;
   hovered_.reset();
   if (!(changed == *works))
-    canvas_.workspace().commit(project::withWorks(*canvas_.workspace().project(), changed),
-                               QString::fromStdString(works::movedText(*works, *handle)));
+    canvas_.workspace().commit(project::withWorks(*canvas_.workspace().project(), changed), what);
   return {};
 }
 

@@ -5,6 +5,7 @@
 #include <utility>
 
 #include "base/error.h"
+#include "base/visitor.h"
 #include "plane/bearing.h"
 #include "works/transform.h"
 
@@ -118,11 +119,54 @@ std::optional<Shape> moved(const Shape& shape, const Handle& handle, const Drag&
   return ifSound(shape.with(handle.field, std::move(points)));
 }
 
+namespace {
+
+// The field of sections that sides have of their own; nothing where there is none.
+std::optional<std::size_t> fieldOfEdges(const Shape& shape) {
+  const auto& fields = shape.kind().fields();
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    if (fields[i].measure == Measure::edges && shape.applies(i)) return i;
+  }
+  return std::nullopt;
+}
+
+// What is numbered by the corners of an outline, passed through f(Numbers&) and f(Edges&).
+template <class F>
+Shape renumbered(Shape shape, F&& f) {
+  for (std::size_t i = 0; i < shape.kind().fields().size(); ++i) {
+    Value value = shape.get(i);
+    if (auto* levels = std::get_if<Numbers>(&value); levels && !levels->empty())
+      f(*levels);
+    else if (auto* edges = std::get_if<Edges>(&value); edges && !edges->empty())
+      f(*edges);
+    else
+      continue;
+    shape = shape.with(i, value);
+  }
+  return shape;
+}
+
+}  // namespace
+
 Shape withCorner(const Shape& shape, const Handle& side) {
   Places points = placesAt(shape, side.field);
-  const Vec2 middle = 0.5 * (points[side.index] + points[(side.index + 1) % points.size()]);
-  points.insert(points.begin() + static_cast<std::ptrdiff_t>(side.index) + 1, middle);
-  return shape.with(side.field, std::move(points));
+  const std::size_t i = side.index, n = points.size();
+  const auto at = static_cast<std::ptrdiff_t>(i) + 1;
+  points.insert(points.begin() + at, 0.5 * (points[i] + points[(i + 1) % n]));
+  const Shape next = shape.with(side.field, std::move(points));
+  if (!isClosed(shape, side.field)) return next;
+  return renumbered(next, Visitor{[&](Numbers& levels) {
+                                    if (levels.size() == n)
+                                      levels.insert(levels.begin() + at, (levels[i] + levels[(i + 1) % n]) / 2);
+                                  },
+                                  [&](Edges& edges) {
+                                    Edges made;
+                                    for (EdgeSection& e : edges) {
+                                      if (e.edge <= i) made.push_back(e);
+                                      if (e.edge >= i) made.push_back({e.edge + 1, e.section});
+                                    }
+                                    edges = std::move(made);
+                                  }});
 }
 
 Shape withoutCorner(const Shape& shape, const Handle& corner) {
@@ -137,10 +181,33 @@ Shape withoutCorner(const Shape& shape, const Handle& corner) {
   if (points.size() <= (closed ? 3u : 2u))
     throw Error(closed ? "an outline keeps three corners at least" : "a line keeps two points at least",
                 "remove the whole instead");
-  points.erase(points.begin() + static_cast<std::ptrdiff_t>(corner.index));
+  const std::size_t i = corner.index, n = points.size();
+  const auto at = static_cast<std::ptrdiff_t>(i);
+  points.erase(points.begin() + at);
   Shape next = shape.with(corner.field, std::move(points));
+  if (closed)
+    next = renumbered(next, Visitor{[&](Numbers& levels) {
+                                      if (levels.size() == n) levels.erase(levels.begin() + at);
+                                    },
+                                    [&](Edges& edges) {
+                                      std::erase_if(edges, [&](const EdgeSection& e) { return e.edge == i; });
+                                      for (EdgeSection& e : edges) e.edge -= e.edge > i ? 1 : 0;
+                                    }});
   if (const auto why = wrong(next)) throw Error("without this corner: " + *why, "move another corner first");
   return next;
+}
+
+bool mayHaveSection(const Shape& shape, const Handle& handle) {
+  return handle.grip == Grip::side && isClosed(shape, handle.field) && fieldOfEdges(shape);
+}
+
+Shape withSectionOfSide(const Shape& shape, const Handle& side, const std::optional<NamedOrLegs>& section) {
+  const std::size_t field = *fieldOfEdges(shape);
+  Edges edges = std::get<Edges>(shape.get(field));
+  std::erase_if(edges, [&](const EdgeSection& e) { return e.edge == side.index; });
+  if (section) edges.push_back({side.index, *section});
+  std::ranges::sort(edges, {}, &EdgeSection::edge);
+  return shape.with(field, std::move(edges));
 }
 
 std::string movedText(const Works& works, const Handle& handle) {

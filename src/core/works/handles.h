@@ -40,10 +40,16 @@ struct Drag {
 // it could not be so: an outline would cross itself.
 std::optional<Shape> moved(const Shape& shape, const Handle& handle, const Drag& drag);
 
-// With a corner more, in the middle of a side. REQUIRES: handle.grip is side.
+// With a corner more, in the middle of a side, whose halves keep its section and levels. REQUIRES: handle.grip is side.
 Shape withCorner(const Shape& shape, const Handle& side);
-// Without a corner. Throws Error when it cannot go. REQUIRES: handle.grip is corner.
+// Without a corner; the side that takes the place of two has the section of the one before the corner. Throws Error
+// when it cannot go. REQUIRES: handle.grip is corner.
 Shape withoutCorner(const Shape& shape, const Handle& corner);
+
+// Whether a handle is a side that may have a section of its own.
+bool mayHaveSection(const Shape& shape, const Handle& handle);
+// With that section along the side; without one, as its others. REQUIRES: mayHaveSection.
+Shape withSectionOfSide(const Shape& shape, const Handle& side, const std::optional<NamedOrLegs>& section);
 
 // What moving does, for the list of what can be undone: "move a corner of Yard".
 std::string movedText(const Works& works, const Handle& handle);

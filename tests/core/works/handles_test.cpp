@@ -132,6 +132,59 @@ TEST_CASE("A corner put in and taken out again leaves the works as it was, and t
                     Catch::Contains("without this corner"));
 }
 
+TEST_CASE("Levels and sections stay with their corners and sides when a corner comes or goes") {
+  const works::NamedOrLegs steep = works::parsedSection("to ground 1:1"), wall;
+  works::Pad square{rectangle(0, 0, 40, 20), 50, {}};
+  square.top = works::PadTop::corners;
+  square.cornerLevels = {50, 51, 52, 53};
+  square.edges = {{0, steep}, {2, wall}, {3, steep}};
+  const auto side = [](std::size_t i) { return Handle{Grip::side, 0, i, {}}; };
+  const auto corner = [](std::size_t i) { return Handle{Grip::corner, 0, i, {}}; };
+  const auto padOf = [](const works::Shape& shape) { return *shape.as<works::Pad>(); };
+
+  const works::Pad first = padOf(works::withCorner(square, side(0)));
+  CHECK(first.cornerLevels == works::Numbers{50, 50.5, 51, 52, 53});
+  CHECK(first.edges == works::Edges{{0, steep}, {1, steep}, {3, wall}, {4, steep}});
+  const works::Pad last = padOf(works::withCorner(square, side(3)));
+  CHECK(last.cornerLevels == works::Numbers{50, 51, 52, 53, 51.5});
+  CHECK(last.edges == works::Edges{{0, steep}, {2, wall}, {3, steep}, {4, steep}});
+  const works::Pad plain = padOf(works::withCorner(square, side(1)));
+  CHECK(plain.edges == works::Edges{{0, steep}, {3, wall}, {4, steep}});
+  for (std::size_t i = 0; i < 4; ++i)
+    CHECK(works::withoutCorner(works::withCorner(square, side(i)), corner(i + 1)) == works::Shape(square));
+
+  // The side before a corner that goes becomes that of both.
+  const works::Pad without = padOf(works::withoutCorner(square, corner(2)));
+  CHECK(without.cornerLevels == works::Numbers{50, 51, 53});
+  CHECK(without.edges == works::Edges{{0, steep}, {2, steep}});
+  CHECK(padOf(works::withoutCorner(square, corner(0))).edges == works::Edges{{1, wall}, {2, steep}});
+
+  // A ridge has points of its own.
+  square.top = works::PadTop::ridge;
+  square.ridge = points("5 10, 35 10");
+  const auto handles = works::handlesOf(square);
+  const auto ridge =
+      std::ranges::find_if(handles, [](const Handle& h) { return h.grip == Grip::side && h.field != 0; });
+  REQUIRE(ridge != handles.end());
+  CHECK_FALSE(works::mayHaveSection(square, *ridge));
+  CHECK(padOf(works::withCorner(square, *ridge)).edges == square.edges);
+}
+
+TEST_CASE("A side takes a section of its own, and gives it back") {
+  const works::NamedOrLegs steep = works::parsedSection("to ground 1:1"), wall;
+  works::Shape pad = works::Pad{rectangle(0, 0, 40, 20), 50, {}};
+  const works::Shape plain = pad;
+  const auto side = [](std::size_t i) { return Handle{Grip::side, 0, i, {}}; };
+  CHECK(works::mayHaveSection(pad, side(2)));
+  CHECK_FALSE(works::mayHaveSection(pad, {Grip::corner, 0, 2, {}}));
+  CHECK_FALSE(works::mayHaveSection(Mound{points("0 0, 5 0"), 1}, side(0)));
+  pad = works::withSectionOfSide(pad, side(3), wall);
+  pad = works::withSectionOfSide(pad, side(1), wall);
+  pad = works::withSectionOfSide(pad, side(3), steep);
+  CHECK(pad.as<works::Pad>()->edges == works::Edges{{1, wall}, {3, steep}});
+  CHECK(works::withSectionOfSide(works::withSectionOfSide(pad, side(1), {}), side(3), {}) == plain);
+}
+
 TEST_CASE("Points of a line move freely, its parts as they are dragged") {
   const works::Shape mound = Mound{points("0 0, 10 0, 20 5"), 3};
   const auto handles = works::handlesOf(mound);
