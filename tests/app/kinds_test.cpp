@@ -88,6 +88,20 @@ TEST_CASE("A typical section is drawn, named, and followed by the works that use
   d.whenDialog<app::SectionsDialog>([&](app::SectionsDialog& dialog) {
     CHECK(dialog.findChild<QLabel*>("sectionUsers")->text() == QString::fromStdString(pad.name));
     auto* drawing = dialog.findChild<app::SectionDrawing*>("sectionDrawing");
+    // Behind it the ground out from the middle of the pad's longest side, above its level.
+    const auto& placed = *d.workspace().evaluation()->works(pad.id);
+    REQUIRE(drawing->ground().size() == 1);
+    const auto ring = works::outlineOf(pad.shape);
+    std::size_t longest = 0;
+    const auto sideOf = [&](std::size_t i) { return ring[(i + 1) % ring.size()] - ring[i]; };
+    for (std::size_t i = 0; i < ring.size(); ++i) {
+      if (plane::norm(sideOf(i)) > plane::norm(sideOf(longest))) longest = i;
+    }
+    const plane::Vec2 out = plane::rightOf(plane::unit(sideOf(longest))),
+                      middle = ring[longest] + 0.5 * sideOf(longest);
+    for (const QPointF p : drawing->ground().front())
+      CHECK(placed.under->levelAt(middle + p.x() * out).value() - *works::levelOf(pad.shape) ==
+            Approx(p.y()).margin(1e-6));
     // The end of the first leg, drawn out by a hand's width.
     const QPoint end = drawing->endOf(0).toPoint();
     QTest::mousePress(drawing, Qt::LeftButton, {}, end);

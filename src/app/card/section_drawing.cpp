@@ -65,6 +65,11 @@ void SectionDrawing::setSection(const works::Section& section) {
   update();
 }
 
+void SectionDrawing::setGround(std::vector<QPolygonF> ground, const QString& where) {
+  ground_ = std::move(ground), where_ = where;
+  update();
+}
+
 QPointF SectionDrawing::endInMetres(std::size_t i, bool cut) const {
   const QPointF from = startOf(i);
   const Leg& leg = section_[i];
@@ -209,12 +214,26 @@ void SectionDrawing::keyPressEvent(QKeyEvent* event) {
   Q_EMIT released();
 }
 
+void SectionDrawing::paintGround(QPainter& painter) const {
+  painter.setPen(QPen(theme::granite(), 1.6));
+  painter.setBrush(Qt::NoBrush);
+  for (const QPolygonF& line : ground_) {
+    QPolygonF shown;
+    for (const QPointF p : line) shown << toScreen(p);
+    painter.drawPolyline(shown);
+  }
+  if (ground_.empty()) return;
+  painter.setPen(theme::granite());
+  painter.drawText(rect().adjusted(8, 6, -8, -6), Qt::AlignRight | Qt::AlignBottom, where_);
+}
+
 void SectionDrawing::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
   painter.fillRect(rect(), theme::paper());
   painter.setPen(QPen(theme::rule(), 1));
   painter.drawRect(rect().adjusted(0, 0, -1, -1));
+  paintGround(painter);
   const QPointF crest = toScreen({0, 0});
   painter.setPen(QPen(theme::muted(), 1, Qt::DashLine));
   painter.drawLine(QPointF(crest.x(), 8), QPointF(crest.x(), height() - 8));

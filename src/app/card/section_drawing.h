@@ -1,8 +1,10 @@
 // A typical section as a drawing: its legs from the crest outwards, their ends to be dragged, new ones to be clicked.
 #pragma once
 
+#include <QPolygonF>
 #include <QWidget>
 #include <optional>
+#include <vector>
 
 #include "works/section.h"
 
@@ -16,6 +18,10 @@ class SectionDrawing : public QWidget {
 
   void setSection(const works::Section& section);
   const works::Section& section() const { return section_; }
+  // What is drawn behind: lines of ground, each from the crest out and up in metres, and where it lies. Nothing in
+  // place of it: none.
+  void setGround(std::vector<QPolygonF> ground, const QString& where);
+  const std::vector<QPolygonF>& ground() const { return ground_; }
   // Where the end of a leg is, in the widget; of a batter its end in fill, or in cut.
   QPointF endOf(std::size_t leg, bool cut = false) const;
 
@@ -44,8 +50,11 @@ class SectionDrawing : public QWidget {
   void dragTo(QPointF metres);
   void addLeg(QPointF metres);
   void fit();
+  void paintGround(QPainter& painter) const;
 
   works::Section section_;
+  std::vector<QPolygonF> ground_;
+  QString where_;
   std::optional<Grip> held_;
   std::size_t chosen_ = 0;
   double scale_ = 20, originX_ = 40, originY_ = 120;  // pixels for a metre; where the crest is

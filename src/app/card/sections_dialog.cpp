@@ -12,6 +12,7 @@
 #include "base/error.h"
 #include "card/section_drawing.h"
 #include "card/section_library.h"
+#include "works/leg_handles.h"
 #include "workspace/lengths.h"
 
 namespace inselberg::app {
@@ -106,12 +107,61 @@ void SectionsDialog::show(const std::string& name) {
   legs_->setText(legs ? QString::fromStdString(works::shown(works::NamedOrLegs{{}, *legs}, lengths::inMetres()))
                       : QString());
   drawing_->setSection(legs ? *legs : works::Section());
+  showGround(name);
   QStringList users;
   for (const std::string& user : project::usersOfSection(*workspace_.project(), name))
     users += QString::fromStdString(user);
   users_->setText(!legs             ? tr("There is no section yet. New makes one.")
                   : users.isEmpty() ? tr("no works; type its name where a works asks for a section")
                                     : users.join(", "));
+}
+
+namespace {
+
+// Out from where a leg begins, and a little inwards: how high the ground lies above it.
+std::vector<QPolygonF> groundBeside(const works::LegHandle& leg, const ground::Tin& under) {
+  constexpr double kInwards = 3, kOut = 60, kStep = 0.25;  // m
+  const plane::Vec2 way = plane::unit(leg.at - leg.inner);
+  std::vector<QPolygonF> lines;
+  bool goesOn = false;
+  for (double out = -kInwards; out <= kOut; out += kStep) {
+    const auto level = under.levelAt(leg.inner + out * way);
+    if (level && !goesOn) lines.emplace_back();
+    if (level) lines.back() << QPointF(out, *level - leg.level);
+    goesOn = level.has_value();
+  }
+  return lines;
+}
+
+}  // namespace
+
+void SectionsDialog::showGround(const std::string& name) {
+  const project::Project& project = *workspace_.project();
+  const auto uses = [&](const works::Value& value) {
+    const auto* along = std::get_if<works::SectionsAlong>(&value);
+    return along && !along->empty() && along->front().section.name == name;
+  };
+  std::vector<const project::PlacedWorks*> placed;
+  for (const auto& ground : workspace_.evaluation()->grounds) {
+    for (const auto& works : ground.works) {
+      const bool chosen = works.works->id == workspace_.chosenWorks();
+      placed.insert(chosen ? placed.begin() : placed.end(), &works);
+    }
+  }
+  for (const project::PlacedWorks* works : placed) {
+    if (!works->under || name.empty()) continue;
+    try {
+      const works::Shape& shape = works->works->shape;
+      for (const works::LegHandle& leg :
+           works::legHandlesOf(project::withSectionsOf(project, shape), *works->placement, *works->under)) {
+        if (leg.leg == 0 && uses(shape.get(leg.field)))
+          return drawing_->setGround(groundBeside(leg, *works->under),
+                                     tr("ground beside %1").arg(QString::fromStdString(works->works->name)));
+      }
+    } catch (const Error&) {  // a section that it names is gone
+    }
+  }
+  drawing_->setGround({}, {});
 }
 
 void SectionsDialog::add() {

@@ -31,6 +31,8 @@ class SectionsDialog : public QDialog {
   void takeText();
   void takeDrawing();
   void change(const works::Section& legs);
+  // Behind the drawing, beside the chosen works where that uses the section, else beside the first that does.
+  void showGround(const std::string& name);
   void keepInLibrary();
   void offerLibrary();
 
