@@ -6,8 +6,10 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
 #include <QTableWidget>
+#include <QTimer>
 
 #include "card/long_section.h"
 #include "ledger/kept_dialog.h"
@@ -200,6 +202,57 @@ TEST_CASE("A gap told on the ground's card is filled at a press") {
   d.settle();
   CHECK_FALSE(doubted(d, ground::DoubtKind::gap));
   CHECK(*d.workspace().evaluation()->ground(finished)->levelAt({-68, 45}) == Approx(78).margin(1e-6));
+}
+
+TEST_CASE("A typical section is dropped on a run from a station on, and taken away again") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  works::Run run;
+  run.line = {{-60, 20}, {-20, 40}, {20, 30}}, run.levels = {{{0, 76}, {80, 75}}};
+  auto project = project::withNewWorks(d.project(), d.project().finished(), "Track", run);
+  project = project::withSection(*project, "Gentle", works::parsedSection("to ground 3:1").legs);
+  project = project::withSection(*project, "Shoulder", works::parsedSection("out 1; to ground 3:1").legs);
+  d.workspace().commit(project, "track");
+  d.settle();
+  const auto id = d.project().column.back()->works.back()->id;
+  d.workspace().chooseWorks(id);
+  d.settle();
+  auto* along = d.find<app::LongSection>("longSection");
+  QWidget* plot = along->findChild<QWidget*>();
+  const auto pick = [&](double station, const QString& title, const QString& action) {
+    bool found = false;
+    QTimer::singleShot(50, along, [&] {
+      auto* menu = along->findChild<QMenu*>("longSectionMenu");
+      if (!menu) return;
+      QList<QMenu*> menus{menu};
+      menus += menu->findChildren<QMenu*>();
+      for (QMenu* m : menus) {
+        for (QAction* a : m->actions()) {
+          if ((title.isEmpty() || m->title().startsWith(title)) && a->text().contains(action))
+            found = true, a->trigger();
+        }
+      }
+      menu->close();
+    });
+    QTest::mouseClick(plot, Qt::RightButton, {}, along->at(station, 75));
+    CHECK(found);
+    d.settle();
+  };
+  const auto now = [&] { return *d.project().works(id).works->shape.as<works::Run>(); };
+  const auto gentle = works::parsedSections("@0 to ground 2:1 @40 Gentle");
+  pick(40, "Left", "Gentle");
+  CHECK(now().left == gentle);
+  CHECK(now().right.empty());
+  // What has other legs cannot go on from it, and is told.
+  pick(60, "Left", "Shoulder");
+  CHECK(now().left == gentle);
+  CHECK(d.window.messages().text().contains("legs"));
+  pick(20, "Right", "Gentle");
+  CHECK(now().right == works::parsedSections("@0 to ground 2:1 @20 Gentle"));
+  pick(40, "", "no longer Gentle");
+  CHECK(now().left == works::parsedSections("to ground 2:1"));
+  for (int i = 0; i < 3; ++i) d.act("undo");
+  CHECK(now().left.empty());
 }
 
 TEST_CASE("Grade points of a run are dragged, added, rounded and removed in its long section") {

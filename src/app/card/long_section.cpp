@@ -40,6 +40,18 @@ works::Places lineOf(const works::Shape& shape) {
   return line;
 }
 
+constexpr double kGrab = 9;  // pixels
+
+// The fields of sections along the line: a side each.
+std::vector<std::size_t> sidesOf(const works::Shape& shape) {
+  std::vector<std::size_t> sides;
+  const auto& fields = shape.kind().fields();
+  for (std::size_t i = 0; i < fields.size(); ++i) {
+    if (fields[i].measure == Measure::sections && shape.applies(i)) sides.push_back(i);
+  }
+  return sides;
+}
+
 // Metres, from a coordinate of the plot: to hundredths of the unit that is told.
 double rounded(double inUnit) {
   return std::round(inUnit * 100) / 100 * lengths::inMetres();
@@ -60,9 +72,9 @@ LongSection::LongSection(QWidget* parent) : QWidget(parent), plot_(new QCustomPl
         QCPScatterStyle(QCPScatterStyle::ssSquare, QPen(theme::ink(), 1.2), theme::amber(), 8));
   });
   plot_->yAxis->setNumberPrecision(1);
-  plot_->setToolTip(
-      tr("The ground (granite) and the grade (ink) along the line. Drag a point; double-click the grade to add one; "
-         "right-click a point for its vertical curve, or to remove it."));
+  plot_->setToolTip(tr(
+      "The ground (granite) and the grade (ink) along the line. Drag a point; double-click the grade to add one; "
+      "right-click a point for its vertical curve, or to remove it, and anywhere for another section from there on."));
   plot_->installEventFilter(this);
 }
 
@@ -115,9 +127,32 @@ void LongSection::replot() {
     plot_->xAxis->setRange(lengths::inUnit(-0.03 * length_), lengths::inUnit(1.03 * length_));
     plot_->yAxis->setRange(lengths::inUnit(low - room), lengths::inUnit(high + room));
   }
+  markSections();
   plot_->xAxis->setLabel(tr("station, %1").arg(lengths::unit()));
   plot_->yAxis->setLabel(tr("level, %1").arg(lengths::unit()));
   plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+// Where one begins, its name stands at a line across.
+void LongSection::markSections() {
+  plot_->clearItems();
+  for (const std::size_t field : sidesOf(*shape_)) {
+    const works::Value value = shape_->get(field);
+    for (const works::SectionAt& s : std::get<works::SectionsAlong>(value)) {
+      if (s.station <= 0) continue;
+      auto* line = new QCPItemStraightLine(plot_);
+      line->setPen(QPen(theme::muted(), 1, Qt::DashLine));
+      line->point1->setCoords(lengths::inUnit(s.station), 0);
+      line->point2->setCoords(lengths::inUnit(s.station), 1);
+      auto* name = new QCPItemText(plot_);
+      name->setText(s.section.name.empty() ? tr("section") : QString::fromStdString(s.section.name));
+      name->setColor(theme::muted());
+      name->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
+      name->position->setTypeX(QCPItemPosition::ptPlotCoords);
+      name->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
+      name->position->setCoords(lengths::inUnit(s.station), field == sidesOf(*shape_).front() ? 0.02 : 0.14);
+    }
+  }
 }
 
 QPoint LongSection::at(double station, double level) const {
@@ -126,7 +161,6 @@ QPoint LongSection::at(double station, double level) const {
 }
 
 std::optional<std::size_t> LongSection::pointAt(QPointF mouse) const {
-  constexpr double kGrab = 9;  // pixels
   for (std::size_t i = 0; i < levels_.size(); ++i) {
     const QPoint here = at(levels_[i][0], levels_[i][1]);
     if (std::hypot(here.x() - mouse.x(), here.y() - mouse.y()) <= kGrab) return i;
@@ -198,13 +232,49 @@ void LongSection::askCurve(std::size_t point) {
   if (const auto next = with(levels_, curves)) Q_EMIT changed(*next, tr("change a vertical curve of %1"));
 }
 
-void LongSection::showMenu(std::size_t point, QPoint global) {
+void LongSection::dropSection(std::size_t field, double station, const QString& name) {
+  works::SectionsAlong along = std::get<works::SectionsAlong>(shape_->get(field));
+  std::erase_if(along, [&](const works::SectionAt& s) { return s.station == station; });
+  if (!name.isEmpty()) {
+    // What goes out before it is what an empty field stands for.
+    if (along.empty()) along.push_back({0, works::parsedSection("to ground 2:1")});
+    along.push_back({station, {name.toStdString(), {}}});
+    std::ranges::sort(along, {}, &works::SectionAt::station);
+  }
+  Q_EMIT changed(shape_->with(field, along), tr("change a section of %1"));
+}
+
+void LongSection::showMenu(QPointF mouse, QPoint global) {
   QMenu menu(this);
-  const bool between = point > 0 && point + 1 < levels_.size();
-  auto* curve = menu.addAction(tr("Vertical curve…"), this, [this, point] { askCurve(point); });
-  curve->setEnabled(between && fieldOf(*shape_, Measure::stations));
-  menu.addAction(tr("Remove the point"), this, [this, point] { removePoint(point); })->setEnabled(levels_.size() > 1);
-  menu.exec(global);
+  menu.setObjectName("longSectionMenu");
+  if (const auto point = pointAt(mouse)) {
+    const bool between = *point > 0 && *point + 1 < levels_.size();
+    auto* curve = menu.addAction(tr("Vertical curve…"), this, [this, point] { askCurve(*point); });
+    curve->setEnabled(between && fieldOf(*shape_, Measure::stations));
+    menu.addAction(tr("Remove the point"), this, [this, point] { removePoint(*point); })
+        ->setEnabled(levels_.size() > 1);
+    menu.addSeparator();
+  }
+  // To the metre, or five feet.
+  const double step = lengths::nudge(1);
+  const double station =
+      std::clamp(std::round(plot_->xAxis->pixelToCoord(mouse.x()) * lengths::inMetres() / step) * step, 0.0, length_);
+  for (const std::size_t field : sidesOf(*shape_)) {
+    const QString side = QString::fromStdString(shape_->kind().fields()[field].label);
+    QMenu* from = menu.addMenu(tr("%1 from %2 on").arg(side, lengths::told(station, 0)));
+    for (const QString& name : sections_)
+      from->addAction(name, this, [this, field, station, name] { dropSection(field, station, name); });
+    if (sections_.empty()) from->addAction(tr("None yet: Edit > Typical sections…"))->setEnabled(false);
+    const works::Value value = shape_->get(field);
+    for (const works::SectionAt& s : std::get<works::SectionsAlong>(value)) {
+      const double apart = std::abs(at(s.station, 0).x() - mouse.x());
+      if (s.station <= 0 || apart > kGrab) continue;
+      const QString name = s.section.name.empty() ? tr("section") : QString::fromStdString(s.section.name);
+      menu.addAction(tr("%1: no longer %2 from %3 on").arg(side, name, lengths::told(s.station, 0)), this,
+                     [this, field, begins = s.station] { dropSection(field, begins, {}); });
+    }
+  }
+  if (!menu.isEmpty()) menu.exec(global);
 }
 
 bool LongSection::eventFilter(QObject* watched, QEvent* event) {
@@ -214,8 +284,8 @@ bool LongSection::eventFilter(QObject* watched, QEvent* event) {
     case QEvent::MouseButtonPress:
       if (const auto point = pointAt(mouse->position())) {
         if (mouse->button() == Qt::LeftButton) dragging_ = point, moved_ = false;
-        if (mouse->button() == Qt::RightButton) showMenu(*point, mouse->globalPosition().toPoint());
       }
+      if (mouse->button() == Qt::RightButton) showMenu(mouse->position(), mouse->globalPosition().toPoint());
       return true;
     case QEvent::MouseMove:
       if (dragging_) drag(mouse->position());

@@ -1,6 +1,7 @@
 // The long section of a graded line: the ground along it, its grades and vertical curves, its points to drag.
 #pragma once
 
+#include <QStringList>
 #include <QWidget>
 #include <optional>
 
@@ -20,6 +21,8 @@ class LongSection : public QWidget {
   static bool suits(const works::Shape& shape);
   // Shows it over the ground it is placed on (null: not known yet). REQUIRES: suits.
   void show(const works::Shape& shape, const ground::TinPtr& under);
+  // The sections of the project, to be dropped at a station.
+  void setSections(const QStringList& names) { sections_ = names; }
   void setReadOnly(bool readOnly) { readOnly_ = readOnly; }
   // Where a station and a level are in the widget.
   QPoint at(double station, double level) const;
@@ -40,7 +43,10 @@ class LongSection : public QWidget {
   std::optional<std::size_t> pointAt(QPointF mouse) const;
   void drag(QPointF mouse);
   void addPoint(QPointF mouse);
-  void showMenu(std::size_t point, QPoint global);
+  void showMenu(QPointF mouse, QPoint global);
+  // A section from a station on, on one side; without a name the one that begins there goes.
+  void dropSection(std::size_t field, double station, const QString& name);
+  void markSections();
   void removePoint(std::size_t point);
   void askCurve(std::size_t point);
   // The shape with these; nothing, and `refused` says why, when it may not be.
@@ -50,6 +56,7 @@ class LongSection : public QWidget {
   std::optional<works::Shape> shape_;
   ground::TinPtr under_;
   works::Stations levels_, curves_;
+  QStringList sections_;
   double length_ = 0;
   std::optional<std::size_t> dragging_;
   bool moved_ = false, readOnly_ = false;

@@ -72,6 +72,12 @@ void WorksCard::makeLongSection(QVBoxLayout& layout) {
     auto works = chosen();
     if (!works) return;
     works->shape = shape;
+    try {
+      project::withSectionsOf(*workspace_.project(), shape);
+    } catch (const Error& e) {
+      return Q_EMIT workspace_.message(
+          tr("%1 stays as it is: %2").arg(QString::fromStdString(works->name), QString::fromUtf8(e.what())), true);
+    }
     change(*works, what.arg(QString::fromStdString(works->name)));
   });
   connect(along_, &LongSection::refused, this, [this](const QString& why) { Q_EMIT workspace_.message(why, true); });
@@ -292,6 +298,7 @@ void WorksCard::refresh() {
   const bool graded = LongSection::suits(works->shape);
   along_->setVisible(graded);
   along_->setReadOnly(!writable);
+  along_->setSections(sections);
   if (graded) {
     const auto* placed = workspace_.evaluation()->works(works->id);
     along_->show(works->shape, placed ? placed->under : nullptr);
