@@ -502,7 +502,7 @@ TEST_CASE("A kind of works the window never heard of is drawn, shown, typed, dra
   Driver d;
   d.openDemo();
   app::PlanView& plan = d.window.plan();
-  plan.setTool(std::make_unique<app::DrawPlacesTool>(plan, app::worksToDraw(plan, kindOf(Mound{}))));
+  plan.setTool(std::make_unique<app::DrawPlacesTool>(plan, app::worksToDraw(plan, {kindOf(Mound{}), Mound{}})));
   CHECK(plan.tool().hint() == "Click where the mound begins. Esc ends.");
   const QPoint start = d.at(plan.view().visible().centre()) + QPoint(-90, 60);
   d.clickPlan(start);
@@ -709,6 +709,26 @@ TEST_CASE("Lengths and rectangles are typed while drawing and handles take what 
   type("+1 +1");
   QTest::mouseRelease(&d.window.plan(), Qt::LeftButton, {}, d.at(corner) + QPoint(12, 9));
   CHECK(plane::distance(works::outlineOf(d.works(before).shape)[0], corner + plane::Vec2{1, 1}) < 1e-6);
+}
+
+TEST_CASE("A sloping bed is drawn as a pad fitted to the land with a level margin") {
+  Driver d;
+  d.openDemo();
+  for (const char* name : {"Sloping bed 1", "Sloping bed 2"}) {
+    const std::size_t before = d.project().column.back()->works.size();
+    d.act("draw-sloping_bed");
+    const QPoint a(420 + 90 * static_cast<int>(before), 470);
+    for (const QPoint p : {a, a + QPoint(60, 0), a + QPoint(60, 40), a + QPoint(0, 40)}) d.clickPlan(p);
+    d.key(Qt::Key_Return);
+    d.settle();
+    REQUIRE(d.project().column.back()->works.size() == before + 1);
+    CHECK(d.works(before).name == name);
+    const auto* pad = d.works(before).shape.as<works::Pad>();
+    REQUIRE(pad);
+    CHECK(pad->top == works::PadTop::fitted);
+    CHECK(pad->section == works::parsedSections("out 1; to ground 2:1"));
+    CHECK(d.workspace().evaluation()->works(d.works(before).id)->placement->footprintArea > 0);
+  }
 }
 
 TEST_CASE("Works are copied in rows and drawn around and rounded and each is one step to undo") {

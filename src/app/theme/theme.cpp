@@ -65,13 +65,40 @@ QObject& bell() {
   return object;
 }
 
-// Drawn on 20 by 20, strokes of 1.5, round.
-const QHash<QString, QByteArray>& shapes() {
+// Icons are drawn on 20 by 20, strokes of 1.5, round: those of works and stages,
+const QHash<QString, QByteArray>& shapesOfWorks() {
   static const QHash<QString, QByteArray> all{
-      {"select", "<path d='M5 3 L15 11 L10.4 11.6 L13 17 L10.8 18 L8.4 12.6 L5 15.6 Z'/>"},
       {"pad",
        "<path d='M3 16 L6.5 8 H13.5 L17 16 Z'/><path d='M6.5 8 L6.5 5.5 M13.5 8 L13.5 5.5 M6.5 5.5 H13.5' "
        "stroke-dasharray='1.6 1.6'/>"},
+      {"sloping_bed",
+       "<path d='M1.5 8.5 L3.5 6 H6.5 L14 12.5 H16.5 L18.5 15'/><path d='M2 15.5 H18' stroke-dasharray='2 1.6'/>"},
+      {"ramp", "<path d='M3 15 L13 5 H17 M3 15 H17 V5'/><path d='M6 15 V12 M9 15 V9' stroke-dasharray='1.5 1.5'/>"},
+      {"run", "<path d='M5 17 C5 11 9 11 9 7 S11 3 15 3 M9 17 C9 13 13 13 13 9 S14 7 17 7'/>"},
+      {"pond", "<path d='M2.5 6 H5 L8 13 H12 L15 6 H17.5'/><path d='M6 9 H14' stroke-dasharray='2 1.6'/>"},
+      {"berm", "<path d='M2.5 15 L8 6 H12 L17.5 15'/><path d='M2.5 15 H17.5' stroke-dasharray='2 1.6'/>"},
+      {"swale", "<path d='M2.5 6 L8 14 H12 L17.5 6'/><path d='M2.5 6 H17.5' stroke-dasharray='2 1.6'/>"},
+      {"level_area", "<path d='M3 7 H17 V13 H3 Z'/><path d='M3 10 H17' stroke-dasharray='2 1.6'/>"},
+      {"inlay", "<path d='M3 4 H17 V16 H3 Z'/><path d='M6 12 L9 8 L12 11 L14.5 7.5'/>"},
+      {"sculpt",
+       "<path d='M3 14 C7 14 7 8 10 8 S14 12 17 12'/><path d='M3 9 C6 9 7 4 10 4 S14 7 17 7'/><circle "
+       "cx='10' cy='8' r='1.4'/>"},
+      {"strip",
+       "<path d='M2.5 7 C6 5.5 9 8.5 12 7 S16 6 17.5 7'/><path d='M2.5 11 C6 9.5 9 12.5 12 11 S16 10 17.5 11' "
+       "stroke-dasharray='2 1.6'/><path d='M10 15 V3 M7.8 5.2 L10 3 L12.2 5.2'/>"},
+      {"undercut",
+       "<path d='M2.5 6 H17.5'/><path d='M4 6 L6.5 15 H13.5 L16 6'/><path d='M7 10 H13' stroke-dasharray='2 1.6'/>"},
+      {"buildup",
+       "<path d='M3 6 H17 M3 9.5 H17 M3 13 H17' /><path d='M3 6 V13 M17 6 V13'/><path d='M2 16.5 H18' "
+       "stroke-dasharray='2 1.6'/>"},
+  };
+  return all;
+}
+
+// and all others.
+const QHash<QString, QByteArray>& shapes() {
+  static const QHash<QString, QByteArray> all{
+      {"select", "<path d='M5 3 L15 11 L10.4 11.6 L13 17 L10.8 18 L8.4 12.6 L5 15.6 Z'/>"},
       {"import", "<path d='M3 13 V17 H17 V13 M10 3 V12 M6.5 8.8 L10 12.2 L13.5 8.8'/>"},
       {"balance",
        "<path d='M2.5 15.5 C6 15.5 6 8 10 10 S14.5 4.5 17.5 4.5'/><path d='M2.5 10 H17.5' stroke-dasharray='2 1.8'/>"},
@@ -95,19 +122,6 @@ const QHash<QString, QByteArray>& shapes() {
       {"right-angle", "<path d='M4 3 V16 H17 M4 11 H9 V16'/>"},
       {"table", "<path d='M3 4 H17 V16 H3 Z M3 8 H17 M8 8 V16 M3 12 H17'/>"},
       {"baseline", "<path d='M3 14 H17' stroke-dasharray='2 2'/><path d='M3 11 L7 7 L11 10 L17 4'/>"},
-      {"ramp", "<path d='M3 15 L13 5 H17 M3 15 H17 V5'/><path d='M6 15 V12 M9 15 V9' stroke-dasharray='1.5 1.5'/>"},
-      {"run", "<path d='M5 17 C5 11 9 11 9 7 S11 3 15 3 M9 17 C9 13 13 13 13 9 S14 7 17 7'/>"},
-      {"pond", "<path d='M2.5 6 H5 L8 13 H12 L15 6 H17.5'/><path d='M6 9 H14' stroke-dasharray='2 1.6'/>"},
-      {"berm", "<path d='M2.5 15 L8 6 H12 L17.5 15'/><path d='M2.5 15 H17.5' stroke-dasharray='2 1.6'/>"},
-      {"swale", "<path d='M2.5 6 L8 14 H12 L17.5 6'/><path d='M2.5 6 H17.5' stroke-dasharray='2 1.6'/>"},
-      {"strip",
-       "<path d='M2.5 7 C6 5.5 9 8.5 12 7 S16 6 17.5 7'/><path d='M2.5 11 C6 9.5 9 12.5 12 11 S16 10 17.5 11' "
-       "stroke-dasharray='2 1.6'/><path d='M10 15 V3 M7.8 5.2 L10 3 L12.2 5.2'/>"},
-      {"undercut",
-       "<path d='M2.5 6 H17.5'/><path d='M4 6 L6.5 15 H13.5 L16 6'/><path d='M7 10 H13' stroke-dasharray='2 1.6'/>"},
-      {"buildup",
-       "<path d='M3 6 H17 M3 9.5 H17 M3 13 H17' /><path d='M3 6 V13 M17 6 V13'/><path d='M2 16.5 H18' "
-       "stroke-dasharray='2 1.6'/>"},
       {"second", "<path d='M3 4 H9 V16 H3 Z M3 8 H9 M3 12 H9 M6 4 V16'/><path d='M11.5 11 L13.5 13.5 L17.5 7'/>"},
       {"relief", "<path d='M2.5 15 L7.5 6 L10.5 11 L13 8 L17.5 15 Z M7.5 6 L9 15 M13 8 L12 15'/>"},
       {"cross",
@@ -117,11 +131,6 @@ const QHash<QString, QByteArray>& shapes() {
       {"region",
        "<path d='M3 4 L12 3 L17 8 L15 16 L5 17 Z'/><path d='M12 3 L10 10 L15 16 M10 10 L4 11' stroke-dasharray='2 "
        "1.6'/>"},
-      {"level_area", "<path d='M3 7 H17 V13 H3 Z'/><path d='M3 10 H17' stroke-dasharray='2 1.6'/>"},
-      {"inlay", "<path d='M3 4 H17 V16 H3 Z'/><path d='M6 12 L9 8 L12 11 L14.5 7.5'/>"},
-      {"sculpt",
-       "<path d='M3 14 C7 14 7 8 10 8 S14 12 17 12'/><path d='M3 9 C6 9 7 4 10 4 S14 7 17 7'/><circle "
-       "cx='10' cy='8' r='1.4'/>"},
       {"section",
        "<path d='M2.5 7 H7 L9 9 H11.5 L17 15'/><rect x='5.8' y='5.8' width='2.4' height='2.4'/><rect x='10.3' "
        "y='7.8' width='2.4' height='2.4'/>"},
@@ -275,8 +284,9 @@ QIcon icon(const QString& name) {
   if (current() == Theme::light && themed.contains(name)) result = QIcon::fromTheme(themed[name]);
   if (result.isNull()) {
     for (const int size : {20, 40}) {
-      result.addPixmap(drawn(shapes().value(name), ink(), size), QIcon::Normal);
-      result.addPixmap(drawn(shapes().value(name), between(rule(), muted(), 0.3), size), QIcon::Disabled);
+      const QByteArray shape = shapesOfWorks().value(name, shapes().value(name));
+      result.addPixmap(drawn(shape, ink(), size), QIcon::Normal);
+      result.addPixmap(drawn(shape, between(rule(), muted(), 0.3), size), QIcon::Disabled);
     }
   }
   kept.insert(name, result);

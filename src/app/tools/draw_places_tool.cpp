@@ -41,21 +41,28 @@ std::optional<std::array<Vec2, 3>> rectangleFrom(Vec2 corner, const QString& tex
   return std::array{corner + u, corner + u + v, corner + v};
 }
 
+// Whether the next one is counted with it: of the kind, and of an offer that only names a purpose, those named by it.
+bool isAlike(const works::Works& works, const works::Offer& offer) {
+  const works::Kind& kind = offer.fresh.kind();
+  return &works.shape.kind() == &kind && (offer.names.name == kind.name || works.name.starts_with(offer.names.label));
+}
+
 }  // namespace
 
-ToDraw worksToDraw(Canvas& canvas, const works::Kind& kind) {
+ToDraw worksToDraw(Canvas& canvas, const works::Offer& offer) {
+  const works::Kind& kind = offer.fresh.kind();
   const auto first = std::find_if(kind.fields().begin(), kind.fields().end(),
                                   [](const works::Field& f) { return isPlaces(f.measure); });
   const bool outline = first != kind.fields().end() && first->measure == works::Measure::outline;
   const bool flat = kind.name == "level_area";
-  const auto done = [&canvas, &kind, flat](const works::Places& points, std::optional<double> level) {
+  const auto done = [&canvas, &kind, offer, flat](const works::Places& points, std::optional<double> level) {
     Workspace& workspace = canvas.workspace();
     const project::Project& project = *workspace.project();
     const GroundId onto = project.finished();
     const auto* ground = workspace.evaluation()->ground(onto);
     const bool joins = kind.name == "ramp";
     works::Shape shape =
-        works::begun(kind, joins ? project::betweenTops(*project.ground(onto), points) : points, project.origin);
+        works::begun(offer.fresh, joins ? project::betweenTops(*project.ground(onto), points) : points, project.origin);
     const bool typed = level.has_value();
     if (flat && !level) level = project::levelBetweenContours(project, works::outlineOf(shape));
     if (!flat || !level) {
@@ -75,10 +82,10 @@ ToDraw worksToDraw(Canvas& canvas, const works::Kind& kind) {
     }
     std::size_t alike = 1;
     for (const auto& g : project.column) {
-      for (const auto& w : g->works) alike += &w->shape.kind() == &kind ? 1 : 0;
+      for (const auto& w : g->works) alike += isAlike(*w, offer) ? 1 : 0;
     }
     const WorksId id{project.nextId};
-    const QString name = QString("%1 %2").arg(QString::fromStdString(kind.label)).arg(alike);
+    const QString name = QString("%1 %2").arg(QString::fromStdString(offer.names.label)).arg(alike);
     workspace.commit(project::withNewWorks(project, onto, name.toStdString(), std::move(shape)),
                      tr("draw %1").arg(name));
     workspace.chooseWorks(id);
@@ -90,7 +97,7 @@ ToDraw worksToDraw(Canvas& canvas, const works::Kind& kind) {
             .arg(name, lengths::number(*works::levelOf(workspace.project()->works(id).works->shape), 3)),
         false);
   };
-  return {QString::fromStdString(kind.label).toLower(), outline,
+  return {QString::fromStdString(offer.names.label).toLower(), outline,
           outline ? std::optional(project::AreaUse::works) : std::nullopt, done, flat};
 }
 

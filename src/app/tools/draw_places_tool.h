@@ -16,9 +16,10 @@ struct ToDraw {
   std::function<void(const works::Places&, std::optional<double> level)> done;
   bool levelled = false;  // "z 74.5" gives it a level
 };
-// Works of a kind, onto the finished ground; chosen when they are drawn, and the tool is laid down. A level area takes
-// the level that was typed, or the mean of the two contours it lies between; the tool stays for the next one.
-ToDraw worksToDraw(Canvas& canvas, const works::Kind& kind);
+// Works as they are offered, onto the finished ground; chosen when they are drawn, and the tool is laid down. A level
+// area takes the level that was typed, or the mean of the two contours it lies between; the tool stays for the next
+// one.
+ToDraw worksToDraw(Canvas& canvas, const works::Offer& offer);
 
 // Clicks set points; typing opens a line for places, lengths and rectangles. W: follow the border of a neighbour, or a
 // line of the survey, between two clicks on it.

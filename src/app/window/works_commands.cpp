@@ -149,27 +149,29 @@ void roundCorners(MainWindow& w) {
   }
 }
 
-// One for each kind of works.
-Command drawCommand(MainWindow& w, const works::Kind& kind) {
-  const QString id = "draw-" + QString::fromStdString(kind.name);
-  const QString name = QString::fromStdString(kind.label).toLower();
+// One for each works that is offered.
+Command drawCommand(MainWindow& w, const works::Offer& offer) {
+  const works::Kind& kind = offer.fresh.kind();
+  const works::KindNames& names = offer.names;
+  const QString id = "draw-" + QString::fromStdString(names.name);
+  const QString name = QString::fromStdString(names.label).toLower();
   const bool areas = std::any_of(kind.fields().begin(), kind.fields().end(),
                                  [](const works::Field& f) { return f.measure == works::Measure::outline; });
   return {.id = id,
-          .text = (kind.name == "inlay" ? tr("Draw an %1") : tr("Draw a %1")).arg(name),
+          .text = (names.name == "inlay" ? tr("Draw an %1") : tr("Draw a %1")).arg(name),
           .menu = "&Edit",
           .step = "Shape",
           .button = areas ? "Area" : "Line",
-          .brief = QString::fromStdString(kind.label),
-          .says = QString::fromStdString(kind.meaning),
-          .icon = QString::fromStdString(kind.name),
-          .key = kind.name == "pad" ? QKeySequence(Qt::Key_P) : QKeySequence(),
-          .words = QString::fromStdString(kind.meaning) + " " + tr("place new works design platform slope batter"),
+          .brief = QString::fromStdString(names.label),
+          .says = QString::fromStdString(names.meaning),
+          .icon = QString::fromStdString(names.name),
+          .key = names.name == "pad" ? QKeySequence(Qt::Key_P) : QKeySequence(),
+          .words = QString::fromStdString(names.meaning) + " " + tr("place new works design platform slope batter"),
           .run =
-              [&w, &kind, id] {
+              [&w, offer, id] {
                 w.workspace().chooseGround(w.workspace().project()->finished());
                 w.showStep("Shape");
-                w.use(id, std::make_unique<DrawPlacesTool>(w.plan(), worksToDraw(w.plan(), kind)));
+                w.use(id, std::make_unique<DrawPlacesTool>(w.plan(), worksToDraw(w.plan(), offer)));
               },
           // A level that is typed needs no ground.
           .enabled = [&w, &kind] { return w.can().write && (w.can().read || kind.name == "level_area"); },
@@ -216,7 +218,7 @@ Commands worksCommands(MainWindow& w) {
        .run = [&w] { w.choose(); },
        .checked = [&w] { return w.inHand() == "select"; }},
   };
-  for (const works::Kind* kind : works::standardKinds()) list.push_back(drawCommand(w, *kind));
+  for (const works::Offer& offer : works::offers()) list.push_back(drawCommand(w, offer));
   list.push_back({.id = "sections",
                   .text = tr("Typical sections…"),
                   .menu = "&Edit",

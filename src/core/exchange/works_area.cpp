@@ -8,7 +8,7 @@ works::Shape shapeFromArea(const works::Kind& kind, ImportedArea area, const std
                            const plane::Origin& origin) {
   if (!area.polygon.holes.empty())
     throw Error("the outline has a hole", {file, area.line}, "give the " + kind.name + " a plain outline");
-  return works::begun(kind, soundArea(std::move(area.polygon), file, area.line, origin).outer, {});
+  return works::begun(kind.fresh(), soundArea(std::move(area.polygon), file, area.line, origin).outer, {});
 }
 
 }  // namespace inselberg::exchange

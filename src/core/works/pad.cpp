@@ -325,6 +325,13 @@ const Kind& kindOf(const Pad&) {
   return kind;
 }
 
+Pad slopingBed() {
+  Pad pad;
+  pad.top = PadTop::fitted;
+  pad.section = {{0, {{}, {legOut(1), legToGround(2, 2)}}}};
+  return pad;
+}
+
 Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
                 Detail detail) {
   for (const EdgeSection& e : pad.edges) {

@@ -35,6 +35,9 @@ struct Pad {
 
 const Kind& kindOf(const Pad&);
 
+// One as a bed on sloping land begins: fitted to the ground, with a level margin of a metre.
+Pad slopingBed();
+
 // Adds a doubt when the outline reaches beyond the ground. Throws Error when the top cannot be made.
 Placement place(const Pad& pad, const ground::Tin& ground, const plane::Origin& origin, const Progress& progress,
                 Detail detail = Detail::full);

@@ -15,6 +15,18 @@ Kinds standardKinds() {
   return kinds;
 }
 
+std::vector<Offer> offers() {
+  std::vector<Offer> all;
+  for (const Kind* kind : standardKinds()) {
+    all.push_back({*kind, kind->fresh()});
+    if (kind == &kindOf(Pad{}))
+      all.push_back(
+          {{"sloping_bed", "Sloping bed", "An area that lies as the land does, with a level margin round it."},
+           slopingBed()});
+  }
+  return all;
+}
+
 const Kind* kindNamed(std::string_view name, Kinds kinds) {
   for (const Kind* kind : kinds) {
     if (kind->name == name) return kind;
@@ -271,8 +283,8 @@ std::optional<Fall> fallOf(const Shape& shape, const Placement& placement) {
   return Fall{middleOf(shape), *percent, *bearing};
 }
 
-Shape begun(const Kind& kind, Places places, const plane::Origin& origin) {
-  const Shape fresh = kind.fresh();
+Shape begun(const Shape& fresh, Places places, const plane::Origin& origin) {
+  const Kind& kind = fresh.kind();
   for (std::size_t i = 0; i < kind.fields().size(); ++i) {
     const Field& field = kind.fields()[i];
     if (!isPlaces(field.measure)) continue;

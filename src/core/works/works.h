@@ -40,6 +40,13 @@ using Kinds = std::span<const Kind* const>;
 Kinds standardKinds();
 
 // The kind of a name; null when there is none.
+// What is offered to be drawn: a fresh shape of every kind, and of some kinds one made ready for a purpose of its own.
+struct Offer {
+  KindNames names;
+  Shape fresh;
+};
+std::vector<Offer> offers();
+
 const Kind* kindNamed(std::string_view name, Kinds kinds = standardKinds());
 
 // Places a works on the ground left by those before it. Throws Cancelled, and Error when it cannot be placed there.
@@ -98,7 +105,7 @@ std::optional<Fall> fallOf(const Shape& shape, const Placement& placement);
 
 // A works of the kind with this as its first outline or line, the rest as it is before anything is said. Throws Error
 // when it is not sound.
-Shape begun(const Kind& kind, Places places, const plane::Origin& origin);
+Shape begun(const Shape& fresh, Places places, const plane::Origin& origin);
 // As it is first shown on a ground: at levels that suit it there, to 5 cm. Throws Error when it lies off the ground.
 Shape startedOn(const Shape& shape, const ground::Tin& ground);
 // The mean level of the ground at the points of its outlines and lines; nothing when none lies on it.
