@@ -731,6 +731,32 @@ TEST_CASE("A sloping bed is drawn as a pad fitted to the land with a level margi
   }
 }
 
+TEST_CASE("What is held in place is not moved by the pointer, keys or balancing, and may be let go") {
+  Driver d;
+  d.openDemo();
+  d.clickPlan(d.at(d.inside(0)));
+  const works::Shape start = d.works(0).shape;
+  d.act("holdWorks");
+  CHECK(d.works(0).held);
+  CHECK(d.window.findChild<QAction*>("holdWorks")->isChecked());
+  d.settle();
+  for (const QPoint from : {d.at(d.inside(0)), d.at(d.corner(0, 1))}) d.dragPlan(from, from + QPoint(40, 25));
+  d.clickPlan(d.at(d.inside(0)));
+  d.key(Qt::Key_Right);
+  d.key(Qt::Key_Delete);
+  CHECK(d.works(0).shape == start);
+  for (const char* action : {"remove", "turnWorks", "mirrorWorks", "roundCorners", "balance"})
+    CHECK_FALSE(d.window.findChild<QAction*>(action)->isEnabled());
+  CHECK(d.find<QLabel>("worksHeld")->isVisible());
+  CHECK_FALSE(d.find<QPushButton>("balance")->isEnabled());
+  d.act("holdWorks");
+  CHECK_FALSE(d.works(0).held);
+  CHECK_FALSE(d.find<QLabel>("worksHeld")->isVisible());
+  d.settle();
+  d.key(Qt::Key_Right);
+  CHECK_FALSE(d.works(0).shape == start);
+}
+
 TEST_CASE("Works are copied in rows and drawn around and rounded and each is one step to undo") {
   Driver d;
   d.openDemo();

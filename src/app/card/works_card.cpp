@@ -34,6 +34,11 @@ WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
   auto* head = new QFormLayout;
   head->addRow(kindName_, name_);
   layout->addLayout(head);
+  held_ = new QLabel(tr("Held in place: Edit › Hold the chosen works in place frees it."), this);
+  held_->setObjectName("worksHeld");
+  held_->setProperty("quiet", true);
+  held_->setWordWrap(true);
+  layout->addWidget(held_);
   forms_ = new QVBoxLayout;
   layout->addLayout(forms_);
   makeTie(*layout);
@@ -119,7 +124,7 @@ void WorksCard::makeTie(QVBoxLayout& layout) {
 
 void WorksCard::showTie(const works::Works& works) {
   tieRow_->setVisible(levelOf(works.shape).has_value());
-  tie_->setEnabled(!workspace_.readOnly());
+  tie_->setEnabled(!workspace_.readOnly() && !works.held);
   tie_->clear();
   tie_->addItem(tr("nothing"), 0);
   for (const auto& ground : workspace_.project()->column) {
@@ -290,14 +295,17 @@ void WorksCard::refresh() {
   }
   form.setNames(sections, grounds);
   form.setShape(works->shape);
-  form.setWritable(writable);
+  const bool free = writable && !works->held;
+  form.setWritable(free);
+  held_->setVisible(works->held);
   const auto level = levelOf(works->shape);
   for (QWidget* w : std::initializer_list<QWidget*>{plot_, plotNote_, balance_}) w->setVisible(level.has_value());
-  for (QWidget* w : std::initializer_list<QWidget*>{name_, plot_, balance_}) w->setEnabled(writable);
+  name_->setEnabled(writable);
+  for (QWidget* w : std::initializer_list<QWidget*>{plot_, balance_}) w->setEnabled(free);
   if (level) plot_->setLevel(*level);
   const bool graded = LongSection::suits(works->shape);
   along_->setVisible(graded);
-  along_->setReadOnly(!writable);
+  along_->setReadOnly(!free);
   along_->setSections(sections);
   if (graded) {
     const auto* placed = workspace_.evaluation()->works(works->id);

@@ -60,7 +60,7 @@ class WorksCard : public QWidget {
   QWidget* tieRow_;
   QComboBox* tie_;
   QComboBox *material_, *phase_;
-  QLabel* found_;
+  QLabel *held_, *found_;
   QLabel *cutCost_, *fillCost_, *surplus_, *footprint_, *unmeasured_;
   QPushButton* balance_;
   LevelPlot* plot_;

@@ -218,8 +218,9 @@ void ColumnPanel::paintRow(QPainter& painter, const Item& item) {
   const project::Project& project = *workspace_.project();
   if (item.kind == Item::row) {
     const works::Works& w = *project.ground(item.ground)->works[item.index];
-    paintEntry(painter, item, QString::fromStdString(w.shape.kind().name), QString::fromStdString(w.name), w.hidden,
-               workspace_.chosenWorks() == w.id);
+    paintEntry(painter, item,
+               {QString::fromStdString(w.shape.kind().name), QString::fromStdString(w.name), w.hidden, w.held,
+                workspace_.chosenWorks() == w.id});
     return;
   }
   const auto at = project::placeOf(project.stages, item.works);
@@ -228,28 +229,29 @@ void ColumnPanel::paintRow(QPainter& painter, const Item& item) {
                      : at->kind == project::StageKind::undercut ? "undercut"
                                                                 : "buildup";
   project::withListOf(project.stages, at->kind, [&](const auto& list) {
-    paintEntry(painter, item, icon, QString::fromStdString(list[at->place].name), list[at->place].hidden,
-               workspace_.chosenStage() == item.works);
+    paintEntry(painter, item,
+               {icon, QString::fromStdString(list[at->place].name), list[at->place].hidden, false,
+                workspace_.chosenStage() == item.works});
   });
 }
 
-void ColumnPanel::paintEntry(QPainter& painter, const Item& item, const QString& icon, const QString& name, bool hidden,
-                             bool chosen) {
-  const QRect r = item.rect;
+void ColumnPanel::paintEntry(QPainter& painter, const Item& item, const Entry& entry) {
+  const QRect r = item.rect, eye = eyeOf(item.works);
   painter.setPen(QPen(theme::rule(), 1));
   painter.drawLine(r.left(), r.top(), r.left(), r.bottom());
   painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
-  if (chosen || r.contains(hover_)) {
+  if (entry.chosen || r.contains(hover_)) {
     painter.setPen(Qt::NoPen);
-    painter.setBrush(chosen ? theme::faded(theme::amber(), 70) : theme::faded(theme::paper(), 120));
+    painter.setBrush(entry.chosen ? theme::faded(theme::amber(), 70) : theme::faded(theme::paper(), 120));
     painter.drawRect(r.adjusted(1, 0, 0, 0));
   }
-  painter.drawPixmap(r.left() + 6, r.top() + 3, theme::icon(icon).pixmap(18, 18));
-  painter.setPen(hidden ? theme::muted() : theme::ink());
-  painter.drawText(r.adjusted(30, 0, -30, 0), Qt::AlignLeft | Qt::AlignVCenter,
-                   painter.fontMetrics().elidedText(name, Qt::ElideRight, r.width() - 62));
-  painter.drawPixmap(eyeOf(item.works).left() + 1, eyeOf(item.works).top() + 1,
-                     theme::icon(hidden ? "eye-shut" : "eye").pixmap(18, 18));
+  painter.drawPixmap(r.left() + 6, r.top() + 3, theme::icon(entry.icon).pixmap(18, 18));
+  painter.setPen(entry.hidden ? theme::muted() : theme::ink());
+  painter.drawText(
+      r.adjusted(30, 0, -30, 0), Qt::AlignLeft | Qt::AlignVCenter,
+      painter.fontMetrics().elidedText(entry.name, Qt::ElideRight, eye.left() - r.left() - (entry.held ? 54 : 36)));
+  if (entry.held) painter.drawPixmap(eye.left() - 18, eye.top() + 2, theme::icon("held").pixmap(16, 16));
+  painter.drawPixmap(eye.left() + 1, eye.top() + 1, theme::icon(entry.hidden ? "eye-shut" : "eye").pixmap(18, 18));
 }
 
 void ColumnPanel::paintEvent(QPaintEvent*) {

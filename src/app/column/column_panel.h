@@ -54,8 +54,11 @@ class ColumnPanel : public QWidget {
   void paintSeam(QPainter& painter, const Item& item, double greatest);
   void paintBand(QPainter& painter, const Item& item);
   void paintRow(QPainter& painter, const Item& item);
-  void paintEntry(QPainter& painter, const Item& item, const QString& icon, const QString& name, bool hidden,
-                  bool chosen);
+  struct Entry {
+    QString icon, name;
+    bool hidden, held, chosen;
+  };
+  void paintEntry(QPainter& painter, const Item& item, const Entry& entry);
   void hideOrShow(const Item& item);
   void findDropOf(WorksId works);
   void findDropOf(GroundId ground);

@@ -186,7 +186,7 @@ std::optional<SectionView::Grip> SectionView::gripAt(QPointF at) const {
     if (w->placement->facets->empty() || w->placement->facets->locate(place) == ground::kNone) continue;
     const auto own = works::levelOf(w->works->shape);
     const bool follows = w->works->tie && workspace_.project()->works(w->works->tie->to).works;
-    if (!own || follows) return std::nullopt;
+    if (!own || follows || w->works->held) return std::nullopt;
     return Grip{w->works->id, *own, axes_.levelAt(at.y())};
   }
   return std::nullopt;

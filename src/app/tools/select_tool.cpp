@@ -47,6 +47,12 @@ std::optional<works::Works> SelectTool::chosen() const {
   return placed.ground ? std::optional(*placed.works) : std::nullopt;
 }
 
+std::optional<works::Works> SelectTool::movable() const {
+  auto works = chosen();
+  if (works && works->held) works.reset();
+  return works;
+}
+
 bool SelectTool::hasRoom(const works::Shape& shape) const {
   const plane::Box box = works::boundsOf(shape);
   const double across =
@@ -85,7 +91,7 @@ std::vector<SelectTool::Shown> SelectTool::shownHandles(const works::Shape& shap
 }
 
 std::optional<works::Handle> SelectTool::handleAt(QPointF screen) const {
-  const auto works = chosen();
+  const auto works = movable();
   if (!works) return std::nullopt;
   const auto shown = shownHandles(works->shape);
   for (const Grip grip : {Grip::corner, Grip::fall, Grip::level, Grip::side}) {
@@ -99,7 +105,7 @@ std::optional<works::Handle> SelectTool::handleAt(QPointF screen) const {
 }
 
 std::vector<works::LegHandle> SelectTool::legHandles() const {
-  const auto works = chosen();
+  const auto works = movable();
   const Workspace& workspace = canvas_.workspace();
   const auto* placed = works ? workspace.evaluation()->works(works->id) : nullptr;
   if (!placed || !placed->under || !hasRoom(works->shape)) return {};
@@ -158,6 +164,7 @@ QString SelectTool::hint() const {
     const QString move = tr("Drag the ground to move the plan, turn the wheel to zoom.");
     return any ? tr("Click works to choose them. ") + move : move;
   }
+  if (works->held) return tr("Held in place: Edit > Hold the chosen works in place frees it. Esc lets go.");
   if (legDrag_ || hoveredLeg_)
     return tr("Drag the leg's end: its width, or the slope that meets the ground at the pointer.");
   const auto handle = drag_ ? std::optional(drag_->handle) : hovered_;
@@ -201,6 +208,7 @@ void SelectTool::press(const Pointed& at, Qt::KeyboardModifiers) {
       return;
     }
     canvas_.workspace().chooseWorks(id);
+    if (!movable()) return;
     // Its handles were not in sight yet: what is taken hold of is the whole.
     handle = works::Handle{Grip::whole, 0, 0, at.plan};
   }
@@ -255,7 +263,7 @@ void SelectTool::commit(const works::Works& changed, const QString& what) {
 
 void SelectTool::doubleClick(const Pointed& at) {
   if (stage_.addCorner(at)) return;
-  const auto works = chosen();
+  const auto works = movable();
   const auto handle = handleAt(at.screen);
   if (!works || !handle || handle->grip != Grip::side || canvas_.workspace().readOnly()) return;
   works::Works changed = *works;
@@ -270,7 +278,7 @@ bool SelectTool::nudge(int key, Qt::KeyboardModifiers modifiers) {
                    : key == Qt::Key_Up    ? Vec2{0, 1}
                    : key == Qt::Key_Down  ? Vec2{0, -1}
                                           : Vec2{0, 0};
-  const auto works = chosen();
+  const auto works = movable();
   if (way == Vec2{0, 0} || !works || drag_ || canvas_.workspace().readOnly()) return false;
   works::Works changed = *works;
   changed.shape = works::shifted(works->shape, lengths::nudge(modifiers & Qt::ShiftModifier ? 1.0 : 0.1) * way);
@@ -293,7 +301,7 @@ bool SelectTool::key(int key, Qt::KeyboardModifiers modifiers) {
     return true;
   }
   if (nudge(key, modifiers) || (key == Qt::Key_Delete && stage_.removeCorner())) return true;
-  const auto works = chosen();
+  const auto works = movable();
   if (key != Qt::Key_Delete || !works || workspace.readOnly()) return false;
   if (hovered_ && hovered_->grip == Grip::corner) {
     removeCornerOf(*works);
@@ -460,6 +468,7 @@ void SelectTool::paint(QPainter& painter) {
   const auto isHot = [&](const works::Handle& h) {
     return hot && hot->grip == h.grip && hot->field == h.field && hot->index == h.index;
   };
+  if (works->held) return;
   const auto shown = shownHandles(works->shape);
   paintLegs(painter);
   for (const Grip grip : {Grip::side, Grip::corner, Grip::fall, Grip::level}) {

@@ -47,6 +47,8 @@ class SelectTool : public Tool {
   };
 
   std::optional<works::Works> chosen() const;
+  // The same where the pointer may move it: it is not held in place.
+  std::optional<works::Works> movable() const;
   // The handles of the chosen works that lie apart on the screen.
   std::vector<Shown> shownHandles(const works::Shape& shape) const;
   std::optional<works::Handle> handleAt(QPointF screen) const;

@@ -28,6 +28,15 @@ void remove(Workspace& workspace) {
                      tr("remove %1").arg(QString::fromStdString(placed.works->name)));
 }
 
+void holdOrLetGo(Workspace& workspace) {
+  const auto placed = workspace.project()->works(workspace.chosenWorks());
+  if (!placed.ground) return;
+  works::Works changed = *placed.works;
+  changed.held = !changed.held;
+  workspace.commit(project::withWorks(*workspace.project(), changed),
+                   (changed.held ? tr("hold %1 in place") : tr("let %1 go")).arg(QString::fromStdString(changed.name)));
+}
+
 // A name of the first's that no works of the ground has yet: the copy of a copy is another of the first.
 std::string nameOfCopy(const project::Project& project, GroundId ground, const std::string& name) {
   const std::string start = name.substr(0, name.rfind(" copy")) + " copy";
@@ -184,6 +193,11 @@ Commands worksCommands(MainWindow& w) {
   Workspace& workspace = w.workspace();
   const project::History& history = workspace.history();
   const auto chosen = [&w] { return w.workspace().chosenWorks().value != 0 && w.can().write; };
+  const auto isHeld = [&workspace] {
+    const auto placed = workspace.project()->works(workspace.chosenWorks());
+    return placed.works && placed.works->held;
+  };
+  const auto free = [chosen, isHeld] { return chosen() && !isHeld(); };
   const auto told = [](const QString& what, const std::string& text) {
     return (what + " " + QString::fromStdString(text)).trimmed();
   };
@@ -239,7 +253,14 @@ Commands worksCommands(MainWindow& w) {
                   .menu = "&Edit",
                   .words = tr("delete erase pad"),
                   .run = [&workspace] { remove(workspace); },
-                  .enabled = chosen});
+                  .enabled = free});
+  list.push_back({.id = "holdWorks",
+                  .text = tr("Hold the chosen works in place"),
+                  .menu = "&Edit",
+                  .words = tr("freeze lock pin still fix"),
+                  .run = [&workspace] { holdOrLetGo(workspace); },
+                  .enabled = chosen,
+                  .checked = isHeld});
   list.push_back({.id = "copyWorks",
                   .text = tr("Copy the chosen works"),
                   .menu = "&Edit",
@@ -281,13 +302,13 @@ Commands worksCommands(MainWindow& w) {
                   .menu = "&Edit",
                   .words = tr("radius fillet arc curve"),
                   .run = [&w] { roundCorners(w); },
-                  .enabled = chosen});
+                  .enabled = free});
   list.push_back({.id = "turnWorks",
                   .text = tr("Turn the chosen works…"),
                   .menu = "&Edit",
                   .words = tr("rotate angle bearing pad"),
                   .run = [&w] { turn(w); },
-                  .enabled = chosen});
+                  .enabled = free});
   list.push_back({.id = "mirrorWorks",
                   .text = tr("Mirror the chosen works"),
                   .menu = "&Edit",
@@ -297,7 +318,7 @@ Commands worksCommands(MainWindow& w) {
                         change(workspace, tr("mirror %1"),
                                [](const works::Shape& s) { return works::mirrored(s, works::middleOf(s), 0); });
                       },
-                  .enabled = chosen});
+                  .enabled = free});
   list.push_back({.id = "balance",
                   .text = tr("Balance"),
                   .menu = "&Edit",
@@ -307,7 +328,7 @@ Commands worksCommands(MainWindow& w) {
                   .key = Qt::Key_B,
                   .words = tr("level cut equals fill earthwork volume optimise"),
                   .run = [&workspace] { workspace.balance(workspace.chosenWorks()); },
-                  .enabled = chosen});
+                  .enabled = free});
   list.push_back({.id = "balanceSite",
                   .text = tr("Balance the site…"),
                   .menu = "&Edit",

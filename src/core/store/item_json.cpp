@@ -44,6 +44,7 @@ json toJson(const works::Works& works) {
   j["hidden"] = works.hidden;
   if (!works.material.empty()) j["material"] = works.material;
   if (!works.phase.empty()) j["phase"] = works.phase;
+  if (works.held) j["held"] = true;
   if (works.tie) j["tie"] = {{"to", works.tie->to.value}, {"plus", works.tie->plus}};
   return j;
 }
@@ -55,6 +56,7 @@ works::Works worksFromJson(WorksId id, const json& j, works::Kinds kinds) {
                      works::shapeFromJson(j, kinds),
                      j.value("material", std::string()),
                      j.value("phase", std::string())};
+  works.held = j.value("held", false);
   if (const auto tie = j.find("tie"); tie != j.end())
     works.tie = works::Tie{WorksId{tie->at("to").get<std::uint64_t>()}, plane::finite(tie->at("plus"))};
   return works;

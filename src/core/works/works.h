@@ -31,6 +31,7 @@ struct Works {
   std::string material = {};    // what its cut is; empty: not said
   std::string phase = {};       // when it is built; empty: not said
   std::optional<Tie> tie = {};  // its level is kept as this says (project/ties.h)
+  bool held = false;            // in place: the pointer does not move it, nor balancing
   bool operator==(const Works&) const = default;
 };
 
@@ -39,7 +40,6 @@ using Kinds = std::span<const Kind* const>;
 // All kinds of the program, in the order they are offered. Adding one: its file in this folder, its line here.
 Kinds standardKinds();
 
-// The kind of a name; null when there is none.
 // What is offered to be drawn: a fresh shape of every kind, and of some kinds one made ready for a purpose of its own.
 struct Offer {
   KindNames names;
@@ -47,6 +47,7 @@ struct Offer {
 };
 std::vector<Offer> offers();
 
+// The kind of a name; null when there is none.
 const Kind* kindNamed(std::string_view name, Kinds kinds = standardKinds());
 
 // Places a works on the ground left by those before it. Throws Cancelled, and Error when it cannot be placed there.

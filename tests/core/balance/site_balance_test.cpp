@@ -70,6 +70,9 @@ TEST_CASE("What follows another moves with it once, and what cannot be reached i
   site = project::withTie(*site, both.at(1), both.at(0));
   const auto list = balance::worksToShift(*site);
   REQUIRE(list == std::vector{both[0]});
+  works::Works held = *site->works(both[0]).works;
+  held.held = true;
+  CHECK(balance::worksToShift(*project::withWorks(*site, held)).empty());
   const SiteBalance found = balance::balanceSite(site, {list, 0, 1e-4, 10}, {});
   REQUIRE(found.closed);
   CHECK(levelOf(*found.project, both[1]) - levelOf(*found.project, both[0]) == Approx(3).margin(1e-9));

@@ -37,7 +37,7 @@ project::ProjectPtr someProject() {
   p = project::withNewWorks(*p, p->column.back()->id, "Silo pad", pad);
   works::Works hidden = *p->column.back()->works[0];
   p = project::withNewWorks(*p, p->column.back()->id, "Yard", works::Pad{rectangle(50, 50, 60, 60), 70, {}});
-  hidden.hidden = true;
+  hidden.hidden = hidden.held = true;
   return project::withRules(*project::withWorks(*p, hidden), p->column.front()->id, {ground::DuplicateRule::mean, 45});
 }
 
