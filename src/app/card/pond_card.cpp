@@ -94,7 +94,7 @@ void PondCard::refresh() {
     return;
   }
   for (QWidget* w : std::initializer_list<QWidget*>{wanted_, byLevel_, byOutline_})
-    w->setEnabled(!workspace_.readOnly());
+    w->setEnabled(!workspace_.readOnly() && !placed.works->held);
   const project::EvaluationPtr evaluation = workspace_.evaluation();
   wanted_->setPlaceholderText(QString("1500 ") + unitOf(Quantity::volume, measures()));
   told_->setEnabled(evaluation->whole);
