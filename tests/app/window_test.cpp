@@ -382,4 +382,15 @@ TEST_CASE("The card of a ground does not scroll for the length of another card")
   for (QWidget* w = panel; w && !around; w = w->parentWidget()) around = qobject_cast<QScrollArea*>(w);
   REQUIRE(around);
   CHECK(around->verticalScrollBar()->maximum() == 0);
+  // Nor once the other one was on show.
+  const GroundId ground = d.project().column.back()->id;
+  for (const bool held : {false, true}) {
+    CAPTURE(held);
+    d.workspace().chooseWorks(d.project().ground(d.project().finished())->works.front()->id);
+    if (held) d.act("holdWorks");
+    QTest::qWait(50);
+    d.workspace().chooseGround(ground);
+    QTest::qWait(50);
+    CHECK(around->verticalScrollBar()->maximum() == 0);
+  }
 }

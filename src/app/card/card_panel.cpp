@@ -45,9 +45,8 @@ void CardPanel::refresh() {
   const bool stage = workspace_.chosenStage().value != 0;
   const int shown = features ? 2 : stage ? 3 : placed.ground ? 1 : 0;
   // Only the card on show takes room, so that a short one does not scroll for the sake of a long one.
-  for (int i = 0; i < stack_->count(); ++i)
-    stack_->widget(i)->setSizePolicy(QSizePolicy::Preferred,
-                                     i == shown ? QSizePolicy::Preferred : QSizePolicy::Ignored);
+  const std::initializer_list<QWidget*> cards{ground_, works_, lines_, stage_};
+  for (int i = 0; i < stack_->count(); ++i) cards.begin()[i]->setVisible(i == shown);
   stack_->setCurrentIndex(shown);
   if (features) {
     lines_->refresh();

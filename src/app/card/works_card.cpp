@@ -38,6 +38,7 @@ WorksCard::WorksCard(Workspace& workspace, QWidget* parent)
   held_->setObjectName("worksHeld");
   held_->setProperty("quiet", true);
   held_->setWordWrap(true);
+  held_->hide();
   layout->addWidget(held_);
   forms_ = new QVBoxLayout;
   layout->addLayout(forms_);
