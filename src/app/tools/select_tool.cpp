@@ -355,18 +355,17 @@ std::optional<works::Shape> movedAsTyped(const works::Shape& shape, const works:
   }
 }
 
-// The works with a section of its own along a side, as it was typed: a slope for its batters, or after "=" a wall,
+// The works with a section of its own along a side, as it was typed: a slope for its batter, or after "=" a wall,
 // legs, a section by its name, or "others" for that of the others; nothing when that is no such thing.
 std::optional<works::Shape> withSectionTyped(const works::Shape& shape, const works::Handle& side,
                                              const std::string& text, const project::Project& project) {
   if (!works::mayHaveSection(shape, side)) return std::nullopt;
-  if (const auto slope = parseSlope(text))
-    return works::withSectionOfSide(shape, side,
-                                    works::NamedOrLegs{{}, {works::legToGround(slope->run(), slope->run())}});
-  if (!text.starts_with('=')) return std::nullopt;
-  const std::string plain = QString::fromStdString(text.substr(1)).trimmed().toStdString();
-  if (plain == "others") return works::withSectionOfSide(shape, side, std::nullopt);
   try {
+    if (const auto slope = parseSlope(text))
+      return works::withSlopeOfSide(shape, project::withSectionsOf(project, shape), side, slope->run());
+    if (!text.starts_with('=')) return std::nullopt;
+    const std::string plain = QString::fromStdString(text.substr(1)).trimmed().toStdString();
+    if (plain == "others") return works::withSectionOfSide(shape, side, std::nullopt);
     const works::NamedOrLegs section = works::parsedSection(plain, lengths::inMetres());
     if (!section.name.empty() && !project::sectionNamed(project, section.name)) return std::nullopt;
     return works::withSectionOfSide(shape, side, section);

@@ -210,6 +210,22 @@ Shape withSectionOfSide(const Shape& shape, const Handle& side, const std::optio
   return shape.with(field, std::move(edges));
 }
 
+Shape withSlopeOfSide(const Shape& shape, const Shape& resolved, const Handle& side, double run) {
+  Section legs;
+  for (std::size_t i = 0; i < resolved.kind().fields().size(); ++i) {
+    const Value value = resolved.get(i);
+    if (const auto* along = std::get_if<SectionsAlong>(&value); along && !along->empty())
+      legs = along->front().section.legs;
+  }
+  const Edges edges = std::get<Edges>(resolved.get(*fieldOfEdges(resolved)));
+  for (const EdgeSection& e : edges) {
+    if (e.edge == side.index) legs = e.section.legs;
+  }
+  if (!endsInBatter(legs)) legs.push_back(legToGround(run, run));
+  legs.back().cut = legs.back().fill = run;
+  return withSectionOfSide(shape, side, NamedOrLegs{{}, std::move(legs)});
+}
+
 std::string movedText(const Works& works, const Handle& handle) {
   switch (handle.grip) {
     case Grip::corner:

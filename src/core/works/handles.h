@@ -48,6 +48,9 @@ Shape withoutCorner(const Shape& shape, const Handle& corner);
 
 // Whether a handle is a side that may have a section of its own.
 bool mayHaveSection(const Shape& shape, const Handle& handle);
+// The same legs along the side as now, with a batter of this run in cut and fill. REQUIRES: mayHaveSection, and
+// sections of `resolved`, which is else the same, are not known by name.
+Shape withSlopeOfSide(const Shape& shape, const Shape& resolved, const Handle& side, double run);
 // With that section along the side; without one, as its others. REQUIRES: mayHaveSection.
 Shape withSectionOfSide(const Shape& shape, const Handle& side, const std::optional<NamedOrLegs>& section);
 

@@ -183,6 +183,18 @@ TEST_CASE("A side takes a section of its own, and gives it back") {
   pad = works::withSectionOfSide(pad, side(3), steep);
   CHECK(pad.as<works::Pad>()->edges == works::Edges{{1, wall}, {3, steep}});
   CHECK(works::withSectionOfSide(works::withSectionOfSide(pad, side(1), {}), side(3), {}) == plain);
+  // A slope alone leaves the legs before the batter as they are, those of the side or else of the pad.
+  const auto sloped = [&](const works::Shape& resolved, std::size_t i) {
+    return works::withSlopeOfSide(plain, resolved, side(i), 3).as<works::Pad>()->edges;
+  };
+  works::Pad benched = *plain.as<works::Pad>();
+  benched.section = works::parsedSections("out 1; to ground 2:1 cut 4:1 fill, bench every 5 by 2 at 1 %");
+  benched.edges = {{1, wall}, {3, works::parsedSection("up 1 at 2:1; to ground 1:1")}};
+  CHECK(sloped(benched, 0) ==
+        works::Edges{{0, works::parsedSection("out 1; to ground 3:1, bench every 5 by 2 at 1 %")}});
+  CHECK(sloped(benched, 1) == works::Edges{{1, works::parsedSection("to ground 3:1")}});
+  CHECK(sloped(benched, 3) == works::Edges{{3, works::parsedSection("up 1 at 2:1; to ground 3:1")}});
+  CHECK(sloped(plain, 2) == works::Edges{{2, works::parsedSection("to ground 3:1")}});
 }
 
 TEST_CASE("Points of a line move freely, its parts as they are dragged") {
