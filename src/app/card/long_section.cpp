@@ -52,6 +52,10 @@ std::vector<std::size_t> sidesOf(const works::Shape& shape) {
   return sides;
 }
 
+QString nameOf(const works::NamedOrLegs& section) {
+  return section.name.empty() ? QObject::tr("section") : QString::fromStdString(section.name);
+}
+
 // Metres, from a coordinate of the plot: to hundredths of the unit that is told.
 double rounded(double inUnit) {
   return std::round(inUnit * 100) / 100 * lengths::inMetres();
@@ -136,6 +140,7 @@ void LongSection::replot() {
 // Where one begins, its name stands at a line across.
 void LongSection::markSections() {
   plot_->clearItems();
+  double height = 0.02;  // of the plot, from above: the names of a side stand below those of the one before
   for (const std::size_t field : sidesOf(*shape_)) {
     const works::Value value = shape_->get(field);
     for (const works::SectionAt& s : std::get<works::SectionsAlong>(value)) {
@@ -145,13 +150,14 @@ void LongSection::markSections() {
       line->point1->setCoords(lengths::inUnit(s.station), 0);
       line->point2->setCoords(lengths::inUnit(s.station), 1);
       auto* name = new QCPItemText(plot_);
-      name->setText(s.section.name.empty() ? tr("section") : QString::fromStdString(s.section.name));
+      name->setText(nameOf(s.section));
       name->setColor(theme::muted());
       name->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
       name->position->setTypeX(QCPItemPosition::ptPlotCoords);
       name->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
-      name->position->setCoords(lengths::inUnit(s.station), field == sidesOf(*shape_).front() ? 0.02 : 0.14);
+      name->position->setCoords(lengths::inUnit(s.station), height);
     }
+    height += 0.12;
   }
 }
 
@@ -236,8 +242,7 @@ void LongSection::dropSection(std::size_t field, double station, const QString& 
   works::SectionsAlong along = std::get<works::SectionsAlong>(shape_->get(field));
   std::erase_if(along, [&](const works::SectionAt& s) { return s.station == station; });
   if (!name.isEmpty()) {
-    // What goes out before it is what an empty field stands for.
-    if (along.empty()) along.push_back({0, works::parsedSection("to ground 2:1")});
+    along = works::orBatter(along, {});  // goes out before it
     along.push_back({station, {name.toStdString(), {}}});
     std::ranges::sort(along, {}, &works::SectionAt::station);
   }
@@ -269,8 +274,7 @@ void LongSection::showMenu(QPointF mouse, QPoint global) {
     for (const works::SectionAt& s : std::get<works::SectionsAlong>(value)) {
       const double apart = std::abs(at(s.station, 0).x() - mouse.x());
       if (s.station <= 0 || apart > kGrab) continue;
-      const QString name = s.section.name.empty() ? tr("section") : QString::fromStdString(s.section.name);
-      menu.addAction(tr("%1: no longer %2 from %3 on").arg(side, name, lengths::told(s.station, 0)), this,
+      menu.addAction(tr("%1: no longer %2 from %3 on").arg(side, nameOf(s.section), lengths::told(s.station, 0)), this,
                      [this, field, begins = s.station] { dropSection(field, begins, {}); });
     }
   }

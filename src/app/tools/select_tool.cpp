@@ -463,11 +463,11 @@ void SelectTool::paint(QPainter& painter) {
     for (const Vec2 p : places.points) line << view.toScreen(p);
     places.closed ? painter.drawPolygon(line) : painter.drawPolyline(line);
   }
+  if (works->held) return;
   const auto hot = drag_ ? std::optional(drag_->handle) : hovered_;
   const auto isHot = [&](const works::Handle& h) {
     return hot && hot->grip == h.grip && hot->field == h.field && hot->index == h.index;
   };
-  if (works->held) return;
   const auto shown = shownHandles(works->shape);
   paintLegs(painter);
   for (const Grip grip : {Grip::side, Grip::corner, Grip::fall, Grip::level}) {

@@ -531,8 +531,6 @@ struct FacetVolumes::Known {
 };
 
 FacetVolumes::FacetVolumes() = default;
-FacetVolumes::FacetVolumes(FacetVolumes&&) noexcept = default;
-FacetVolumes& FacetVolumes::operator=(FacetVolumes&&) noexcept = default;
 FacetVolumes::~FacetVolumes() = default;
 
 Volume FacetVolumes::of(const TinPtr& under, const TinPtr& facets, const Progress& progress) {

@@ -49,8 +49,6 @@ Volume volumeOfFacets(const ground::Tin& under, const ground::Tin& facets, const
 class FacetVolumes {
  public:
   FacetVolumes();
-  FacetVolumes(FacetVolumes&&) noexcept;
-  FacetVolumes& operator=(FacetVolumes&&) noexcept;
   ~FacetVolumes();
 
   // Keeps both grounds until it is asked again.

@@ -5,7 +5,6 @@
 #include <utility>
 
 #include "base/error.h"
-#include "base/visitor.h"
 #include "plane/bearing.h"
 #include "works/transform.h"
 
@@ -130,15 +129,16 @@ std::optional<std::size_t> fieldOfEdges(const Shape& shape) {
   return std::nullopt;
 }
 
-// What is numbered by the corners of an outline, passed through f(Numbers&) and f(Edges&).
+// What is numbered by the corners of an outline, for another one: `was` tells the number of each of its sides before,
+// and `change` makes the levels of its corners.
 template <class F>
-Shape renumbered(Shape shape, F&& f) {
+Shape renumbered(Shape shape, const std::vector<std::size_t>& was, F&& change) {
   for (std::size_t i = 0; i < shape.kind().fields().size(); ++i) {
     Value value = shape.get(i);
     if (auto* levels = std::get_if<Numbers>(&value); levels && !levels->empty())
-      f(*levels);
-    else if (auto* edges = std::get_if<Edges>(&value); edges && !edges->empty())
-      f(*edges);
+      change(*levels);
+    else if (auto* edges = std::get_if<Edges>(&value))
+      *edges = ofNewSides(*edges, was);
     else
       continue;
     shape = shape.with(i, value);
@@ -155,18 +155,11 @@ Shape withCorner(const Shape& shape, const Handle& side) {
   points.insert(points.begin() + at, 0.5 * (points[i] + points[(i + 1) % n]));
   const Shape next = shape.with(side.field, std::move(points));
   if (!isClosed(shape, side.field)) return next;
-  return renumbered(next, Visitor{[&](Numbers& levels) {
-                                    if (levels.size() == n)
-                                      levels.insert(levels.begin() + at, (levels[i] + levels[(i + 1) % n]) / 2);
-                                  },
-                                  [&](Edges& edges) {
-                                    Edges made;
-                                    for (EdgeSection& e : edges) {
-                                      if (e.edge <= i) made.push_back(e);
-                                      if (e.edge >= i) made.push_back({e.edge + 1, e.section});
-                                    }
-                                    edges = std::move(made);
-                                  }});
+  std::vector<std::size_t> was;
+  for (std::size_t k = 0; k <= n; ++k) was.push_back(k <= i ? k : k - 1);
+  return renumbered(next, was, [&](Numbers& levels) {
+    if (levels.size() == n) levels.insert(levels.begin() + at, (levels[i] + levels[(i + 1) % n]) / 2);
+  });
 }
 
 Shape withoutCorner(const Shape& shape, const Handle& corner) {
@@ -185,14 +178,13 @@ Shape withoutCorner(const Shape& shape, const Handle& corner) {
   const auto at = static_cast<std::ptrdiff_t>(i);
   points.erase(points.begin() + at);
   Shape next = shape.with(corner.field, std::move(points));
-  if (closed)
-    next = renumbered(next, Visitor{[&](Numbers& levels) {
-                                      if (levels.size() == n) levels.erase(levels.begin() + at);
-                                    },
-                                    [&](Edges& edges) {
-                                      std::erase_if(edges, [&](const EdgeSection& e) { return e.edge == i; });
-                                      for (EdgeSection& e : edges) e.edge -= e.edge > i ? 1 : 0;
-                                    }});
+  if (closed) {
+    std::vector<std::size_t> was;
+    for (std::size_t k = 0; k + 1 < n; ++k) was.push_back(k < i ? k : k + 1);
+    next = renumbered(next, was, [&](Numbers& levels) {
+      if (levels.size() == n) levels.erase(levels.begin() + at);
+    });
+  }
   if (const auto why = wrong(next)) throw Error("without this corner: " + *why, "move another corner first");
   return next;
 }

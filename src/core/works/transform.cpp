@@ -144,15 +144,19 @@ Shape rounded(const Shape& shape, double radius) {
       throw Error("its corners have levels of their own", "round it before they are given");
     const auto* edges = std::get_if<Edges>(&value);
     if (!edges) continue;
-    Edges moved;
-    for (std::size_t k = 0; k < edgeOf.size(); ++k) {
-      for (const EdgeSection& e : *edges) {
-        if (e.edge == edgeOf[k]) moved.push_back(e), moved.back().edge = k;
-      }
-    }
-    next = next.with(f, std::move(moved));
+    next = next.with(f, ofNewSides(*edges, edgeOf));
   }
   return next;
+}
+
+Edges ofNewSides(const Edges& edges, const std::vector<std::size_t>& was) {
+  Edges made;
+  for (std::size_t k = 0; k < was.size(); ++k) {
+    for (const EdgeSection& e : edges) {
+      if (e.edge == was[k]) made.push_back({k, e.section});
+    }
+  }
+  return made;
 }
 
 }  // namespace inselberg::works

@@ -16,4 +16,7 @@ Shape mirrored(const Shape& shape, Vec2 through, double bearing);
 // its corners have levels of their own.
 Shape rounded(const Shape& shape, double radius);
 
+// Sections of sides for an outline with other ones: of each of these the number of the one that it was.
+Edges ofNewSides(const Edges& edges, const std::vector<std::size_t>& was);
+
 }  // namespace inselberg::works

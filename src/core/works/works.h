@@ -104,8 +104,7 @@ std::optional<Fall> fallOf(const Shape& shape);
 // The same, or as it was found when it was placed.
 std::optional<Fall> fallOf(const Shape& shape, const Placement& placement);
 
-// A works of the kind with this as its first outline or line, the rest as it is before anything is said. Throws Error
-// when it is not sound.
+// The fresh shape with this as its first outline or line. Throws Error when it is not sound.
 Shape begun(const Shape& fresh, Places places, const plane::Origin& origin);
 // As it is first shown on a ground: at levels that suit it there, to 5 cm. Throws Error when it lies off the ground.
 Shape startedOn(const Shape& shape, const ground::Tin& ground);
