@@ -24,6 +24,15 @@
 using namespace inselberg;
 using namespace inselberg::testing;
 
+namespace {
+
+app::SectionsDialog& sectionsOf(Driver& d) {
+  d.act("sections");
+  return *d.find<app::SectionsDialog>("sectionsDialog");
+}
+
+}  // namespace
+
 TEST_CASE("Works of every kind are drawn on the plan, placed at once, and taken back") {
   Driver d;
   d.openDemo();
@@ -68,15 +77,16 @@ TEST_CASE("The list of a button says what each works is for, and the button repe
 TEST_CASE("A typical section is drawn, named, and followed by the works that use it") {
   Driver d;
   d.openDemo();
-  d.whenDialog<app::SectionsDialog>([&](app::SectionsDialog& dialog) {
+  {
+    app::SectionsDialog& dialog = sectionsOf(d);
     QTest::mouseClick(dialog.findChild<QPushButton*>("sectionNew"), Qt::LeftButton);
     auto* name = dialog.findChild<QLineEdit*>("sectionName");
     name->setText("bank");
     QTest::keyClick(name, Qt::Key_Return);
     CHECK(project::sectionNamed(d.project(), "bank"));
+    CHECK(d.project().sections.size() == 1);  // the line's Return presses no button
     dialog.reject();
-  });
-  d.act("sections");
+  }
   // The pad takes it.
   works::Works pad = d.works(0);
   for (std::size_t i = 0; i < pad.shape.kind().fields().size(); ++i) {
@@ -85,7 +95,8 @@ TEST_CASE("A typical section is drawn, named, and followed by the works that use
   d.workspace().commit(project::withWorks(d.project(), pad), "section");
   d.settle();
   const double narrow = d.workspace().evaluation()->works(pad.id)->placement->footprintArea;
-  d.whenDialog<app::SectionsDialog>([&](app::SectionsDialog& dialog) {
+  {
+    app::SectionsDialog& dialog = sectionsOf(d);
     CHECK(dialog.findChild<QLabel*>("sectionUsers")->text() == QString::fromStdString(pad.name));
     auto* drawing = dialog.findChild<app::SectionDrawing*>("sectionDrawing");
     // Behind it the ground out from the middle of the pad's longest side, above its level.
@@ -116,8 +127,7 @@ TEST_CASE("A typical section is drawn, named, and followed by the works that use
     QTest::keyClick(drawing, Qt::Key_Delete);
     CHECK(*project::sectionNamed(d.project(), "bank") == wider);
     dialog.reject();
-  });
-  d.act("sections");
+  }
   d.settle();
   CHECK(d.workspace().evaluation()->works(pad.id)->placement->footprintArea > narrow + 50);
   d.act("undo");
@@ -125,6 +135,106 @@ TEST_CASE("A typical section is drawn, named, and followed by the works that use
   d.act("undo");
   d.settle();
   CHECK(d.workspace().evaluation()->works(pad.id)->placement->footprintArea == Approx(narrow));
+}
+
+TEST_CASE("Numbers of a section are typed over where they are written, and its works follow a drag of its legs") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  app::SectionsDialog& dialog = sectionsOf(d);
+  auto* list = dialog.findChild<QListWidget*>("sectionList");
+  for (int i = 0; i < list->count(); ++i) {
+    if (list->item(i)->text() == "bank") list->setCurrentRow(i);
+  }
+  auto* drawing = dialog.findChild<app::SectionDrawing*>("sectionDrawing");
+  auto* entry = dialog.findChild<QLineEdit*>("legEntry");
+  const auto bank = [&] { return *project::sectionNamed(d.project(), "bank"); };
+  const works::Section before = bank();
+  std::size_t out = 0;
+  while (before[out].kind != works::Leg::Kind::out) ++out;
+  const std::size_t batter = before.size() - 1;
+  REQUIRE(before[batter].kind == works::Leg::Kind::toGround);
+  const auto click = [&](std::size_t leg, bool cut) {
+    QTest::mouseClick(drawing, Qt::LeftButton, {}, drawing->wordsOf(leg, cut).center().toPoint());
+    REQUIRE(entry->isVisible());
+  };
+  // Untouched, nothing changes; Esc leaves the dialog open.
+  click(out, false);
+  QTest::keyClick(entry, Qt::Key_Return);
+  CHECK(bank() == before);
+  click(out, false);
+  QTest::keyClicks(entry, "9");
+  QTest::keyClick(entry, Qt::Key_Escape);
+  CHECK((bank() == before && dialog.isVisible() && !entry->isVisible()));
+  // One number, or both; Tab goes on to the next, round to the first.
+  click(out, false);
+  QTest::keyClicks(entry, "3.25");
+  QTest::keyClick(entry, Qt::Key_Return);
+  CHECK(bank()[out].width == 3.25);
+  CHECK(bank()[out].fall == before[out].fall);
+  click(out, false);
+  QTest::keyClicks(entry, "2.5, -1 %");
+  QTest::keyClick(entry, Qt::Key_Return);
+  CHECK((bank()[out].width == 2.5 && bank()[out].fall == -1));
+  click(batter, true);
+  QTest::keyClicks(entry, "2.5:1");
+  QTest::keyClick(entry, Qt::Key_Tab);
+  REQUIRE(entry->isVisible());
+  QTest::keyClicks(entry, "4");
+  QTest::keyClick(entry, Qt::Key_Return);
+  CHECK((bank()[batter].cut == 2.5 && bank()[batter].fill == 4));
+  // What is no number is said, and may be mended.
+  click(batter, false);
+  QTest::keyClicks(entry, "flat");
+  QTest::keyClick(entry, Qt::Key_Return);
+  CHECK((entry->isVisible() && bank()[batter].fill == 4));
+  const auto labels = dialog.findChildren<QLabel*>();
+  CHECK(std::any_of(labels.begin(), labels.end(), [](QLabel* l) { return l->text().contains("no number"); }));
+  QTest::keyClick(entry, Qt::Key_Escape);
+  // A digit begins to type over the chosen numbers.
+  QTest::keyClick(drawing, Qt::Key_5);
+  QTest::keyClick(entry, Qt::Key_Return);
+  CHECK(bank()[batter].fill == 5);
+
+  // While a leg is dragged the works that use it follow; Esc puts it back.
+  const works::Section typed = bank();
+  const QPoint end = drawing->endOf(out).toPoint();
+  QTest::mousePress(drawing, Qt::LeftButton, {}, end);
+  QTest::mouseMove(drawing, end + QPoint(50, 0));
+  CHECK(bank()[out].width > 2.6);
+  QTest::keyClick(drawing, Qt::Key_Escape);
+  QTest::mouseRelease(drawing, Qt::LeftButton, {}, end + QPoint(50, 0));
+  CHECK((bank() == typed && dialog.isVisible()));
+  for (int i = 0; i < 5; ++i) d.act("undo");
+  CHECK(bank() == before);
+  CHECK(drawing->section() == before);
+  dialog.reject();
+  d.settle();
+}
+
+TEST_CASE("The ground behind a typical section is that beside the pointer") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  app::SectionsDialog& dialog = sectionsOf(d);
+  auto* list = dialog.findChild<QListWidget*>("sectionList");
+  for (int i = 0; i < list->count(); ++i) {
+    if (list->item(i)->text() == "bank") list->setCurrentRow(i);
+  }
+  const auto* drawing = dialog.findChild<app::SectionDrawing*>("sectionDrawing");
+  const project::WorksPtr user = project::usersOfSection(d.project(), "bank").front();
+  const auto* placed = d.workspace().evaluation()->works(user->id);
+  const plane::Ring outline = works::outlineOf(user->shape);
+  REQUIRE(outline.size() > 2);
+  for (std::size_t i = 0; i < outline.size(); ++i) {
+    const plane::Vec2 a = outline[i], b = outline[(i + 1) % outline.size()];
+    const plane::Vec2 at = a + 0.3 * (b - a), out = plane::rightOf(plane::unit(b - a));
+    d.window.view().point(at + 0.5 * out);
+    REQUIRE(drawing->ground().size() == 1);
+    const double level = placed->placement->facets->levelAt(at).value();
+    for (const QPointF p : drawing->ground().front())
+      CHECK(placed->under->levelAt(at + p.x() * out).value() - level == Approx(p.y()).margin(1e-6));
+  }
+  dialog.reject();
+  d.settle();
 }
 
 TEST_CASE("Sections are kept in the user's library and taken into another project") {
@@ -143,25 +253,25 @@ TEST_CASE("Sections are kept in the user's library and taken into another projec
   {
     Driver d;
     d.openDemo("depot.inselberg");
-    d.whenDialog<app::SectionsDialog>([&](app::SectionsDialog& dialog) {
+    {
+      app::SectionsDialog& dialog = sectionsOf(d);
       pick(dialog, "bank");  // nothing there yet
       dialog.findChild<QListWidget*>("sectionList")->setCurrentRow(0);
       dialog.findChild<QPushButton*>("sectionKeep")->click();
       dialog.findChild<QPushButton*>("sectionKeep")->click();
       dialog.reject();
-    });
-    d.act("sections");
+    }
   }
   REQUIRE(app::userSections().size() == 1);
   const works::NamedSection kept = app::userSections().front();
   Driver d;
   d.openDemo();
   REQUIRE(!project::sectionNamed(d.project(), kept.name));
-  d.whenDialog<app::SectionsDialog>([&](app::SectionsDialog& dialog) {
+  {
+    app::SectionsDialog& dialog = sectionsOf(d);
     pick(dialog, kept.name.c_str());
     dialog.reject();
-  });
-  d.act("sections");
+  }
   REQUIRE(project::sectionNamed(d.project(), kept.name));
   CHECK(*project::sectionNamed(d.project(), kept.name) == kept.legs);
   // A damaged library is told and left alone.

@@ -62,13 +62,12 @@ TEST_CASE("pictures", "[.]") {
     d.settle();
     shoot("flow");
     d.act("flow");
-    d.whenDialog<app::SectionsDialog>([](app::SectionsDialog& dialog) {
-      QTest::qWait(200);
-      dialog.findChild<QListWidget*>("sectionList")->setCurrentRow(1);
-      shoot("sections");
-      dialog.reject();
-    });
     d.act("sections");
+    auto* sections = d.find<app::SectionsDialog>("sectionsDialog");
+    sections->findChild<QListWidget*>("sectionList")->setCurrentRow(1);
+    QTest::qWait(200);
+    shoot("sections");
+    sections->reject();
     d.window.showStep("Strip");
     d.workspace().chooseStage(d.project().stages.strips[0].id);
     d.find<QPushButton>("stageDepths")->click();

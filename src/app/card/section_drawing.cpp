@@ -1,12 +1,14 @@
 #include "card/section_drawing.h"
 
 #include <QKeyEvent>
+#include <QLineEdit>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
 
+#include "base/error.h"
 #include "theme/theme.h"
 #include "workspace/lengths.h"
 
@@ -36,17 +38,38 @@ double roundedLength(double metres) {
   return rounded(metres, lengths::nudge(0.05));
 }
 
-QString textOf(const Leg& leg) {
+// What may be typed over (works::typedOver).
+QString numbersOf(const Leg& leg, bool cut) {
   switch (leg.kind) {
     case Leg::Kind::out:
-      return QObject::tr("%1 %2, %3 %").arg(length(leg.width), lengths::unit(), number(leg.fall));
+      return QString("%1 %2, %3 %").arg(length(leg.width), lengths::unit(), number(leg.fall));
     case Leg::Kind::by:
-      return QObject::tr("%1 %2, %3:1").arg(length(leg.height), lengths::unit(), number(leg.slope));
+      return QString("%1 %2, %3:1").arg(length(leg.height), lengths::unit(), number(leg.slope));
     case Leg::Kind::toLevel:
-      return QObject::tr("to %1, %2:1").arg(length(leg.level), number(leg.slope));
-    default:
-      return {};
+      return QString("%1, %2:1").arg(length(leg.level), number(leg.slope));
+    case Leg::Kind::toGround:
+      break;
   }
+  return number(cut ? leg.cut : leg.fill) + ":1";
+}
+
+// With what it is, where the line does not say so.
+QString textOf(const Leg& leg, bool cut) {
+  const QString numbers = numbersOf(leg, cut);
+  if (leg.kind == Leg::Kind::toLevel) return QObject::tr("to %1").arg(numbers);
+  if (leg.kind == Leg::Kind::toGround) return (cut ? QObject::tr("cut %1") : QObject::tr("fill %1")).arg(numbers);
+  return numbers;
+}
+
+// Whether a line from p to q comes into a rectangle.
+bool crosses(const QRectF& place, QPointF p, QPointF q) {
+  if (place.contains(p) || place.contains(q)) return true;
+  const QPointF corners[] = {place.topLeft(), place.topRight(), place.bottomRight(), place.bottomLeft()};
+  for (int i = 0; i < 4; ++i) {
+    if (QLineF(p, q).intersects({corners[i], corners[(i + 1) % 4]}, nullptr) == QLineF::BoundedIntersection)
+      return true;
+  }
+  return false;
 }
 
 }  // namespace
@@ -56,11 +79,16 @@ SectionDrawing::SectionDrawing(QWidget* parent) : QWidget(parent) {
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("sectionDrawing");
+  entry_ = new QLineEdit(this);
+  entry_->setObjectName("legEntry");
+  entry_->installEventFilter(this);
+  entry_->hide();
 }
 
 void SectionDrawing::setSection(const works::Section& section) {
+  if (section.size() != section_.size()) entry_->hide();
   section_ = section;
-  chosen_ = std::min(chosen_, section_.empty() ? 0 : section_.size() - 1);
+  if (chosen_.leg >= section_.size()) chosen_ = {section_.empty() ? 0 : section_.size() - 1, false};
   if (!held_) fit();
   update();
 }
@@ -167,14 +195,136 @@ void SectionDrawing::addLeg(QPointF m) {
     leg.height = roundedLength(d.y()), leg.slope = std::max(0.05, rounded(d.x() / std::abs(d.y()), 0.05));
   }
   section_.insert(section_.begin() + static_cast<std::ptrdiff_t>(before), leg);
-  chosen_ = before;
+  chosen_ = {before, false};
+}
+
+std::vector<SectionDrawing::Words> SectionDrawing::words() const {
+  std::vector<Words> all;
+  const auto add = [&](std::size_t leg, bool cut, auto&& placed) {
+    const QString text = textOf(section_[leg], cut);
+    const QSizeF size(fontMetrics().horizontalAdvance(text) + 8, fontMetrics().height() + 2);
+    all.push_back({{leg, cut}, text, placed(size)});
+  };
+  for (std::size_t i = 0; i < section_.size(); ++i) {
+    if (section_[i].kind != Leg::Kind::toGround) continue;
+    for (const bool cut : {true, false})
+      add(i, cut, [&](QSizeF size) { return QRectF(endOf(i, cut) + QPointF(8, -size.height() / 2), size); });
+  }
+  // Of other legs near their middle, where no leg runs through them, and clear of each other.
+  const auto clear = [&](const QRectF& place) {
+    for (std::size_t i = 0; i < section_.size(); ++i) {
+      for (const bool cut : {false, true}) {
+        if (crosses(place, toScreen(startOf(i)), endOf(i, cut))) return false;
+      }
+    }
+    return std::none_of(all.begin(), all.end(), [&](const Words& w) { return w.place.intersects(place); });
+  };
+  for (std::size_t i = 0; i < section_.size(); ++i) {
+    if (section_[i].kind == Leg::Kind::toGround) continue;
+    const QPointF middle = 0.5 * (toScreen(startOf(i)) + endOf(i));
+    add(i, false, [&](QSizeF size) {
+      QRectF place;
+      for (double aside = 18; aside < 110; aside += 18) {
+        for (const double way : {-1.0, 1.0}) {
+          place = {middle + QPointF(-size.width() / 2, way * aside - size.height() / 2), size};
+          if (rect().contains(place.toAlignedRect()) && clear(place)) return place;
+        }
+      }
+      return place;
+    });
+  }
+  std::ranges::stable_sort(all, {}, [](const Words& w) { return w.of.leg; });
+  return all;
+}
+
+QRectF SectionDrawing::wordsOf(std::size_t leg, bool cut) const {
+  for (const Words& w : words()) {
+    if (w.of == Grip{leg, cut}) return w.place;
+  }
+  return {};
+}
+
+std::optional<SectionDrawing::Grip> SectionDrawing::wordsAt(QPointF p) const {
+  for (const Words& w : words()) {
+    if (w.place.contains(p)) return w.of;
+  }
+  return std::nullopt;
+}
+
+void SectionDrawing::type(Grip of, const QString& start) {
+  chosen_ = of;
+  const QRectF place = wordsOf(of.leg, of.cut);
+  const QSize size(std::max(110, static_cast<int>(place.width()) + 24), entry_->sizeHint().height());
+  const QPoint at = place.center().toPoint() - QPoint(size.width() / 2, size.height() / 2);
+  entry_->setGeometry(QRect(
+      QPoint(std::clamp(at.x(), 0, width() - size.width()), std::clamp(at.y(), 0, height() - size.height())), size));
+  entry_->setText(start.isEmpty() ? numbersOf(section_[of.leg], of.cut) : start);
+  if (start.isEmpty()) entry_->selectAll();
+  entry_->show();
+  entry_->setFocus();
+  update();
+}
+
+bool SectionDrawing::takeTyped() {
+  Leg& leg = section_.at(chosen_.leg);
+  try {
+    const Leg typed = works::typedOver(leg, entry_->text().toStdString(), chosen_.cut, lengths::inMetres());
+    // What is shown is rounded: untouched, it changes nothing.
+    if (entry_->text() != numbersOf(leg, chosen_.cut)) leg = typed;
+  } catch (const Error& e) {
+    Q_EMIT mistyped(lengths::told(e.what()));
+    return false;
+  }
+  return true;
+}
+
+void SectionDrawing::stopTyping() {
+  entry_->hide();
+  setFocus();
+}
+
+// To the numbers written after these, or before.
+void SectionDrawing::typeNext(int step) {
+  const std::vector<Words> all = words();
+  const auto now = std::find_if(all.begin(), all.end(), [&](const Words& w) { return w.of == chosen_; });
+  const auto n = static_cast<std::ptrdiff_t>(all.size());
+  if (now != all.end()) type(all[static_cast<std::size_t>((now - all.begin() + step + n) % n)].of);
+}
+
+bool SectionDrawing::eventFilter(QObject* watched, QEvent* event) {
+  if (watched != entry_) return QWidget::eventFilter(watched, event);
+  if (event->type() == QEvent::FocusOut && entry_->isVisible()) {
+    const auto why = static_cast<QFocusEvent*>(event)->reason();
+    if (why == Qt::PopupFocusReason || why == Qt::ActiveWindowFocusReason) return false;
+    if (takeTyped()) Q_EMIT released();
+    entry_->hide();
+    return false;
+  }
+  if (event->type() != QEvent::KeyPress) return false;
+  const int key = static_cast<QKeyEvent*>(event)->key();
+  if (key == Qt::Key_Escape) {
+    entry_->setText(numbersOf(section_.at(chosen_.leg), chosen_.cut));
+    stopTyping();
+    return true;
+  }
+  const bool next = key == Qt::Key_Tab || key == Qt::Key_Backtab;
+  if (!next && key != Qt::Key_Return && key != Qt::Key_Enter) return false;
+  if (!takeTyped()) return true;
+  fit();
+  Q_EMIT released();
+  next ? typeNext(key == Qt::Key_Tab ? 1 : -1) : stopTyping();
+  return true;
 }
 
 void SectionDrawing::mousePressEvent(QMouseEvent* event) {
   setFocus();
   held_ = gripAt(event->position());
+  const auto words = wordsAt(event->position());
   if (held_) {
-    chosen_ = held_->leg;
+    chosen_ = *held_;
+    before_ = section_;
+  } else if (words) {
+    type(*words);
   } else if (event->button() == Qt::LeftButton) {
     const std::size_t before = section_.size();
     addLeg(toMetres(event->position()));
@@ -192,8 +342,16 @@ void SectionDrawing::mouseMoveEvent(QMouseEvent* event) {
     Q_EMIT dragged();
     update();
   } else {
-    setCursor(gripAt(event->position()) ? Qt::SizeAllCursor : Qt::CrossCursor);
+    const bool grip = gripAt(event->position()).has_value();
+    pointed_ = grip ? std::nullopt : wordsAt(event->position());
+    setCursor(grip ? Qt::SizeAllCursor : pointed_ ? Qt::IBeamCursor : Qt::CrossCursor);
+    update();
   }
+}
+
+void SectionDrawing::leaveEvent(QEvent*) {
+  pointed_.reset();
+  update();
 }
 
 void SectionDrawing::mouseReleaseEvent(QMouseEvent*) {
@@ -205,13 +363,25 @@ void SectionDrawing::mouseReleaseEvent(QMouseEvent*) {
 }
 
 void SectionDrawing::keyPressEvent(QKeyEvent* event) {
-  if ((event->key() != Qt::Key_Delete && event->key() != Qt::Key_Backspace) || chosen_ >= section_.size()) {
-    QWidget::keyPressEvent(event);
+  if (held_ && event->key() == Qt::Key_Escape) {
+    held_.reset();
+    setSection(works::Section(before_));
+    Q_EMIT givenUp();
     return;
   }
-  section_.erase(section_.begin() + static_cast<std::ptrdiff_t>(chosen_));
-  setSection(works::Section(section_));
-  Q_EMIT released();
+  if (held_ || section_.empty()) return QWidget::keyPressEvent(event);
+  const QString typed = event->text();
+  if (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace) {
+    section_.erase(section_.begin() + static_cast<std::ptrdiff_t>(chosen_.leg));
+    setSection(works::Section(section_));
+    Q_EMIT released();
+  } else if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) {
+    type(chosen_);
+  } else if (!typed.isEmpty() && (typed[0].isDigit() || typed[0] == '-')) {
+    type(chosen_, typed);
+  } else {
+    QWidget::keyPressEvent(event);
+  }
 }
 
 void SectionDrawing::paintGround(QPainter& painter) const {
@@ -248,24 +418,34 @@ void SectionDrawing::paintEvent(QPaintEvent*) {
   for (std::size_t i = 0; i < section_.size(); ++i) {
     const Leg& leg = section_[i];
     const QPointF from = toScreen(startOf(i)), to = endOf(i);
-    const bool chosen = i == chosen_ && hasFocus();
+    const bool chosen = i == chosen_.leg && hasFocus();
     if (leg.kind == Leg::Kind::toGround) {
       const QPointF up = endOf(i, true);
       painter.setPen(QPen(theme::cut(), 2));
       painter.drawLine(from, up);
-      painter.drawText(up + QPointF(8, 4), tr("cut %1:1").arg(number(leg.cut)));
       painter.setPen(QPen(theme::fill(), 2));
       painter.drawLine(from, to);
-      painter.drawText(to + QPointF(8, 4), tr("fill %1:1").arg(number(leg.fill)));
       grip(up, chosen);
     } else {
       painter.setPen(QPen(theme::ink(), 2));
       painter.drawLine(from, to);
-      painter.setPen(theme::ink());
-      // Above and below by turns, so that short legs leave room for each other's words.
-      painter.drawText(0.5 * (from + to) + QPointF(-28, i % 2 == 0 ? -12 : 22), textOf(leg));
     }
     grip(to, chosen);
+  }
+  for (const Words& w : words()) {
+    const bool batter = section_[w.of.leg].kind == Leg::Kind::toGround;
+    const QPointF middle = 0.5 * (toScreen(startOf(w.of.leg)) + endOf(w.of.leg));
+    if (!batter && std::abs(middle.y() - w.place.center().y()) > 20) {  // which leg it is of
+      painter.setPen(QPen(theme::muted(), 0.8));
+      painter.drawLine(middle, {middle.x(), middle.y() > w.place.bottom() ? w.place.bottom() : w.place.top()});
+    }
+    if (pointed_ == w.of) {
+      painter.setPen(QPen(theme::amber(), 1));
+      painter.setBrush(theme::paper());
+      painter.drawRoundedRect(w.place, 3, 3);
+    }
+    painter.setPen(!batter ? theme::ink() : w.of.cut ? theme::cut() : theme::fill());
+    painter.drawText(w.place, Qt::AlignCenter, w.text);
   }
   if (section_.empty()) {
     painter.setPen(theme::muted());

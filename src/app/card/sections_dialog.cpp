@@ -7,7 +7,10 @@
 #include <QListWidget>
 #include <QMenu>
 #include <QPushButton>
+#include <QShortcut>
 #include <QVBoxLayout>
+#include <algorithm>
+#include <limits>
 
 #include "base/error.h"
 #include "card/section_drawing.h"
@@ -17,8 +20,10 @@
 
 namespace inselberg::app {
 
-SectionsDialog::SectionsDialog(Workspace& workspace, QWidget* parent) : QDialog(parent), workspace_(workspace) {
+SectionsDialog::SectionsDialog(Workspace& workspace, ViewState& state, QWidget* parent)
+    : QDialog(parent), workspace_(workspace), state_(state) {
   setWindowTitle(tr("Typical sections"));
+  setObjectName("sectionsDialog");
   auto* all = new QVBoxLayout(this);
   auto* columns = new QHBoxLayout;
   all->addLayout(columns);
@@ -28,13 +33,13 @@ SectionsDialog::SectionsDialog(Workspace& workspace, QWidget* parent) : QDialog(
   list_->setObjectName("sectionList");
   list_->setFixedWidth(160);
   left->addWidget(list_);
-  auto* add = new QPushButton(tr("New"), this);
-  add->setObjectName("sectionNew");
+  add_ = new QPushButton(tr("New"), this);
+  add_->setObjectName("sectionNew");
   remove_ = new QPushButton(tr("Remove"), this);
   remove_->setObjectName("sectionRemove");
   remove_->setToolTip(tr("Works that use it keep its legs"));
   auto* buttons = new QHBoxLayout;
-  buttons->addWidget(add);
+  buttons->addWidget(add_);
   buttons->addWidget(remove_);
   left->addLayout(buttons);
   keep_ = new QPushButton(tr("Keep in my library"), this);
@@ -53,8 +58,11 @@ SectionsDialog::SectionsDialog(Workspace& workspace, QWidget* parent) : QDialog(
   form->addRow(tr("Name"), name_);
   drawing_ = new SectionDrawing(this);
   form->addRow(drawing_);
-  auto* hint = new QLabel(tr("Drag the ends of legs; click beyond the last to add one; Delete takes one out."), this);
+  auto* hint = new QLabel(tr("Drag the ends of legs, or type over their numbers; click beyond the last to add one; "
+                             "Delete takes one out. The pointer on the plan shows the ground there."),
+                          this);
   hint->setProperty("quiet", true);
+  hint->setWordWrap(true);
   form->addRow(hint);
   legs_ = new QLineEdit(this);
   legs_->setObjectName("sectionLegs");
@@ -71,17 +79,38 @@ SectionsDialog::SectionsDialog(Workspace& workspace, QWidget* parent) : QDialog(
   auto* box = new QDialogButtonBox(QDialogButtonBox::Close, this);
   connect(box, &QDialogButtonBox::rejected, this, &QDialog::reject);
   all->addWidget(box);
-  connect(add, &QPushButton::clicked, this, &SectionsDialog::add);
+  // Return in a line is its own.
+  for (QPushButton* button : findChildren<QPushButton*>()) button->setAutoDefault(false);
+  connect(add_, &QPushButton::clicked, this, &SectionsDialog::add);
   connect(remove_, &QPushButton::clicked, this, &SectionsDialog::remove);
-  connect(list_, &QListWidget::currentRowChanged, this, [this] { show(chosen()); });
+  connect(list_, &QListWidget::currentRowChanged, this, [this] { showSection(chosen()); });
   connect(name_, &QLineEdit::editingFinished, this, &SectionsDialog::rename);
   connect(legs_, &QLineEdit::editingFinished, this, &SectionsDialog::takeText);
   connect(drawing_, &SectionDrawing::dragged, this, [this] {
-    legs_->setText(
-        QString::fromStdString(works::shown(works::NamedOrLegs{{}, drawing_->section()}, lengths::inMetres())));
+    workspace_.setTransient(project::withSection(*workspace_.project(), chosen(), drawing_->section()));
   });
   connect(drawing_, &SectionDrawing::released, this, &SectionsDialog::takeDrawing);
-  refresh({});
+  connect(drawing_, &SectionDrawing::givenUp, &workspace_, &Workspace::dropTransient);
+  connect(drawing_, &SectionDrawing::mistyped, wrong_, &QLabel::setText);
+  connectToWindow();
+}
+
+void SectionsDialog::connectToWindow() {
+  connect(&workspace_, &Workspace::projectChanged, this, [this] {
+    if (isVisible()) follow();
+  });
+  for (const auto signal : {&Workspace::evaluationChanged, &Workspace::selectionChanged}) {
+    connect(&workspace_, signal, this, [this] {
+      if (isVisible()) showGround(chosen());
+    });
+  }
+  connect(new QShortcut(QKeySequence::Undo, this), &QShortcut::activated, &workspace_, &Workspace::undo);
+  connect(new QShortcut(QKeySequence::Redo, this), &QShortcut::activated, &workspace_, &Workspace::redo);
+  connect(&state_, &ViewState::pointed, this, [this] {
+    if (!state_.pointer() || !isVisible()) return;
+    near_ = state_.pointer();
+    showGround(chosen());
+  });
 }
 
 std::string SectionsDialog::chosen() const {
@@ -96,12 +125,15 @@ void SectionsDialog::refresh(const std::string& choose) {
     if (s.name == choose) list_->setCurrentRow(list_->count() - 1);
   }
   if (!list_->currentItem() && list_->count() > 0) list_->setCurrentRow(0);
-  show(chosen());
+  showSection(chosen());
 }
 
-void SectionsDialog::show(const std::string& name) {
+void SectionsDialog::showSection(const std::string& name) {
   const works::Section* legs = project::sectionNamed(*workspace_.project(), name);
-  for (QWidget* w : std::initializer_list<QWidget*>{name_, legs_, drawing_, remove_, keep_}) w->setEnabled(legs);
+  const bool free = !workspace_.readOnly();
+  for (QWidget* w : std::initializer_list<QWidget*>{name_, legs_, drawing_, remove_}) w->setEnabled(legs && free);
+  for (QWidget* w : {add_, take_}) w->setEnabled(free);
+  keep_->setEnabled(legs);
   name_->setText(QString::fromStdString(name));
   wrong_->clear();
   legs_->setText(legs ? QString::fromStdString(works::shown(works::NamedOrLegs{{}, *legs}, lengths::inMetres()))
@@ -109,8 +141,8 @@ void SectionsDialog::show(const std::string& name) {
   drawing_->setSection(legs ? *legs : works::Section());
   showGround(name);
   QStringList users;
-  for (const std::string& user : project::usersOfSection(*workspace_.project(), name))
-    users += QString::fromStdString(user);
+  for (const project::WorksPtr& user : project::usersOfSection(*workspace_.project(), name))
+    users += QString::fromStdString(user->name);
   users_->setText(!legs             ? tr("There is no section yet. New makes one.")
                   : users.isEmpty() ? tr("no works; type its name where a works asks for a section")
                                     : users.join(", "));
@@ -118,50 +150,72 @@ void SectionsDialog::show(const std::string& name) {
 
 namespace {
 
-// Out from where a leg begins, and a little inwards: how high the ground lies above it.
-std::vector<QPolygonF> groundBeside(const works::LegHandle& leg, const ground::Tin& under) {
+// Out from where a section begins, and a little inwards: how high the ground lies above it.
+std::vector<QPolygonF> groundBeside(const works::SectionStart& start, const ground::Tin& under) {
   constexpr double kInwards = 3, kOut = 60, kStep = 0.25;  // m
-  const plane::Vec2 way = plane::unit(leg.at - leg.inner);
   std::vector<QPolygonF> lines;
   bool goesOn = false;
   for (double out = -kInwards; out <= kOut; out += kStep) {
-    const auto level = under.levelAt(leg.inner + out * way);
+    const auto level = under.levelAt(start.at + out * start.out);
     if (level && !goesOn) lines.emplace_back();
-    if (level) lines.back() << QPointF(out, *level - leg.level);
+    if (level) lines.back() << QPointF(out, *level - start.level);
     goesOn = level.has_value();
   }
   return lines;
+}
+
+// Whether a field of sections along a crest holds one of this name.
+bool names(const works::Value& value, const std::string& name) {
+  const auto& along = std::get<works::SectionsAlong>(value);
+  return std::any_of(along.begin(), along.end(), [&](const auto& at) { return at.section.name == name; });
 }
 
 }  // namespace
 
 void SectionsDialog::showGround(const std::string& name) {
   const project::Project& project = *workspace_.project();
-  const auto uses = [&](const works::Value& value) {
-    const auto* along = std::get_if<works::SectionsAlong>(&value);
-    return along && !along->empty() && along->front().section.name == name;
-  };
-  std::vector<const project::PlacedWorks*> placed;
-  for (const auto& ground : workspace_.evaluation()->grounds) {
-    for (const auto& works : ground.works) {
-      const bool chosen = works.works->id == workspace_.chosenWorks();
-      placed.insert(chosen ? placed.begin() : placed.end(), &works);
-    }
-  }
-  for (const project::PlacedWorks* works : placed) {
-    if (!works->under || name.empty()) continue;
+  const project::PlacedWorks* beside = nullptr;
+  std::optional<works::SectionStart> start;
+  double least = std::numeric_limits<double>::infinity();
+  for (const project::WorksPtr& user : project::usersOfSection(project, name)) {
+    const auto* placed = workspace_.evaluation()->works(user->id);
+    if (!placed || !placed->under) continue;
     try {
-      const works::Shape& shape = works->works->shape;
-      for (const works::LegHandle& leg :
-           works::legHandlesOf(project::withSectionsOf(project, shape), *works->placement, *works->under)) {
-        if (leg.leg == 0 && uses(shape.get(leg.field)))
-          return drawing_->setGround(groundBeside(leg, *works->under),
-                                     tr("ground beside %1").arg(QString::fromStdString(works->works->name)));
+      const works::Shape& shape = placed->works->shape;
+      const auto starts =
+          works::sectionStarts(project::withSectionsOf(project, shape), *placed->placement, *placed->under, near_);
+      const auto isOf = [&](const works::SectionStart& s) { return names(shape.get(s.field), name); };
+      // Else it is one of an edge's own.
+      const bool along = std::any_of(starts.begin(), starts.end(), isOf);
+      for (const works::SectionStart& s : starts) {
+        if (along && !isOf(s)) continue;
+        const double cost = near_ ? plane::distance(*near_, s.at) : user->id == workspace_.chosenWorks() ? 0 : 1;
+        if (cost < least) least = cost, beside = placed, start = s;
       }
     } catch (const Error&) {  // a section that it names is gone
     }
   }
-  drawing_->setGround({}, {});
+  if (!start) return drawing_->setGround({}, {});
+  drawing_->setGround(groundBeside(*start, *beside->under),
+                      tr("ground beside %1").arg(QString::fromStdString(beside->works->name)));
+}
+
+void SectionsDialog::showEvent(QShowEvent* event) {
+  QDialog::showEvent(event);
+  // Beside the plan rather than over it.
+  const QWidget* window = parentWidget();
+  move(window->mapToGlobal(QPoint(window->width() - width() - 12, window->height() - height() - 44)));
+  near_ = state_.pointer();
+  refresh(chosen());
+}
+
+void SectionsDialog::follow() {
+  QStringList listed, there;
+  for (int i = 0; i < list_->count(); ++i) listed += list_->item(i)->text();
+  for (const auto& s : workspace_.project()->sections) there += QString::fromStdString(s.name);
+  if (listed != there) return refresh(chosen());
+  const bool typing = (name_->hasFocus() && name_->isModified()) || (legs_->hasFocus() && legs_->isModified());
+  if (!typing) showSection(chosen());
 }
 
 void SectionsDialog::add() {
@@ -205,6 +259,7 @@ void SectionsDialog::rename() {
 
 void SectionsDialog::takeText() {
   if (!legs_->isModified()) return;
+  legs_->setModified(false);
   try {
     const works::NamedOrLegs typed = works::parsedSection(legs_->text().toStdString(), lengths::inMetres());
     if (!typed.name.empty())
@@ -221,11 +276,10 @@ void SectionsDialog::takeDrawing() {
 
 void SectionsDialog::change(const works::Section& legs) {
   const std::string name = chosen();
-  const works::Section* now = project::sectionNamed(*workspace_.project(), name);
-  if (!now || *now == legs) return;
-  workspace_.commit(project::withSection(*workspace_.project(), name, legs),
-                    tr("change the section %1").arg(QString::fromStdString(name)));
-  show(name);
+  const works::Section* kept = project::sectionNamed(*workspace_.history().now(), name);
+  if (!kept || *kept == legs) return workspace_.dropTransient();
+  workspace_.setTransient(project::withSection(*workspace_.project(), name, legs));
+  workspace_.commitTransient(tr("change the section %1").arg(QString::fromStdString(name)));
 }
 
 void SectionsDialog::keepInLibrary() {

@@ -3,7 +3,7 @@
 
 #include <QDialog>
 
-#include "workspace/workspace.h"
+#include "workspace/view_state.h"
 
 class QLabel;
 class QLineEdit;
@@ -14,36 +14,46 @@ namespace inselberg::app {
 
 class SectionDrawing;
 
-// Each change is a step that can be undone, and is at once on the plan.
+// Each change is a step that can be undone, and is at once on the plan. The window beside it stays in use: what is
+// changed there is followed, and the ground behind a section is that where the pointer is.
 class SectionsDialog : public QDialog {
   Q_OBJECT
 
  public:
-  SectionsDialog(Workspace& workspace, QWidget* parent);
+  SectionsDialog(Workspace& workspace, ViewState& state, QWidget* parent);
+
+ protected:
+  void showEvent(QShowEvent* event) override;
 
  private:
+  void connectToWindow();
   std::string chosen() const;
   void refresh(const std::string& choose);
-  void show(const std::string& name);
+  void showSection(const std::string& name);
   void add();
   void remove();
   void rename();
   void takeText();
   void takeDrawing();
   void change(const works::Section& legs);
-  // Behind the drawing, beside the chosen works where that uses the section, else beside the first that does.
+  // The project has changed.
+  void follow();
+  // Behind the drawing, beside the works that use the section: where the pointer was last, before it is anywhere in the
+  // middle of the longest side of the chosen one, or of the first.
   void showGround(const std::string& name);
   void keepInLibrary();
   void offerLibrary();
 
   Workspace& workspace_;
+  ViewState& state_;
+  std::optional<plane::Vec2> near_;  // where the pointer was last
   QListWidget* list_;
   QLineEdit* name_;
   QLineEdit* legs_;
   SectionDrawing* drawing_;
   QLabel* users_;
   QLabel* wrong_;
-  QPushButton *remove_, *keep_, *take_;
+  QPushButton *add_, *remove_, *keep_, *take_;
 };
 
 }  // namespace inselberg::app

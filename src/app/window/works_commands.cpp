@@ -28,6 +28,15 @@ void remove(Workspace& workspace) {
                      tr("remove %1").arg(QString::fromStdString(placed.works->name)));
 }
 
+// One for the window, which stays in use beside it.
+void showSections(MainWindow& w) {
+  auto* dialog = w.findChild<SectionsDialog*>();
+  if (!dialog) dialog = new SectionsDialog(w.workspace(), w.view(), &w);
+  dialog->show();
+  dialog->raise();
+  dialog->activateWindow();
+}
+
 void holdOrLetGo(Workspace& workspace) {
   const auto placed = workspace.project()->works(workspace.chosenWorks());
   if (!placed.ground) return;
@@ -240,7 +249,7 @@ Commands worksCommands(MainWindow& w) {
                   .brief = tr("Sections"),
                   .icon = "section",
                   .words = tr("leg batter template road bank cross profile bench"),
-                  .run = [&w] { SectionsDialog(w.workspace(), &w).exec(); },
+                  .run = [&w] { showSections(w); },
                   .enabled = [&w] { return w.can().write; }});
   list.push_back({.id = "limits",
                   .text = tr("Limits of the design…"),

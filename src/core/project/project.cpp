@@ -629,13 +629,13 @@ ProjectPtr withoutSection(const Project& project, const std::string& name) {
   return next;
 }
 
-std::vector<std::string> usersOfSection(const Project& project, const std::string& name) {
-  std::vector<std::string> users;
+std::vector<WorksPtr> usersOfSection(const Project& project, const std::string& name) {
+  std::vector<WorksPtr> users;
   for (const GroundPtr& ground : project.column) {
     for (const WorksPtr& w : ground->works) {
       bool any = false;
       eachUse(w->shape, name, any, [](const works::NamedOrLegs&) {});
-      if (any) users.push_back(w->name);
+      if (any) users.push_back(w);
     }
   }
   return users;

@@ -242,8 +242,8 @@ ProjectPtr withoutSection(const Project& project, const std::string& name);
 const works::Section* sectionNamed(const Project& project, const std::string& name);
 // The works with the legs of the sections that it names. Throws Error for one that is not there.
 works::Shape withSectionsOf(const Project& project, const works::Shape& shape);
-// The names of the works that use it.
-std::vector<std::string> usersOfSection(const Project& project, const std::string& name);
+// The works that use it.
+std::vector<WorksPtr> usersOfSection(const Project& project, const std::string& name);
 // Moves a works to another place in its ground's list (clamped).
 ProjectPtr withWorksAt(const Project& project, WorksId id, std::size_t place);
 

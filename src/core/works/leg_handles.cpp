@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace inselberg::works {
 namespace {
@@ -14,7 +15,8 @@ struct Side {
   std::size_t field = 0;
   Places line;
   bool closed = false, left = false;
-  Section before, own;
+  Section before;
+  std::optional<Section> own;  // nothing where sections change along the crest
   std::vector<std::size_t> numbers = {};
   std::size_t fieldOf(std::size_t leg) const { return numbers.empty() ? field : numbers.at(leg); }
 };
@@ -40,8 +42,7 @@ void addSide(std::vector<Side>& sides, const Shape& shape, const std::string& na
              Section before) {
   const auto field = fieldNamed(shape, name);
   if (!field || line.size() < 2) return;
-  if (const auto own = onlyOf(shape, *field))
-    sides.push_back({*field, std::move(line), closed, left, std::move(before), *own});
+  sides.push_back({*field, std::move(line), closed, left, std::move(before), onlyOf(shape, *field)});
 }
 
 template <class T>
@@ -54,12 +55,13 @@ void addBank(std::vector<Side>& sides, const Shape& shape) {
 
 // What a pond's own legs are made of: its inside slope, its bench and its crest.
 void addInside(std::vector<Side>& sides, const Shape& shape, const Pond& pond, bool inwards) {
-  Side side{0, pond.outline, true, inwards, {}, inwards ? inwardsOf(pond) : outwardsOf(pond)};
-  for (std::size_t i = 0; i < side.own.size(); ++i) {
-    const bool crest = !inwards && pond.crest > 0 && i + 1 == side.own.size();
-    side.numbers.push_back(*fieldNamed(shape, crest                                ? "crest"
-                                              : side.own[i].kind == Leg::Kind::out ? "bench_width"
-                                                                                   : "inside"));
+  const Section own = inwards ? inwardsOf(pond) : outwardsOf(pond);
+  Side side{0, pond.outline, true, inwards, {}, own};
+  for (std::size_t i = 0; i < own.size(); ++i) {
+    const bool crest = !inwards && pond.crest > 0 && i + 1 == own.size();
+    side.numbers.push_back(*fieldNamed(shape, crest                           ? "crest"
+                                              : own[i].kind == Leg::Kind::out ? "bench_width"
+                                                                              : "inside"));
   }
   sides.push_back(std::move(side));
 }
@@ -84,17 +86,25 @@ std::vector<Side> sidesOf(const Shape& shape) {
   return sides;
 }
 
-// The middle of the longest side, and the way out there.
-std::pair<Vec2, Vec2> middleOf(const Side& side) {
-  std::size_t longest = 0;
-  const std::size_t n = side.line.size();
-  const auto length = [&](std::size_t i) { return plane::distance(side.line[i], side.line[(i + 1) % n]); };
-  for (std::size_t i = 0; i + (side.closed ? 0 : 1) < n; ++i) {
-    if (length(i) > length(longest)) longest = i;
+// A place on a side, and the way out there.
+struct Start {
+  Vec2 at, out;
+};
+
+// The place nearest to `near`; without it the middle of the longest stretch.
+Start startOn(const Side& side, std::optional<Vec2> near = std::nullopt) {
+  const std::size_t n = side.line.size(), stretches = side.closed ? n : n - 1;
+  std::size_t best = 0;
+  Vec2 at;
+  double leastCost = std::numeric_limits<double>::infinity();
+  for (std::size_t i = 0; i < stretches; ++i) {
+    const Vec2 a = side.line[i], b = side.line[(i + 1) % n];
+    const plane::Nearest place =
+        near ? plane::nearestOnSegment(*near, a, b) : plane::Nearest{-plane::distance(a, b), 0.5};
+    if (place.distance < leastCost) leastCost = place.distance, best = i, at = a + place.along * (b - a);
   }
-  const Vec2 a = side.line[longest], b = side.line[(longest + 1) % n];
-  const Vec2 right = plane::rightOf(plane::unit(b - a));
-  return {0.5 * (a + b), side.left ? -1 * right : right};
+  const Vec2 right = plane::rightOf(plane::unit(side.line[(best + 1) % n] - side.line[best]));
+  return {at, side.left ? -1 * right : right};
 }
 
 // How far a batter goes from a place to where it meets the ground; nothing where that is too far.
@@ -142,7 +152,8 @@ std::vector<LegHandle> legHandlesOf(const Shape& shape, const Placement& placeme
   const std::vector<Side> sides = sidesOf(shape);
   for (std::size_t k = 0; k < sides.size(); ++k) {
     const Side& side = sides[k];
-    auto [at, out] = middleOf(side);
+    if (!side.own) continue;
+    auto [at, out] = startOn(side);
     const auto crest = placement.facets->levelAt(at);
     if (!crest) continue;
     double level = *crest;
@@ -153,9 +164,9 @@ std::vector<LegHandle> legHandlesOf(const Shape& shape, const Placement& placeme
       if (reached) at = at + end->width * out, level = end->level;
     };
     for (const Leg& leg : side.before) go(leg);
-    for (std::size_t i = 0; i < side.own.size(); ++i) {
+    for (std::size_t i = 0; i < side.own->size(); ++i) {
       LegHandle handle{k, side.fieldOf(i), i, at, {}, level};
-      go(side.own[i]);
+      go((*side.own)[i]);
       if (!reached) break;
       handle.at = at;
       handles.push_back(handle);
@@ -164,9 +175,26 @@ std::vector<LegHandle> legHandlesOf(const Shape& shape, const Placement& placeme
   return handles;
 }
 
+std::vector<SectionStart> sectionStarts(const Shape& shape, const Placement& placement, const ground::Tin& under,
+                                        std::optional<Vec2> near) {
+  std::vector<SectionStart> starts;
+  for (const Side& side : sidesOf(shape)) {
+    if (!std::holds_alternative<SectionsAlong>(shape.get(side.field))) continue;
+    auto [at, out] = startOn(side, near);
+    auto level = placement.facets->levelAt(at);
+    for (const Leg& leg : side.before) {
+      const auto end = level ? endOf(leg, at, *level, out, under) : std::nullopt;
+      level = end ? std::optional(end->level) : std::nullopt;
+      if (end) at = at + end->width * out;
+    }
+    if (level) starts.push_back({side.field, at, out, *level});
+  }
+  return starts;
+}
+
 Section sectionOf(const Shape& shape, const LegHandle& handle) {
   const std::vector<Side> sides = sidesOf(shape);
-  return handle.side < sides.size() ? sides[handle.side].own : Section();
+  return handle.side < sides.size() ? sides[handle.side].own.value_or(Section()) : Section();
 }
 
 std::optional<Section> withLegTo(const Shape& shape, const LegHandle& handle, Vec2 to, const ground::Tin& under) {
@@ -174,7 +202,7 @@ std::optional<Section> withLegTo(const Shape& shape, const LegHandle& handle, Ve
   if (handle.leg >= legs.size()) return std::nullopt;
   Leg& leg = legs[handle.leg];
   // The way out is that of the side, also where the leg has no width.
-  const Vec2 out = middleOf(sidesOf(shape)[handle.side]).second;
+  const Vec2 out = startOn(sidesOf(shape)[handle.side]).out;
   const double width = plane::dot(to - handle.inner, out);
   if (width < 0) return std::nullopt;
   if (leg.kind == Leg::Kind::out) {

@@ -1,5 +1,5 @@
 // The legs of a works taken hold of in plan, those of its sections and those that its kind makes (a bank's sides, a
-// pond's inside): each at its outer end, square out from the middle of the longest side.
+// pond's inside): each at its outer end, square out from the middle of the longest side. And where its sections begin.
 #pragma once
 
 #include <optional>
@@ -20,6 +20,17 @@ struct LegHandle {
 // None for sides whose section changes along the crest, for works that have none, and for batters that do not meet the
 // ground within 200 m. REQUIRES: sections known by name are resolved; the placement is that of the shape on `under`.
 std::vector<LegHandle> legHandlesOf(const Shape& shape, const Placement& placement, const ground::Tin& under);
+
+// Where a section of a works begins, and the way it goes, square out from its crest.
+struct SectionStart {
+  std::size_t field = 0;  // of the sections
+  Vec2 at, out;
+  double level = 0;
+};
+// One for every field of sections, also where they change along the crest: nearest to a place; without one, from the
+// middle of the longest side. REQUIRES: as above.
+std::vector<SectionStart> sectionStarts(const Shape& shape, const Placement& placement, const ground::Tin& under,
+                                        std::optional<Vec2> near = std::nullopt);
 
 // The section that a handle belongs to.
 Section sectionOf(const Shape& shape, const LegHandle& handle);

@@ -342,4 +342,34 @@ SectionsAlong parsedSections(std::string_view text, double unit) {
   return all;
 }
 
+Leg typedOver(const Leg& leg, std::string_view text, bool cut, double unit) {
+  Leg made = leg;
+  const bool isBatter = leg.kind == Leg::Kind::toGround, isWidth = leg.kind == Leg::Kind::out;
+  double& size = isWidth ? made.width : leg.kind == Leg::Kind::by ? made.height : made.level;
+  double& slope = !isBatter ? made.slope : cut ? made.cut : made.fill;
+  const auto take = [&](std::string_view one) {
+    const bool steep = isBatter || one.find_first_of(":%") != std::string_view::npos || one.ends_with("deg");
+    if (steep && !isWidth) {
+      const auto typed = parseSlope(one);
+      if (typed) slope = typed->run();
+      return typed.has_value();
+    }
+    const auto typed = steep ? parseTyped(one.substr(0, one.find('%'))) : parseLength(one, std::nullopt, unit);
+    if (typed) (steep ? made.fall : size) = *typed;
+    return typed.has_value();
+  };
+  do {
+    const std::size_t end = std::min(text.find(", "), text.size());
+    if (const auto one = trimmed(text.substr(0, end)); !take(one))
+      throw Error(one.empty() ? "nothing is typed" : "\"" + std::string(one) + "\" is no number of this leg",
+                  isBatter  ? "type its slope, like \"3:1\""
+                  : isWidth ? "type its width and fall, like \"1.5, 2 %\""
+                            : "type its height or level, and slope, like \"1.5, 3:1\"");
+    text.remove_prefix(end);
+    text = trimmed(text);
+  } while (!text.empty());
+  if (const auto why = wrong(made)) throw Error("The section " + *why, "type another number");
+  return made;
+}
+
 }  // namespace inselberg::works

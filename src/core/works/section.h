@@ -107,5 +107,9 @@ std::string shown(const SectionsAlong& sections, double unit = 1);
 // Throws Error that says what is not understood.
 NamedOrLegs parsedSection(std::string_view text, double unit = 1);
 SectionsAlong parsedSections(std::string_view text, double unit = 1);
+// A leg with its numbers typed over: "1.5" the width, height or level, "2 %" the fall of a width, "3:1" the slope, or
+// several parted by a comma and a blank; what is not typed stays. A batter has slopes alone, for which "3" stands too:
+// the one in cut, or in fill. Throws Error as above.
+Leg typedOver(const Leg& leg, std::string_view text, bool cut, double unit = 1);
 
 }  // namespace inselberg::works

@@ -121,3 +121,32 @@ TEST_CASE("A pond drawn at its bottom is held upwards, one at its water both way
   CHECK(plane::distance(water.handles[1].at, {30, -2}) < 1e-9);
   CHECK(plane::distance(water.handles[2].at, {30, 4}) < 1e-9);
 }
+
+TEST_CASE("Sections begin beside a place, behind what lies before them, also where they change along the crest") {
+  works::Run run;
+  run.line = {{0, 0}, {60, 0}, {60, 40}}, run.levels = {{{0, 52}, {100, 52}}};
+  run.right = {{0, {"", works::batter(2, 2)}}, {50, {"", works::batter(3, 3)}}};
+  run.left = {{0, {"", {works::legOut(2)}}}};
+  const Held h = held(run);
+  auto starts = works::sectionStarts(h.shape, h.placement, *h.under, Vec2{61, 30});
+  REQUIRE(starts.size() == 2);
+  for (const works::SectionStart& s : starts) {
+    const bool right = h.shape.kind().fields()[s.field].name == "right";
+    CHECK(plane::distance(s.at, {60, 30}) < 1e-9);
+    CHECK(plane::distance(s.out, right ? Vec2{1, 0} : Vec2{-1, 0}) < 1e-9);
+    CHECK(s.level == Approx(52));
+  }
+  // Without a place from the middle of the longest side, and of a pad behind its space.
+  works::Pad pad{rectangle(0, 0, 40, 20), 54, {}};
+  pad.space = 1.5;
+  const Held p = held(pad);
+  starts = works::sectionStarts(p.shape, p.placement, *p.under);
+  REQUIRE(starts.size() == 1);
+  CHECK(plane::distance(starts[0].at, {20, -1.5}) < 1e-9);
+  CHECK(starts[0].level == Approx(54));
+  // A bank has no sections.
+  works::Berm berm;
+  berm.line = {{0, 0}, {60, 0}};
+  const Held b = held(berm);
+  CHECK(works::sectionStarts(b.shape, b.placement, *b.under).empty());
+}
