@@ -229,10 +229,8 @@ TEST_CASE("Works have colours of their own, the later over the earlier, and the 
   CHECK(app::worksTints(*d.workspace().evaluation(), grounds.front().id).empty());
   app::ShownLegend legend;
   CHECK(legend.of(d.window.view(), 1)->names.front() == "Silo pad");
-  // Hidden, it is left out, and the others keep their colours.
-  auto hidden = d.works(0);
-  hidden.hidden = true;
-  d.workspace().commit(project::withWorks(d.project(), hidden), "hide");
+  // Left out, it has none, and the others keep their colours.
+  d.workspace().leaveOutOrTakeIn(d.works(0).id);
   d.settle();
   const auto fewer = app::worksTints(*d.workspace().evaluation(), d.project().finished());
   REQUIRE(fewer.size() == 6);

@@ -10,8 +10,10 @@
 #include <QSpinBox>
 #include <set>
 
+#include "canvas/snapping.h"
 #include "card/level_plot.h"
 #include "card/quantity_edit.h"
+#include "report/plan_drawing.h"
 #include "support/driver.h"
 #include "support/mound.h"
 #include "tools/draw_places_tool.h"
@@ -454,7 +456,59 @@ TEST_CASE("The curve on the card meets at the balance level, and its line drags 
   d.settle();
 }
 
-TEST_CASE("The column chooses, hides, shows and reorders") {
+TEST_CASE("Hidden works take part, but are not drawn, met or snapped to until they are chosen or shown") {
+  Driver d;
+  d.openDemo("depot.inselberg");
+  auto& column = d.window.column();
+  auto& workspace = d.workspace();
+  const auto& all = d.project().column.back()->works;
+  const auto yard = std::find_if(all.begin(), all.end(), [](const auto& w) { return w->name == "Truck yard"; });
+  const WorksId id = (*yard)->id;
+  const plane::Ring outline = works::outlineOf((*yard)->shape);
+  const Vec2 middle = works::placeOf((*yard)->shape);
+  workspace.chooseWorks({});
+  const auto isShown = [&] {
+    const auto shown = workspace.worksShown();
+    return std::any_of(shown.begin(), shown.end(), [&](const auto& w) { return w.works->id == id; });
+  };
+  const auto snapped = [&] {
+    return app::snapped({d.project()}, {}, {outline[0] + Vec2{0.1, 0}, 0.5, {}, {}, 1}).has_value();
+  };
+  const double cut = d.ledger().cut, fill = d.ledger().fill;
+  CHECK((isShown() && snapped() && workspace.worksAt(middle) == id));
+
+  QTest::mouseClick(&column, Qt::LeftButton, {}, column.eyeOf(id).center());
+  d.settle();
+  CHECK(d.ledger().cut == cut);
+  CHECK(d.ledger().fill == fill);
+  CHECK(!isShown());
+  CHECK(!snapped());
+  CHECK(workspace.worksAt(middle) != id);
+  const auto drawing = report::planDrawing(*workspace.evaluation(), d.project().finished(), {}, {});
+  for (const auto& layer : drawing.layers) {
+    for (const auto& text : layer.texts) CHECK(text.text.find("Truck yard") == std::string::npos);
+  }
+
+  QTest::mouseClick(&column, Qt::LeftButton, {}, column.rowOf(id).center() - QPoint(40, 0));
+  CHECK((isShown() && workspace.worksAt(middle) == id));
+  d.act("hideWorks");
+  CHECK_FALSE(d.project().works(id).works->hidden);
+  d.act("hideWorks");
+  d.act("leaveOutWorks");
+  d.settle();
+  CHECK(d.ledger().fill != fill);
+  d.act("leaveOutWorks");
+  d.act("showAllWorks");
+  d.settle();
+  CHECK(d.ledger().fill == Approx(fill).epsilon(1e-12));
+  workspace.chooseWorks({});
+  CHECK((isShown() && snapped()));
+  d.act("undo");
+  d.settle();
+  CHECK_FALSE(isShown());
+}
+
+TEST_CASE("The column chooses, leaves out, takes in and reorders") {
   Driver d;
   d.openDemo();
   d.act("draw-pad");
@@ -467,11 +521,11 @@ TEST_CASE("The column chooses, hides, shows and reorders") {
   QTest::mouseClick(&column, Qt::LeftButton, {}, column.rowOf(first).center() - QPoint(40, 0));
   CHECK(d.workspace().chosenWorks() == first);
   const double cut = d.ledger().cut;
-  QTest::mouseClick(&column, Qt::LeftButton, {}, column.eyeOf(second).center());
+  QTest::mouseClick(&column, Qt::LeftButton, {}, column.partOf(second).center());
   d.settle();
-  CHECK(d.works(1).hidden);
+  CHECK(d.works(1).leftOut);
   CHECK(d.ledger().cut != cut);
-  QTest::mouseClick(&column, Qt::LeftButton, {}, column.eyeOf(second).center());
+  QTest::mouseClick(&column, Qt::LeftButton, {}, column.partOf(second).center());
   d.settle();
   CHECK(d.ledger().cut == Approx(cut).epsilon(1e-12));
   // Drag the second above the first.

@@ -419,9 +419,9 @@ TEST_CASE("A strip, an undercut and a build-up stand in the column with cards of
   typeInto("undercuts7", "");
   CHECK(d.project().stages.undercuts[0].layers.empty());
 
-  // The eye puts it out of the figures; Delete takes it away, with its ground; undo brings both back.
-  QTest::mouseClick(&column, Qt::LeftButton, {}, column.eyeOf(undercut).center());
-  CHECK(d.project().stages.undercuts[0].hidden);
+  // Its box puts it out of the figures; Delete takes it away, with its ground; undo brings both back.
+  QTest::mouseClick(&column, Qt::LeftButton, {}, column.partOf(undercut).center());
+  CHECK(d.project().stages.undercuts[0].leftOut);
   d.settle();
   QTest::keyClick(&column, Qt::Key_Delete);
   CHECK(d.project().stages.undercuts.empty());
@@ -430,7 +430,7 @@ TEST_CASE("A strip, an undercut and a build-up stand in the column with cards of
   d.act("undo");
   d.act("undo");
   d.settle();
-  CHECK_FALSE(d.project().stages.undercuts.at(0).hidden);
+  CHECK_FALSE(d.project().stages.undercuts.at(0).leftOut);
   click(d.project().stages.buildUps.at(0).id);
   CHECK(told("Area"));
   d.workspace().chooseWorks(d.works(0).id);

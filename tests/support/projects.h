@@ -83,9 +83,9 @@ inline project::ProjectPtr everything(unsigned seed) {
   works::Pad yard{randomStar(random, {68, 44}, 5, 9, 6), 50.5, {}};
   p = project::withNewWorks(*p, finished, "Yard", yard);
   p = project::withNewWorks(*p, finished, "Later", works::Pad{randomStar(random, {30, 52}, 4, 6, 5), 51, {}});
-  works::Works hidden = *p->column.back()->works.back();
-  hidden.hidden = true;
-  p = project::withWorks(*p, hidden);
+  works::Works looks = *p->column.back()->works.back();
+  looks.leftOut = looks.hidden = true;
+  p = project::withWorks(*p, looks);
   const auto make = [&](const char* name, project::Derived base) {
     p = project::withNewGround(*p, name, std::move(base), p->column.back()->id);
   };
@@ -181,6 +181,12 @@ inline std::vector<Change> quietChanges() {
           {"hidden source", info([](project::SourceInfo& i) { i.hidden = false; })},
           {"locked", info([](project::SourceInfo& i) { i.locked = false; })},
           {"colour", info([](project::SourceInfo& i) { i.colour = "#123457"; })},
+          {"hidden works",
+           [](const project::Project& p) {
+             works::Works w = *p.column[1]->works[2];
+             w.hidden = !w.hidden;
+             return project::withWorks(p, w);
+           }},
           {"works name", [](const project::Project& p) {
              works::Works w = *p.column[1]->works[0];
              w.name = "other";
@@ -263,7 +269,7 @@ inline std::vector<Change> loudChanges() {
       {"corners", pad(0, [](W&, P& p) { p.batters.corners = works::CornerStyle::round; })},
       {"reach", pad(0, [](W&, P& p) { p.batters.reach = 0.5; })},
       {"chord error", pad(1, [](W&, P& p) { p.batters.chordError = 0.2; })},
-      {"hidden works", pad(2, [](W& w, P&) { w.hidden = false; })},
+      {"works left out", pad(2, [](W& w, P&) { w.leftOut = false; })},
       {"works order", [](const project::Project& p) { return project::withWorksAt(p, p.column[1]->works[1]->id, 0); }},
       {"works gone", [](const project::Project& p) { return project::withoutWorks(p, p.column[1]->works[0]->id); }},
       {"shift", how(2, [](Derived& d) { std::get<project::Shift>(d.how).height = 1; })},

@@ -11,11 +11,12 @@ using plane::Vec2;
 
 using project::Side;
 
-// Calls f(points, closed) for the outlines and lines of works, and for the areas of stages.
+// Calls f(points, closed) for the outlines and lines of works that are not hidden, and for the areas of stages.
 template <class F>
 void eachOutline(const project::Project& project, F&& f) {
   for (const auto& g : project.column) {
     for (const auto& w : g->works) {
+      if (w->hidden) continue;
       for (const works::PlacesField& places : works::placesOf(w->shape)) f(places.points, places.closed);
     }
   }

@@ -122,11 +122,11 @@ void StageCard::refresh() {
 
 void StageCard::showFigures(const project::StagePlace& at) {
   const project::Stages& stages = workspace_.project()->stages;
-  const auto [id, hidden] = project::withListOf(
-      stages, at.kind, [&](const auto& list) { return std::pair(list[at.place].id, list[at.place].hidden); });
-  const auto quantities = hidden ? nullptr : workspace_.quantities();
+  const auto [id, leftOut] = project::withListOf(
+      stages, at.kind, [&](const auto& list) { return std::pair(list[at.place].id, list[at.place].leftOut); });
+  const auto quantities = leftOut ? nullptr : workspace_.quantities();
   if (!quantities) {
-    figures_->setText(hidden ? tr("Hidden: it takes no part.") : tr("Being computed…"));
+    figures_->setText(leftOut ? tr("Left out: it takes no part.") : tr("Being computed…"));
     return;
   }
   const report::Figures& f = quantities->whole;

@@ -341,7 +341,7 @@ void WorksCard::showFigures(const works::Works& works) {
   unmeasured_->setVisible(!unmeasured_->text().isEmpty());
   if (!placed) {
     for (QLabel* figure : {cutCost_, fillCost_, surplus_, footprint_})
-      figure->setText(works.hidden ? tr("hidden") : tr("…"));
+      figure->setText(works.leftOut ? tr("left out") : tr("…"));
     return;
   }
   const quantity::Volume& v = placed->volume;

@@ -16,7 +16,12 @@
 namespace inselberg::app {
 namespace {
 
-constexpr int kMargin = 10, kBand = 44, kRow = 24, kSeam = 46, kLine = 16;
+constexpr int kMargin = 10, kBand = 44, kRow = 24, kSeam = 46, kLine = 16, kMark = 20;
+
+// The marks at the right end of a row, counted from there.
+QRect markIn(const QRect& row, int place) {
+  return {row.right() - 24 - place * kMark, row.top() + 2, kMark, kMark};
+}
 
 }  // namespace
 
@@ -101,11 +106,16 @@ QRect ColumnPanel::bandOf(GroundId id) const {
   return {};
 }
 
-QRect ColumnPanel::rowOf(WorksId id) const {
+const ColumnPanel::Item* ColumnPanel::entryOf(WorksId id) const {
   for (const Item& item : items_) {
-    if ((item.kind == Item::row || item.kind == Item::stage) && item.works == id) return item.rect;
+    if ((item.kind == Item::row || item.kind == Item::stage) && item.works == id) return &item;
   }
-  return {};
+  return nullptr;
+}
+
+QRect ColumnPanel::rowOf(WorksId id) const {
+  const Item* item = entryOf(id);
+  return item ? item->rect : QRect();
 }
 
 QRect ColumnPanel::seamRectOf(const project::Between& between) const {
@@ -116,8 +126,13 @@ QRect ColumnPanel::seamRectOf(const project::Between& between) const {
 }
 
 QRect ColumnPanel::eyeOf(WorksId id) const {
-  const QRect row = rowOf(id);
-  return row.isEmpty() ? QRect() : QRect(row.right() - 24, row.top() + 2, 20, 20);
+  const Item* item = entryOf(id);
+  return item && item->kind == Item::row ? markIn(item->rect, 0) : QRect();
+}
+
+QRect ColumnPanel::partOf(WorksId id) const {
+  const Item* item = entryOf(id);
+  return item ? markIn(item->rect, item->kind == Item::row ? 1 : 0) : QRect();
 }
 
 void ColumnPanel::paintSeam(QPainter& painter, const Item& item, double greatest) {
@@ -219,8 +234,8 @@ void ColumnPanel::paintRow(QPainter& painter, const Item& item) {
   if (item.kind == Item::row) {
     const works::Works& w = *project.ground(item.ground)->works[item.index];
     paintEntry(painter, item,
-               {QString::fromStdString(w.shape.kind().name), QString::fromStdString(w.name), w.hidden, w.held,
-                workspace_.chosenWorks() == w.id});
+               {QString::fromStdString(w.shape.kind().name), QString::fromStdString(w.name), w.leftOut, w.held,
+                workspace_.chosenWorks() == w.id, w.hidden});
     return;
   }
   const auto at = project::placeOf(project.stages, item.works);
@@ -230,28 +245,45 @@ void ColumnPanel::paintRow(QPainter& painter, const Item& item) {
                                                                 : "buildup";
   project::withListOf(project.stages, at->kind, [&](const auto& list) {
     paintEntry(painter, item,
-               {icon, QString::fromStdString(list[at->place].name), list[at->place].hidden, false,
-                workspace_.chosenStage() == item.works});
+               {icon,
+                QString::fromStdString(list[at->place].name),
+                list[at->place].leftOut,
+                false,
+                workspace_.chosenStage() == item.works,
+                {}});
   });
 }
 
 void ColumnPanel::paintEntry(QPainter& painter, const Item& item, const Entry& entry) {
-  const QRect r = item.rect, eye = eyeOf(item.works);
+  const QRect r = item.rect;
+  const bool pointed = r.contains(hover_);
   painter.setPen(QPen(theme::rule(), 1));
   painter.drawLine(r.left(), r.top(), r.left(), r.bottom());
   painter.drawLine(r.right(), r.top(), r.right(), r.bottom());
-  if (entry.chosen || r.contains(hover_)) {
+  if (entry.chosen || pointed) {
     painter.setPen(Qt::NoPen);
     painter.setBrush(entry.chosen ? theme::faded(theme::amber(), 70) : theme::faded(theme::paper(), 120));
     painter.drawRect(r.adjusted(1, 0, 0, 0));
   }
   painter.drawPixmap(r.left() + 6, r.top() + 3, theme::icon(entry.icon).pixmap(18, 18));
-  painter.setPen(entry.hidden ? theme::muted() : theme::ink());
-  painter.drawText(
-      r.adjusted(30, 0, -30, 0), Qt::AlignLeft | Qt::AlignVCenter,
-      painter.fontMetrics().elidedText(entry.name, Qt::ElideRight, eye.left() - r.left() - (entry.held ? 54 : 36)));
-  if (entry.held) painter.drawPixmap(eye.left() - 18, eye.top() + 2, theme::icon("held").pixmap(16, 16));
-  painter.drawPixmap(eye.left() + 1, eye.top() + 1, theme::icon(entry.hidden ? "eye-shut" : "eye").pixmap(18, 18));
+  int left = r.right() - 4;  // of the marks so far
+  const auto mark = [&](const QRect& at, const char* icon) {
+    painter.drawPixmap(at.left() + 1, at.top() + 1, theme::icon(icon).pixmap(18, 18));
+    left = at.left();
+  };
+  if (entry.hidden) mark(eyeOf(item.works), *entry.hidden ? "eye-shut" : "eye");
+  // Works take part as a rule: the box that says so waits for the pointer.
+  if (!entry.hidden || entry.leftOut || pointed) mark(partOf(item.works), entry.leftOut ? "left-out" : "takes-part");
+  if (entry.held) mark(QRect(left - kMark, r.top() + 2, kMark, kMark), "held");
+  painter.save();
+  QFont font = painter.font();
+  font.setStrikeOut(entry.leftOut);
+  painter.setFont(font);
+  painter.setPen(entry.leftOut || entry.hidden == true ? theme::muted() : theme::ink());
+  const QRect words(r.left() + 30, r.top(), left - r.left() - 34, r.height());
+  painter.drawText(words, Qt::AlignLeft | Qt::AlignVCenter,
+                   painter.fontMetrics().elidedText(entry.name, Qt::ElideRight, words.width()));
+  painter.restore();
 }
 
 void ColumnPanel::paintEvent(QPaintEvent*) {
@@ -289,13 +321,20 @@ void ColumnPanel::paintEvent(QPaintEvent*) {
   }
 }
 
+bool ColumnPanel::onMark(const Item& item, QPoint p) const {
+  return item.works && (eyeOf(item.works).contains(p) || partOf(item.works).contains(p));
+}
+
 void ColumnPanel::mousePressEvent(QMouseEvent* event) {
   const QPoint p = event->position().toPoint();
   const Item* item = itemAt(p);
   if (!item || event->button() != Qt::LeftButton) return;
   pressedAt_ = p;
-  const bool entry = item->kind == Item::row || item->kind == Item::stage;
-  if (entry && eyeOf(item->works).contains(p)) return hideOrShow(*item);
+  if (onMark(*item, p)) {
+    if (workspace_.readOnly()) return;
+    const WorksId of = item->works;
+    return eyeOf(of).contains(p) ? workspace_.hideOrShow(of) : workspace_.leaveOutOrTakeIn(of);
+  }
   if (item->kind == Item::row) {
     dragged_ = item->works;
     workspace_.chooseWorks(item->works);
@@ -311,29 +350,6 @@ void ColumnPanel::mousePressEvent(QMouseEvent* event) {
     workspace_.chooseGround(item->ground);
     again ? state_.hideDepths() : state_.showDepths(Lit::all, between);
   }
-}
-
-void ColumnPanel::hideOrShow(const Item& item) {
-  if (workspace_.readOnly()) return;
-  const project::Project& project = *workspace_.project();
-  const auto what = [](bool hidden, const std::string& name) {
-    return (hidden ? tr("hide %1") : tr("show %1")).arg(QString::fromStdString(name));
-  };
-  if (item.kind == Item::row) {
-    works::Works changed = *project.works(item.works).works;
-    changed.hidden = !changed.hidden;
-    workspace_.commit(project::withWorks(project, changed), what(changed.hidden, changed.name));
-    return;
-  }
-  project::Stages stages = project.stages;
-  const auto at = project::placeOf(stages, item.works);
-  if (!at) return;
-  const QString done = project::withListOf(stages, at->kind, [&](auto& list) {
-    auto& one = list[at->place];
-    one.hidden = !one.hidden;
-    return what(one.hidden, one.name);
-  });
-  workspace_.commit(project::withStages(project, std::move(stages)), done);
 }
 
 void ColumnPanel::mouseMoveEvent(QMouseEvent* event) {
@@ -403,8 +419,7 @@ void ColumnPanel::mouseReleaseEvent(QMouseEvent*) {
 
 void ColumnPanel::mouseDoubleClickEvent(QMouseEvent* event) {
   const Item* item = itemAt(event->position().toPoint());
-  if (item && item->kind == Item::row && !eyeOf(item->works).contains(event->position().toPoint()))
-    Q_EMIT worksShown(item->works);
+  if (item && item->kind == Item::row && !onMark(*item, event->position().toPoint())) Q_EMIT worksShown(item->works);
 }
 
 void ColumnPanel::keyPressEvent(QKeyEvent* event) {
@@ -457,12 +472,14 @@ QString ColumnPanel::tipOf(const Item& item, QPoint at) const {
       if (const std::string missing = report::unmeasuredText(area, measures); !missing.empty())
         text += "\n" + QString::fromStdString(missing) + ", " + where;
     }
+  } else if (eyeOf(item.works).contains(at)) {
+    text = tr("Hide or show its lines; hidden works take part all the same");
+  } else if (partOf(item.works).contains(at)) {
+    text = tr("Leave out or take in: what is left out is not in the grounds and figures");
   } else if (item.kind == Item::row) {
-    text = eyeOf(item.works).contains(at) ? tr("Hide or show; hidden works take no part")
-                                          : tr("Click to choose, drag to reorder, double-click to see");
+    text = tr("Click to choose, drag to reorder, double-click to see");
   } else if (item.kind == Item::stage) {
-    text = eyeOf(item.works).contains(at) ? tr("Hide or show; what is hidden takes no part")
-                                          : tr("Click to choose: its card tells what it is and what it comes to");
+    text = tr("Click to choose: its card tells what it is and what it comes to");
   } else if (item.kind == Item::band) {
     text = tr("Click to choose; drag to move it in the column, which alters no figure");
   }

@@ -18,7 +18,8 @@ class ColumnPanel : public QWidget {
   QRect bandOf(GroundId id) const;
   QRect rowOf(WorksId id) const;
   QRect seamRectOf(const project::Between& between) const;
-  QRect eyeOf(WorksId id) const;
+  QRect eyeOf(WorksId id) const;   // of works alone
+  QRect partOf(WorksId id) const;  // the box that says whether it takes part
 
   QSize sizeHint() const override { return {200, height_}; }
 
@@ -51,15 +52,17 @@ class ColumnPanel : public QWidget {
   // Whether it is counted and measured from the band right below `to` (by its place in the column).
   bool isPlain(const project::Between& between, std::size_t to) const;
   const Item* itemAt(QPoint p) const;
+  const Item* entryOf(WorksId id) const;  // the row or stage; null when not shown
+  bool onMark(const Item& item, QPoint p) const;
   void paintSeam(QPainter& painter, const Item& item, double greatest);
   void paintBand(QPainter& painter, const Item& item);
   void paintRow(QPainter& painter, const Item& item);
   struct Entry {
     QString icon, name;
-    bool hidden, held, chosen;
+    bool leftOut, held, chosen;
+    std::optional<bool> hidden;  // what cannot be: nothing
   };
   void paintEntry(QPainter& painter, const Item& item, const Entry& entry);
-  void hideOrShow(const Item& item);
   void findDropOf(WorksId works);
   void findDropOf(GroundId ground);
   QString tipOf(const Item& item, QPoint at) const;

@@ -171,10 +171,7 @@ void PlanView::requestPicture() {
   r.labelLines = workspace_.project()->labelLines;
   if (showsSources()) r.sources = workspace_.project()->sources;
   r.sheets = workspace_.project()->sheets;
-  for (const auto& g : workspace_.evaluation()->grounds) {
-    r.works.insert(r.works.end(), g.works.begin(), g.works.end());
-    if (g.id == workspace_.chosenGround()) break;
-  }
+  r.works = workspace_.worksShown();
   r.view = view_;
   r.window = view_.visible();
   r.view.size = QSizeF(std::round(width() * (1 + 2 * kPictureMargin)), std::round(height() * (1 + 2 * kPictureMargin)));
@@ -535,41 +532,37 @@ void PlanView::paintFall(QPainter& painter, const works::Shape& shape, const wor
 
 void PlanView::paintWorks(QPainter& painter) {
   paintHachures(painter);
-  const auto& e = *workspace_.evaluation();
-  paintWorksLines(painter, e, workspace_.chosenGround(), workspace_.chosenWorks(), view_);
-  for (const auto& g : e.grounds) {
-    for (const auto& w : g.works) {
-      const bool chosen = w.works->id == workspace_.chosenWorks();
-      const auto fall = works::fallOf(w.works->shape, *w.placement);
-      if (fall) paintFall(painter, w.works->shape, *fall);
-      // Name and level in the middle.
-      const QPointF middle = view_.toScreen(works::placeOf(w.works->shape));
-      QString text = QString::fromStdString(w.works->name);
-      auto level = works::levelOf(w.works->shape);
-      for (const works::Figure& figure : w.placement->figures) {
-        if (!level && figure.measure == works::Measure::level) level = figure.value;
-      }
-      if (level) text += "\n" + lengths::number(*level, 2);
-      QFont font = painter.font();
-      font.setPixelSize(theme::pixels(11));
-      painter.setFont(font);
-      QRectF box = painter.fontMetrics().boundingRect(QRect(0, 0, 400, 60), Qt::AlignCenter, text);
-      // Handles leave no room beside the drawn outline.
-      const double room = chosen ? works::boundsOf(w.works->shape).width() : w.placement->facets->bounds().width();
-      if (room * view_.scale > box.width() + 10) {
-        // Clear of the handle in the middle, and of the arrow of its fall.
-        const bool above = fall && fall->bearing > 90 && fall->bearing < 270;
-        const double aside = chosen ? 28 : fall ? 18 : 0;
-        box.moveCenter(middle + QPointF(0, above ? -aside : aside));
-        painter.setPen(Qt::NoPen);
-        painter.setBrush(theme::faded(theme::paper(), 190));
-        plates_.push_back(box.adjusted(-5, -2, 5, 2));
-        painter.drawRoundedRect(plates_.back(), 3, 3);
-        painter.setPen(theme::ink());
-        painter.drawText(box, Qt::AlignCenter, text);
-      }
+  paintWorksLines(painter, *workspace_.evaluation(), workspace_.chosenGround(), workspace_.chosenWorks(), view_);
+  for (const project::PlacedWorks& w : workspace_.worksShown()) {
+    const bool chosen = w.works->id == workspace_.chosenWorks();
+    const auto fall = works::fallOf(w.works->shape, *w.placement);
+    if (fall) paintFall(painter, w.works->shape, *fall);
+    // Name and level in the middle.
+    const QPointF middle = view_.toScreen(works::placeOf(w.works->shape));
+    QString text = QString::fromStdString(w.works->name);
+    auto level = works::levelOf(w.works->shape);
+    for (const works::Figure& figure : w.placement->figures) {
+      if (!level && figure.measure == works::Measure::level) level = figure.value;
     }
-    if (g.id == workspace_.chosenGround()) break;
+    if (level) text += "\n" + lengths::number(*level, 2);
+    QFont font = painter.font();
+    font.setPixelSize(theme::pixels(11));
+    painter.setFont(font);
+    QRectF box = painter.fontMetrics().boundingRect(QRect(0, 0, 400, 60), Qt::AlignCenter, text);
+    // Handles leave no room beside the drawn outline.
+    const double room = chosen ? works::boundsOf(w.works->shape).width() : w.placement->facets->bounds().width();
+    if (room * view_.scale > box.width() + 10) {
+      // Clear of the handle in the middle, and of the arrow of its fall.
+      const bool above = fall && fall->bearing > 90 && fall->bearing < 270;
+      const double aside = chosen ? 28 : fall ? 18 : 0;
+      box.moveCenter(middle + QPointF(0, above ? -aside : aside));
+      painter.setPen(Qt::NoPen);
+      painter.setBrush(theme::faded(theme::paper(), 190));
+      plates_.push_back(box.adjusted(-5, -2, 5, 2));
+      painter.drawRoundedRect(plates_.back(), 3, 3);
+      painter.setPen(theme::ink());
+      painter.drawText(box, Qt::AlignCenter, text);
+    }
   }
   paintWorksLabels(painter, pictures_.latest(), view_, plates_);
   paintSpill(painter);

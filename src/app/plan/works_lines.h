@@ -12,7 +12,7 @@ namespace inselberg::app {
 
 QPolygonF screenLine(const std::vector<plane::Vec3>& points, bool closed, const ViewTransform& view);
 
-// Of the grounds up to one in the order of the column; the chosen works stronger.
+// Of the works shown with a ground; the chosen works stronger.
 void paintWorksLines(QPainter& painter, const project::Evaluation& evaluation, GroundId upTo, WorksId chosen,
                      const ViewTransform& view);
 

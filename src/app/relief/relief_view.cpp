@@ -185,15 +185,11 @@ std::vector<ReliefRequest::Line> ReliefView::lines() const {
     all.push_back({points, colour});
     if (closed) all.back().points.push_back(points.front());
   };
-  for (const auto& g : workspace_.evaluation()->grounds) {
-    for (const auto& w : g.works) {
-      const bool chosen = w.works->id == workspace_.chosenWorks();
-      for (const auto& line : w.placement->daylight) add(line.points, line.closed, theme::daylight());
-      for (const auto& line : w.placement->ends) add(line.points, line.closed, theme::error());
-      for (const auto& line : w.placement->crests)
-        add(line.points, line.closed, chosen ? theme::amber() : theme::ink());
-    }
-    if (g.id == workspace_.chosenGround()) break;
+  for (const project::PlacedWorks& w : workspace_.worksShown()) {
+    const bool chosen = w.works->id == workspace_.chosenWorks();
+    for (const auto& line : w.placement->daylight) add(line.points, line.closed, theme::daylight());
+    for (const auto& line : w.placement->ends) add(line.points, line.closed, theme::error());
+    for (const auto& line : w.placement->crests) add(line.points, line.closed, chosen ? theme::amber() : theme::ink());
   }
   if (const auto tin = shownTin(); tin && state_.hasSection())
     add(ground::draped(*tin, state_.sectionLine(), false), false, theme::error());
@@ -320,28 +316,25 @@ void ReliefView::paintLabels(QPainter& painter) {
   painter.setFont(font);
   const auto cut = cutAway();
   std::vector<QRect> taken;
-  for (const auto& g : workspace_.evaluation()->grounds) {
-    for (const auto& w : g.works) {
-      const Vec2 at = works::placeOf(w.works->shape);
-      const auto level = levelAt(at);
-      if (cut && cut->away(at)) continue;
-      if (!level || !picture_.sees({at.x, at.y, *level})) continue;
-      const auto pixel = picture_.camera.toScreen(picture_.raised({at.x, at.y, *level}));
-      if (!pixel || !rect().contains(pixel->toPoint())) continue;
-      QString text = QString::fromStdString(w.works->name);
-      if (const auto own = works::levelOf(w.works->shape)) text += "\n" + lengths::number(*own, 2);
-      QRect box = painter.fontMetrics().boundingRect(QRect(0, 0, 400, 60), Qt::AlignCenter, text);
-      box.moveCenter(pixel->toPoint());
-      box.adjust(-5, -2, 5, 2);
-      if (std::any_of(taken.begin(), taken.end(), [&](const QRect& r) { return r.intersects(box); })) continue;
-      taken.push_back(box);
-      painter.setPen(Qt::NoPen);
-      painter.setBrush(theme::faded(theme::paper(), 190));
-      painter.drawRoundedRect(box, 3, 3);
-      painter.setPen(w.works->id == workspace_.chosenWorks() ? theme::loam() : theme::ink());
-      painter.drawText(box, Qt::AlignCenter, text);
-    }
-    if (g.id == workspace_.chosenGround()) break;
+  for (const project::PlacedWorks& w : workspace_.worksShown()) {
+    const Vec2 at = works::placeOf(w.works->shape);
+    const auto level = levelAt(at);
+    if (cut && cut->away(at)) continue;
+    if (!level || !picture_.sees({at.x, at.y, *level})) continue;
+    const auto pixel = picture_.camera.toScreen(picture_.raised({at.x, at.y, *level}));
+    if (!pixel || !rect().contains(pixel->toPoint())) continue;
+    QString text = QString::fromStdString(w.works->name);
+    if (const auto own = works::levelOf(w.works->shape)) text += "\n" + lengths::number(*own, 2);
+    QRect box = painter.fontMetrics().boundingRect(QRect(0, 0, 400, 60), Qt::AlignCenter, text);
+    box.moveCenter(pixel->toPoint());
+    box.adjust(-5, -2, 5, 2);
+    if (std::any_of(taken.begin(), taken.end(), [&](const QRect& r) { return r.intersects(box); })) continue;
+    taken.push_back(box);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme::faded(theme::paper(), 190));
+    painter.drawRoundedRect(box, 3, 3);
+    painter.setPen(w.works->id == workspace_.chosenWorks() ? theme::loam() : theme::ink());
+    painter.drawText(box, Qt::AlignCenter, text);
   }
 }
 

@@ -131,6 +131,8 @@ const QHash<QString, QByteArray>& shapes() {
       {"region",
        "<path d='M3 4 L12 3 L17 8 L15 16 L5 17 Z'/><path d='M12 3 L10 10 L15 16 M10 10 L4 11' stroke-dasharray='2 "
        "1.6'/>"},
+      {"takes-part", "<path d='M4.5 4.5 H15.5 V15.5 H4.5 Z'/><path d='M7.2 10.2 L9.3 12.3 L13 7.6'/>"},
+      {"left-out", "<path d='M4.5 4.5 H15.5 V15.5 H4.5 Z'/>"},
       {"held", "<path d='M10 10 V17 M6 10 H14 L12.5 8 V4.5 H7.5 V8 Z'/>"},
       {"section",
        "<path d='M2.5 7 H7 L9 9 H11.5 L17 15'/><rect x='5.8' y='5.8' width='2.4' height='2.4'/><rect x='10.3' "

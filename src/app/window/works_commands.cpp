@@ -6,6 +6,7 @@
 #include "base/error.h"
 #include "card/sections_dialog.h"
 #include "plane/offset.h"
+#include "project/stage_place.h"
 #include "theme/theme.h"
 #include "tools/draw_places_tool.h"
 #include "tools/select_tool.h"
@@ -35,6 +36,19 @@ void showSections(MainWindow& w) {
   dialog->show();
   dialog->raise();
   dialog->activateWindow();
+}
+
+// The chosen works, strip, undercut or build-up; 0: none.
+WorksId ofColumn(const Workspace& workspace) {
+  return workspace.chosenStage() ? workspace.chosenStage() : workspace.chosenWorks();
+}
+
+bool isLeftOut(const Workspace& workspace) {
+  const WorksId id = ofColumn(workspace);
+  if (const auto placed = workspace.project()->works(id); placed.works) return placed.works->leftOut;
+  const project::Stages& stages = workspace.project()->stages;
+  const auto at = project::placeOf(stages, id);
+  return at && project::withListOf(stages, at->kind, [&](const auto& list) { return list[at->place].leftOut; });
 }
 
 void holdOrLetGo(Workspace& workspace) {
@@ -270,6 +284,37 @@ Commands worksCommands(MainWindow& w) {
                   .run = [&workspace] { holdOrLetGo(workspace); },
                   .enabled = chosen,
                   .checked = isHeld});
+  list.push_back({.id = "leaveOutWorks",
+                  .text = tr("Leave out what is chosen"),
+                  .menu = "&Edit",
+                  .words = tr("turn off exclude without takes part works strip undercut build-up"),
+                  .run = [&workspace] { workspace.leaveOutOrTakeIn(ofColumn(workspace)); },
+                  .enabled = [&w] { return ofColumn(w.workspace()).value != 0 && w.can().write; },
+                  .checked = [&workspace] { return isLeftOut(workspace); }});
+  list.push_back({.id = "hideWorks",
+                  .text = tr("Hide the chosen works"),
+                  .menu = "&Edit",
+                  .words = tr("invisible lines eye conceal"),
+                  .run = [&workspace] { workspace.hideOrShow(workspace.chosenWorks()); },
+                  .enabled = chosen,
+                  .checked =
+                      [&workspace] {
+                        const auto placed = workspace.project()->works(workspace.chosenWorks());
+                        return placed.works && placed.works->hidden;
+                      }});
+  list.push_back({.id = "showAllWorks",
+                  .text = tr("Show all works"),
+                  .menu = "&Edit",
+                  .words = tr("unhide visible lines eye"),
+                  .run = [&workspace] { workspace.showAllWorks(); },
+                  .enabled =
+                      [&w] {
+                        const auto& column = w.workspace().project()->column;
+                        return w.can().write && std::any_of(column.begin(), column.end(), [](const auto& ground) {
+                                 return std::any_of(ground->works.begin(), ground->works.end(),
+                                                    [](const auto& works) { return works->hidden; });
+                               });
+                      }});
   list.push_back({.id = "copyWorks",
                   .text = tr("Copy the chosen works"),
                   .menu = "&Edit",

@@ -196,10 +196,48 @@ WorksId Workspace::worksAt(plane::Vec2 p) const {
   WorksId found;
   for (const auto& g : evaluation_->grounds) {
     for (const auto& w : g.works) {
-      if (w.placement->facets->locate(p) != ground::kNone) found = w.works->id;
+      const bool shown = !w.works->hidden || w.works->id == chosenWorks_;
+      if (shown && w.placement->facets->locate(p) != ground::kNone) found = w.works->id;
     }
   }
   return found;
+}
+
+void Workspace::leaveOutOrTakeIn(WorksId id) {
+  const auto turned = [](auto& one) {
+    one.leftOut = !one.leftOut;
+    return (one.leftOut ? tr("leave out %1") : tr("take in %1")).arg(QString::fromStdString(one.name));
+  };
+  if (const auto placed = project()->works(id); placed.ground) {
+    works::Works changed = *placed.works;
+    const QString done = turned(changed);
+    commit(project::withWorks(*project(), changed), done);
+  } else if (project::Stages stages = project()->stages; const auto at = project::placeOf(stages, id)) {
+    const QString done = project::withListOf(stages, at->kind, [&](auto& list) { return turned(list[at->place]); });
+    commit(project::withStages(*project(), std::move(stages)), done);
+  }
+}
+
+void Workspace::hideOrShow(WorksId id) {
+  const auto placed = project()->works(id);
+  if (!placed.ground) return;
+  works::Works changed = *placed.works;
+  changed.hidden = !changed.hidden;
+  commit(project::withWorks(*project(), changed),
+         (changed.hidden ? tr("hide %1") : tr("show %1")).arg(QString::fromStdString(changed.name)));
+}
+
+void Workspace::showAllWorks() {
+  project::ProjectPtr shown = project();
+  for (const auto& ground : project()->column) {
+    for (const project::WorksPtr& w : ground->works) {
+      if (!w->hidden) continue;
+      works::Works changed = *w;
+      changed.hidden = false;
+      shown = project::withWorks(*shown, changed);
+    }
+  }
+  if (shown != project()) commit(shown, tr("show all works"));
 }
 
 void Workspace::chooseWorks(WorksId id) {

@@ -54,6 +54,13 @@ class Workspace : public QObject {
   void chooseWorks(WorksId id);
   // The works whose facets lie at a place in plan, the last of several; 0: none.
   WorksId worksAt(plane::Vec2 p) const;
+  // What the views draw: works of the grounds up to the chosen one that are not hidden, or chosen.
+  std::vector<project::PlacedWorks> worksShown() const { return evaluation_->worksShown(chosenGround_, chosenWorks_); }
+  // Takes works, a strip, undercut or build-up out of the grounds and figures, or back in.
+  void leaveOutOrTakeIn(WorksId id);
+  // The lines of works on the views; what they cost stays.
+  void hideOrShow(WorksId id);
+  void showAllWorks();
   // The chosen points, lines and outlines of sources; choosing works or a ground lets them go.
   const std::vector<project::Feature>& chosenFeatures() const { return chosenFeatures_; }
   void chooseFeatures(std::vector<project::Feature> features);

@@ -63,7 +63,7 @@ std::vector<WorksId> worksToShift(const project::Project& project) {
   std::vector<WorksId> list;
   for (const project::WorksPtr& w : project.ground(project.finished())->works) {
     const bool follows = w->tie && project.works(w->tie->to).works;
-    if (!w->hidden && !w->held && !follows && works::levelOf(w->shape)) list.push_back(w->id);
+    if (!w->leftOut && !w->held && !follows && works::levelOf(w->shape)) list.push_back(w->id);
   }
   return list;
 }

@@ -577,13 +577,13 @@ std::string designOf(const project::Project& project) {
   std::set<std::string> names;
   std::map<WorksId, std::string> nameOf;
   for (const auto& w : project.ground(project.finished())->works) {
-    if (w->hidden) continue;
+    if (w->leftOut) continue;
     std::string name = w->name;
     for (int k = 2; !names.insert(name).second; ++k) name = w->name + " " + std::to_string(k);
     nameOf[w->id] = name;
   }
   for (const auto& w : project.ground(project.finished())->works) {
-    if (w->hidden) continue;
+    if (w->leftOut) continue;
     OrderedJson j{{"kind", w->shape.kind().name}, {"name", nameOf.at(w->id)}};
     const works::Shape& shape = w->shape;
     const Origin& origin = project.origin;

@@ -18,7 +18,7 @@ using BringInGround = std::function<project::ProjectPtr(const project::Project&,
 project::ProjectPtr withDesign(const project::Project& project, std::string_view text, const std::string& file,
                                const BringInGround& bringInGround);
 
-// The design of the project's finished ground, laid out for reading. What is hidden is left out.
+// The design of the project's finished ground, laid out for reading. What takes no part is not in it.
 std::string designOf(const project::Project& project);
 
 }  // namespace inselberg::exchange

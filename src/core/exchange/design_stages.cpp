@@ -330,12 +330,12 @@ void addStages(OrderedJson& root, const Stages& stages, const std::map<WorksId, 
   // What belongs to works of which none is left does nothing.
   const auto lost = [&](const std::vector<WorksId>& ids) { return !ids.empty() && namesJson(ids, works).empty(); };
   add("strips", stages.strips,
-      [&](const works::Strip& s) { return s.hidden || lost(s.under) ? OrderedJson() : stripJson(s, works, origin); });
+      [&](const works::Strip& s) { return s.leftOut || lost(s.under) ? OrderedJson() : stripJson(s, works, origin); });
   add("undercuts", stages.undercuts, [&](const works::Undercut& u) {
-    return u.hidden || lost(u.under) ? OrderedJson() : undercutJson(u, works, origin);
+    return u.leftOut || lost(u.under) ? OrderedJson() : undercutJson(u, works, origin);
   });
   add("buildups", stages.buildUps, [&](const works::BuildUp& b) {
-    return b.hidden || lost(b.over) ? OrderedJson() : buildUpJson(b, works, origin);
+    return b.leftOut || lost(b.over) ? OrderedJson() : buildUpJson(b, works, origin);
   });
   add("regions", stages.regions, [&](const project::Region& r) {
     OrderedJson j{{"name", r.name}, {"outline", pointsJson(r.area.outer, origin)}};

@@ -14,7 +14,7 @@ namespace inselberg::exchange {
 project::ProjectPtr withStagesOf(const JsonCursor& root, const project::Project& project,
                                  const std::map<std::string, WorksId>& works);
 
-// Adds the members for all that is not hidden; works that have no name there are left out.
+// Adds the members for all that is not left out, without works that have no name there.
 void addStages(OrderedJson& root, const project::Stages& stages, const std::map<WorksId, std::string>& works,
                const Origin& origin);
 

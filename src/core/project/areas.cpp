@@ -56,14 +56,14 @@ std::vector<DrawnArea> areasFor(const Project& project, AreaUse use) {
   switch (use) {
     case AreaUse::works:
       for (const auto& w : project.ground(project.finished())->works) {
-        if (w->hidden) continue;
+        if (w->leftOut) continue;
         if (const Ring outline = works::outlineOf(w->shape); !outline.empty())
           areas.push_back({w->name, {outline, {}}});
       }
       break;
     case AreaUse::strips:
       for (const works::Strip& s : project.stages.strips) {
-        if (s.hidden || s.outline.empty()) continue;
+        if (s.leftOut || s.outline.empty()) continue;
         std::vector<Polygon> out;
         for (const Ring& ring : s.except) out.push_back({ring, {}});
         for (const Polygon& part : plane::without({{s.outline, {}}}, plane::united(out)))
@@ -72,7 +72,7 @@ std::vector<DrawnArea> areasFor(const Project& project, AreaUse use) {
       break;
     case AreaUse::buildUps:
       for (const works::BuildUp& b : project.stages.buildUps) {
-        if (!b.hidden && !b.outline.empty()) areas.push_back({b.name, {b.outline, {}}});
+        if (!b.leftOut && !b.outline.empty()) areas.push_back({b.name, {b.outline, {}}});
       }
       break;
     case AreaUse::regions:

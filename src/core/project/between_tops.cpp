@@ -16,7 +16,7 @@ constexpr double kInside = 1e-3;  // m
 Ring topAt(const Ground& ground, Vec2 p) {
   for (auto works = ground.works.rbegin(); works != ground.works.rend(); ++works) {
     const std::string& kind = (*works)->shape.kind().name;
-    if ((*works)->hidden || (kind != "pad" && kind != "level_area")) continue;
+    if ((*works)->leftOut || (kind != "pad" && kind != "level_area")) continue;
     if (Ring ring = works::outlineOf((*works)->shape); plane::contains(ring, p)) return ring;
   }
   return {};

@@ -56,6 +56,17 @@ const PlacedWorks* Evaluation::works(WorksId id) const {
   return nullptr;
 }
 
+std::vector<PlacedWorks> Evaluation::worksShown(GroundId upTo, WorksId chosen) const {
+  std::vector<PlacedWorks> shown;
+  for (const EvaluatedGround& ground : grounds) {
+    for (const PlacedWorks& w : ground.works) {
+      if (!w.works->hidden || w.works->id == chosen) shown.push_back(w);
+    }
+    if (ground.id == upTo) break;
+  }
+  return shown;
+}
+
 std::size_t Evaluation::doubtCount() const {
   std::size_t n = 0;
   for (const EvaluatedGround& g : grounds) {
@@ -254,7 +265,7 @@ class Evaluator {
     if (states_[i] != State::open) return;
     states_[i] = State::begun;
     for (const WorksPtr& w : project_.column[i]->works) {
-      if (const auto k = w->hidden ? std::nullopt : inlaid(w->shape)) make(*k);
+      if (const auto k = w->leftOut ? std::nullopt : inlaid(w->shape)) make(*k);
     }
     makeBase(i);
     if (out_->grounds[i].tin) placeWorks(i);
@@ -311,7 +322,7 @@ class Evaluator {
     const auto feedWorks = [&](const std::vector<WorksId>& list) {
       for (const WorksId id : list) {
         const auto placed = project_.works(id);
-        h.value(id.value).value(placed.works && !placed.works->hidden);
+        h.value(id.value).value(placed.works && !placed.works->leftOut);
         if (placed.works) works::feed(h, withSectionsOf(project_, placed.works->shape));
       }
     };
@@ -321,14 +332,14 @@ class Evaluator {
     };
     if (role == Role::stripped) {
       for (const works::Strip& s : project_.stages.strips) {
-        h.text("strip").text(s.name).value(s.hidden).value(s.margin).value(s.depth);
+        h.text("strip").text(s.name).value(s.leftOut).value(s.margin).value(s.depth);
         feedRing(s.outline), feedWorks(s.under);
         for (const plane::Ring& ring : s.except) feedRing(ring);
         for (const plane::Vec3& p : s.pits) h.value(p.x).value(p.y).value(p.z);
       }
     } else if (role == Role::undercut) {
       for (const works::Undercut& u : project_.stages.undercuts) {
-        h.text("undercut").text(u.name).value(u.hidden).value(u.width).value(u.byLevels).value(u.depth).value(u.below);
+        h.text("undercut").text(u.name).value(u.leftOut).value(u.width).value(u.byLevels).value(u.depth).value(u.below);
         h.value(u.wider).value(u.backSlope);
         feedRing(u.line), feedWorks(u.under);
         for (const works::Station& s : u.levels) h.value(s[0]).value(s[1]);
@@ -336,7 +347,7 @@ class Evaluator {
       }
     } else {
       for (const works::BuildUp& b : project_.stages.buildUps) {
-        h.text("buildup").text(b.name).value(b.hidden).value(b.part).value(b.slopeTrue).value(b.thickness());
+        h.text("buildup").text(b.name).value(b.leftOut).value(b.part).value(b.slopeTrue).value(b.thickness());
         feedRing(b.outline), feedWorks(b.over);
       }
     }
@@ -353,7 +364,7 @@ class Evaluator {
   // The same as they would lie on another.
   std::optional<Lying> lyingOn(std::size_t k, WorksId id) {
     const auto placed = project_.works(id);
-    if (!placed.works || placed.works->hidden || works::groundNamed(placed.works->shape)) return std::nullopt;
+    if (!placed.works || placed.works->leftOut || works::groundNamed(placed.works->shape)) return std::nullopt;
     const auto [shape, name] = resolved(placed.works->shape);
     const ground::TinPtr& under = out_->grounds[k].tin;
     try {
@@ -553,7 +564,7 @@ class Evaluator {
     standing_.clear();
     placeAhead(i);
     for (const WorksPtr& w : project_.column[i]->works) {
-      if (w->hidden) continue;
+      if (w->leftOut) continue;
       progress_.report("placing " + w->name, 0.5);
       try {
         place(w, ground);
@@ -596,7 +607,7 @@ class Evaluator {
     if (baseRebased_) return;
     Ahead ahead(store_);
     for (const WorksPtr& w : project_.column[i]->works) {
-      if (w->hidden) continue;
+      if (w->leftOut) continue;
       try {
         const auto [shape, name] = resolved(w->shape);
         const auto [placing, detail] = placingOf(*w, nameOfPlacing(baseName_, name));

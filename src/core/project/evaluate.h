@@ -27,7 +27,7 @@ struct EvaluatedGround {
   GroundId id;
   ground::TinPtr tin;  // null when it could not be made; then `problem` says why
   std::string problem;
-  std::vector<PlacedWorks> works;  // hidden works take no part
+  std::vector<PlacedWorks> works;  // none that are left out
   ground::Doubts doubts;
   std::optional<ground::TinStatistics> statistics;  // once whole
   std::shared_ptr<const StageGround> stage;         // of a ground that follows from the stages
@@ -54,6 +54,8 @@ struct Evaluation {
   const EvaluatedGround* ground(GroundId id) const;
   const EvaluatedGround* surveyed() const;
   const PlacedWorks* works(WorksId id) const;
+  // What a plan of a ground draws: the works of the grounds up to it that are not hidden, or chosen.
+  std::vector<PlacedWorks> worksShown(GroundId upTo, WorksId chosen = {}) const;
   std::size_t doubtCount() const;  // without those accepted
 };
 using EvaluationPtr = std::shared_ptr<const Evaluation>;

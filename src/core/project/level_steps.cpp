@@ -134,7 +134,7 @@ std::vector<FlatArea> flatAreasOf(const Project& project) {
   std::vector<FlatArea> areas;
   for (const auto& w : project.ground(project.finished())->works) {
     const auto* area = w->shape.as<works::LevelArea>();
-    if (w->hidden || !area) continue;
+    if (w->leftOut || !area) continue;
     double level = area->level;
     for (const works::Adjustment& a : area->adjust) level += a.by;
     areas.push_back({area->outline, level, area->space});

@@ -38,7 +38,7 @@ Doubt cannot(const std::string& name, const std::string& why) {
 }
 
 std::string gone() {
-  return "works that it belongs to are gone or hidden. Choose others on its card.";
+  return "works that it belongs to are gone or left out. Choose others on its card.";
 }
 
 plane::Areas areaOf(const works::Strip& strip, const FindWorks& find, ground::Doubts& doubts) {
@@ -69,7 +69,7 @@ StageGround strippedFrom(const Project& project, const TinPtr& existing, const F
   StageGround made;
   std::vector<works::StripArea> strips;
   for (const works::Strip& strip : project.stages.strips) {
-    if (!strip.hidden) strips.push_back({&strip, areaOf(strip, find, made.doubts)});
+    if (!strip.leftOut) strips.push_back({&strip, areaOf(strip, find, made.doubts)});
   }
   const works::Stripped stripped = works::stripped(existing, strips, progress, plan);
   made.tin = stripped.tin;
@@ -123,7 +123,7 @@ StageGround formationFrom(const Project& project, const TinPtr& finished, std::s
   }
   std::map<std::size_t, TinPtr> tops;
   for (const works::BuildUp& b : project.stages.buildUps) {
-    if (b.hidden) continue;
+    if (b.leftOut) continue;
     buildUps.push_back(b);
     if (b.over.empty()) outlines.push_back({b.outline, {}});
     bool missing = false;
@@ -304,7 +304,7 @@ StageGround undercutFrom(const Project& project, const TinPtr& stripped, const T
   made.tin = stripped;
   ground::Doubts told;  // by the undercut itself
   for (const works::Undercut& u : project.stages.undercuts) {
-    if (u.hidden) continue;
+    if (u.leftOut) continue;
     StagePart part{u.id, nullptr, nullptr};
     try {
       const works::Dug dug =

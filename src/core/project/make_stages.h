@@ -25,7 +25,7 @@ struct StagePart {
 
 struct StageGround {
   ground::TinPtr tin;
-  std::vector<StagePart> parts;  // of all that are not hidden, in their order
+  std::vector<StagePart> parts;  // of all that are not left out, in their order
   ground::TinPtr changed;        // formation: where works or build-ups lie
   ground::Doubts doubts;
 };
@@ -35,7 +35,7 @@ struct Lying {
   works::Shape shape;
   std::shared_ptr<const works::Placement> placement;
 };
-// Nothing for works that are gone, hidden or cannot be placed.
+// Nothing for works that are gone, left out or cannot be placed.
 using FindWorks = std::function<std::optional<Lying>(WorksId)>;
 
 // Works lie on the existing ground here: the plan of tops and legs is the same on the stripped one.

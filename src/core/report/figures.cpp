@@ -317,7 +317,7 @@ class Taking {
   void takeStrips(Within& within, Figures& f, Banks& banks) {
     std::size_t k = 0;
     for (const works::Strip& strip : stages_.strips) {
-      if (strip.hidden) continue;
+      if (strip.leftOut) continue;
       StripFigure figure{strip.id, strip.name};
       if (stripped_->stage) {
         const project::StagePart& part = stripped_->stage->parts.at(k);
@@ -415,7 +415,7 @@ class Taking {
   void takeUndercuts(Within& within, Figures& f, Banks& banks) {
     std::size_t k = 0;
     for (const works::Undercut& u : stages_.undercuts) {
-      if (u.hidden) continue;
+      if (u.leftOut) continue;
       UndercutFigure figure{u.id, u.name, 0, 0, {}};
       if (undercut_ && undercut_->stage) {
         const auto left = [&](const TinPtr& after, const TinPtr& before) {
@@ -447,7 +447,7 @@ class Taking {
   void takeBuildUps(Within& within, Figures& f) {
     std::size_t k = 0;
     for (const works::BuildUp& b : stages_.buildUps) {
-      if (b.hidden) continue;
+      if (b.leftOut) continue;
       BuildUpFigure figure{b.id, b.name, {}};
       Volume volume;
       if (formation_ && formation_->stage) {

@@ -52,7 +52,7 @@ struct Figures {
   std::vector<MaterialFigure> materials;
 };
 
-// The one of this id among figures of strips, undercuts or build-ups; null where it is hidden, or there is none.
+// The one of this id among figures of strips, undercuts or build-ups; null where it is left out, or there is none.
 template <class Figure>
 const Figure* figureOf(const std::vector<Figure>& list, WorksId id) {
   const auto it = std::find_if(list.begin(), list.end(), [&](const Figure& f) { return f.id == id; });

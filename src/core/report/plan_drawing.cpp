@@ -69,12 +69,7 @@ class Drafting {
     plan_.interval = rules.interval > 0 ? rules.interval : ground::proposedInterval(*ground_.tin, rules.measures);
     plan_.measures = rules.measures;
     plan_.scale = rules.scale > 0 ? rules.scale : scaleFitting(plan_.extent);
-    for (const auto& g : evaluation_.grounds) {
-      if (g.tin) {
-        works_.insert(works_.end(), g.works.begin(), g.works.end());
-      }
-      if (g.id == ground) break;
-    }
+    works_ = evaluation_.worksShown(ground);
   }
 
   PlanDrawing drawn() {

@@ -25,7 +25,7 @@ inline constexpr ScheduleGrouping kScheduleGroupings[] = {
     {ScheduleBy::works, "works"},   {ScheduleBy::phase, "phase"}, {ScheduleBy::material, "material"},
     {ScheduleBy::region, "region"}, {ScheduleBy::kind, "kind"},   {ScheduleBy::ground, "ground"}};
 
-// Every works that is not hidden, in the order of building, then strips, undercuts and build-ups; where there are
+// Every works that is not left out, in the order of building, then strips, undercuts and build-ups; where there are
 // regions one item for each region it touches, then elsewhere. Regions that overlap count twice, as everywhere. Throws
 // Cancelled.
 std::vector<ScheduleItem> scheduleOf(const project::Evaluation& evaluation, const Quantities& quantities,

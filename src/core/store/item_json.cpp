@@ -41,7 +41,8 @@ auto valueOf(const Table& table, const std::string& word) {
 json toJson(const works::Works& works) {
   json j = works::toJson(works.shape);
   j["name"] = works.name;
-  j["hidden"] = works.hidden;
+  j["left_out"] = works.leftOut;
+  if (works.hidden) j["hidden"] = true;
   if (!works.material.empty()) j["material"] = works.material;
   if (!works.phase.empty()) j["phase"] = works.phase;
   if (works.held) j["held"] = true;
@@ -50,13 +51,15 @@ json toJson(const works::Works& works) {
 }
 
 works::Works worksFromJson(WorksId id, const json& j, works::Kinds kinds) {
+  const bool hides = j.contains("left_out");  // before version 13 what was hidden took no part
   works::Works works{id,
                      j.at("name").get<std::string>(),
-                     j.at("hidden").get<bool>(),
+                     j.at(hides ? "left_out" : "hidden").get<bool>(),
                      works::shapeFromJson(j, kinds),
                      j.value("material", std::string()),
                      j.value("phase", std::string())};
   works.held = j.value("held", false);
+  works.hidden = hides && j.value("hidden", false);
   if (const auto tie = j.find("tie"); tie != j.end())
     works.tie = works::Tie{WorksId{tie->at("to").get<std::uint64_t>()}, plane::finite(tie->at("plus"))};
   return works;

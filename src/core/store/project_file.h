@@ -9,7 +9,7 @@
 namespace inselberg::store {
 
 constexpr int kApplicationId = 0x494E5342;  // "INSB"
-constexpr int kVersion = 12;
+constexpr int kVersion = 13;
 
 // Writes the project whole or not at all: a new database beside `path` in one transaction, then renamed over it. Throws
 // Error when that fails; an earlier file is then as it was. `session` (any text) is kept with it, for recovery files.

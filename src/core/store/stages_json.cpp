@@ -33,6 +33,7 @@ class Writer {
     for (const plane::Vec3& p : points) j_[name].push_back({p.x, p.y, p.z});
   }
   void takeLater(const char* name, const std::string& text) { take(name, text); }
+  void takeLeftOut(bool flag) { take("left_out", flag); }
   void take(const char* name, works::UndercutBelow below) { j_[name] = static_cast<int>(below); }
   void take(const char* name, works::BuildUpPart part) { j_[name] = static_cast<int>(part); }
 
@@ -45,6 +46,8 @@ class Reader {
   explicit Reader(const json& j) : j_(j) {}
   // Since version 10.
   void takeLater(const char* name, std::string& text) { text = j_.value(name, std::string()); }
+  // By another name before version 13.
+  void takeLeftOut(bool& flag) { take(j_.contains("left_out") ? "left_out" : "hidden", flag); }
   void take(const char* name, std::string& text) { text = j_.at(name).get<std::string>(); }
   void take(const char* name, bool& flag) { flag = j_.at(name).get<bool>(); }
   void take(const char* name, double& number) { number = plane::finite(j_.at(name)); }
@@ -79,18 +82,18 @@ void members(Way& way, Item& item) {
   using T = std::remove_cvref_t<Item>;
   way.take("name", item.name);
   if constexpr (std::is_same_v<T, works::Strip>) {
-    way.take("id", item.id), way.take("hidden", item.hidden), way.take("outline", item.outline);
+    way.take("id", item.id), way.takeLeftOut(item.leftOut), way.take("outline", item.outline);
     way.take("under", item.under), way.take("margin", item.margin), way.take("except", item.except);
     way.take("depth", item.depth), way.take("pits", item.pits), way.take("material", item.material);
     way.takeLater("phase", item.phase);
   } else if constexpr (std::is_same_v<T, works::Undercut>) {
-    way.take("id", item.id), way.take("hidden", item.hidden), way.take("under", item.under);
+    way.take("id", item.id), way.takeLeftOut(item.leftOut), way.take("under", item.under);
     way.take("line", item.line), way.take("width", item.width), way.take("by_levels", item.byLevels);
     way.take("levels", item.levels), way.take("depth", item.depth), way.take("below", item.below);
     way.take("wider", item.wider), way.take("back_slope", item.backSlope), way.take("material", item.material);
     way.takeLater("phase", item.phase);
   } else if constexpr (std::is_same_v<T, works::BuildUp>) {
-    way.take("id", item.id), way.take("hidden", item.hidden), way.take("over", item.over);
+    way.take("id", item.id), way.takeLeftOut(item.leftOut), way.take("over", item.over);
     way.take("outline", item.outline), way.take("part", item.part), way.take("slope_true", item.slopeTrue);
     way.takeLater("phase", item.phase);
   } else if constexpr (std::is_same_v<T, works::Layer>) {

@@ -23,7 +23,7 @@ struct Layer {
 struct BuildUp {
   WorksId id;
   std::string name;
-  bool hidden = false;
+  bool leftOut = false;       // it takes no part
   std::vector<WorksId> over;  // works; else an outline
   plane::Ring outline;
   BuildUpPart part = BuildUpPart::all;  // of works

@@ -17,7 +17,7 @@ namespace inselberg::works {
 struct Strip {
   WorksId id;
   std::string name;
-  bool hidden = false;
+  bool leftOut = false;             // it takes no part
   plane::Ring outline;              // else under works
   std::vector<WorksId> under;       // the plan of their tops and legs
   double margin = 0;                // m that it is grown by, corners as theirs

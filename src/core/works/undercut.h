@@ -17,7 +17,7 @@ enum class UndercutBelow { formation, stripped };
 struct Undercut {
   WorksId id;
   std::string name;
-  bool hidden = false;
+  bool leftOut = false;        // it takes no part
   std::vector<WorksId> under;  // works; else along the line
   Places line;
   double width = 1;       // m of the bottom along a line

@@ -26,12 +26,13 @@ struct Tie {
 struct Works {
   WorksId id;
   std::string name;
-  bool hidden = false;
+  bool leftOut = false;  // it takes no part
   Shape shape;
   std::string material = {};    // what its cut is; empty: not said
   std::string phase = {};       // when it is built; empty: not said
   std::optional<Tie> tie = {};  // its level is kept as this says (project/ties.h)
   bool held = false;            // in place: the pointer does not move it, nor balancing
+  bool hidden = false;          // its lines are not drawn; it takes part all the same
   bool operator==(const Works&) const = default;
 };
 

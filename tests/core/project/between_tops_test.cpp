@@ -48,9 +48,9 @@ TEST_CASE("A ramp from inside one pad to inside another goes from edge to edge")
 TEST_CASE("Hidden works and works without a top of their own hold no ramp, and the later works rules") {
   auto ground = groundWith({works::Pad{square(0, 0, 40), 70, {}}, works::Pad{square(10, 10, 10), 71, {}}});
   CHECK(project::betweenTops(ground, {{15, 15}, {60, 15}}).front().x == Approx(19.999));
-  works::Works hidden = *ground.works[1];
-  hidden.hidden = true;
-  ground.works[1] = std::make_shared<works::Works>(hidden);
+  works::Works leftOut = *ground.works[1];
+  leftOut.leftOut = true;
+  ground.works[1] = std::make_shared<works::Works>(leftOut);
   CHECK(project::betweenTops(ground, {{15, 15}, {60, 15}}).front().x == Approx(39.999));
   works::Sculpt sculpt;
   sculpt.outline = square(0, 0, 40);

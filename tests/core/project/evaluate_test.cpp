@@ -164,9 +164,9 @@ TEST_CASE("Hidden works take no part, and the order of works counts") {
   CHECK(*both->grounds[1].levelAt({80, 80}) == Approx(49));
   const auto swapped = project::evaluate(project::withWorksAt(*p, p->column.back()->works[1]->id, 0), cache, {});
   CHECK(*swapped->grounds[1].levelAt({80, 80}) == Approx(52));
-  works::Works hidden = *p->column.back()->works[1];
-  hidden.hidden = true;
-  const auto one = project::evaluate(project::withWorks(*p, hidden), cache, {});
+  works::Works leftOut = *p->column.back()->works[1];
+  leftOut.leftOut = true;
+  const auto one = project::evaluate(project::withWorks(*p, leftOut), cache, {});
   CHECK(one->grounds[1].works.size() == 1);
   CHECK(*one->grounds[1].levelAt({80, 80}) == Approx(52));
 }

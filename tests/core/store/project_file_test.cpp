@@ -35,10 +35,10 @@ project::ProjectPtr someProject() {
   pad.batters.cut = Slope::horizontalPerVertical(1.5);
   pad.batters.corners = works::CornerStyle::square;
   p = project::withNewWorks(*p, p->column.back()->id, "Silo pad", pad);
-  works::Works hidden = *p->column.back()->works[0];
+  works::Works looks = *p->column.back()->works[0];
   p = project::withNewWorks(*p, p->column.back()->id, "Yard", works::Pad{rectangle(50, 50, 60, 60), 70, {}});
-  hidden.hidden = hidden.held = true;
-  return project::withRules(*project::withWorks(*p, hidden), p->column.front()->id, {ground::DuplicateRule::mean, 45});
+  looks.hidden = looks.leftOut = looks.held = true;
+  return project::withRules(*project::withWorks(*p, looks), p->column.front()->id, {ground::DuplicateRule::mean, 45});
 }
 
 }  // namespace
@@ -392,4 +392,24 @@ TEST_CASE("A file from before grounds had roles gets them from the order of its 
   REQUIRE(q->seams().size() == 4);  // from stage to stage, and each with its neighbour as it was
   CHECK(q->seams()[0] == project::Between{existing, finished, true});
   CHECK(q->compared[0] == project::Between{q->column[0]->id, existing, false});
+}
+
+TEST_CASE("What was hidden in a file from before version 13 took no part, and takes none") {
+  const Scratch s;
+  project::ProjectPtr p = someProject();
+  project::Stages stages = p->stages;
+  stages.strips.emplace_back();
+  stages.strips.back().id = WorksId{900}, stages.strips.back().name = "topsoil", stages.strips.back().leftOut = true;
+  p = project::withStages(*p, stages);
+  store::save(*p, s / "old.inselberg");
+  const std::string sql =
+      "PRAGMA user_version=12; UPDATE item SET json=json_remove(json,'$.hidden') WHERE kind='works'; UPDATE item SET "
+      "json=replace(json,'left_out','hidden') WHERE kind='works' OR kind='project'";
+  REQUIRE(std::system(("sqlite3 '" + s / "old.inselberg" + "' \"" + sql + "\"").c_str()) == 0);
+  const auto q = store::open(s / "old.inselberg").project;
+  const works::Works& works = *q->column.back()->works[0];
+  CHECK((works.leftOut && !works.hidden));
+  CHECK_FALSE(q->column.back()->works[1]->leftOut);
+  REQUIRE(q->stages.strips.size() == stages.strips.size());
+  CHECK(q->stages.strips.back().leftOut);
 }
