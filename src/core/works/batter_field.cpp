@@ -127,6 +127,9 @@ void layRails(const BatterStrip& s, Ribbon& ribbon, double sign, double reach) {
   };
   ribbon.ua = s.ua, ribbon.ub = s.ub;
   ribbon.railA = rail(a, s.za, s.ua, s.mitreA), ribbon.railB = rail(b, s.zb, s.ub, s.mitreB);
+  // Where the steps of the two rails lie beside each other they end in the midst of one; else it is ended whole.
+  const auto beside = [](const RailPoint& p, const RailPoint& q) { return std::abs(p.depth - q.depth) < kSame; };
+  if (std::ranges::equal(ribbon.railA, ribbon.railB, beside)) ribbon.endAt(reach);
   const double deepest = ribbon.railA.back().depth;
   ribbon.endWhereRaysMeet();
   ribbon.cut = ribbon.railA.back().depth < deepest;

@@ -69,18 +69,21 @@ double distanceToFoot(Vec2 p, const Ribbon& r) {
 
 }  // namespace
 
+void Ribbon::endAt(double depth) {
+  for (Rail* rail : {&railA, &railB}) {
+    if (rail->back().depth <= depth) continue;
+    const double height = heightAt(*rail, depth);
+    for (RailPoint& p : *rail) {
+      if (p.depth > depth) p = {depth, height};
+    }
+  }
+}
+
 void Ribbon::endWhereRaysMeet() {
   const double length = plane::distance(a, b);
   if (length == 0) return;
   const double closing = dot(ua - ub, (1 / length) * (b - a));
-  const double meet = (1 - 1e-6) * length / closing;
-  for (Rail* rail : {&railA, &railB}) {
-    if (closing <= 0 || rail->back().depth <= meet) continue;
-    const double height = heightAt(*rail, meet);
-    for (RailPoint& p : *rail) {
-      if (p.depth > meet) p = {meet, height};
-    }
-  }
+  if (closing > 0) endAt((1 - 1e-6) * length / closing);
 }
 
 double Ribbon::along(Vec2 p) const {

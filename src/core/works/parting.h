@@ -39,7 +39,8 @@ struct Ribbon {
   double along(Vec2 p) const;
   // Whether p lies at its far end.
   bool atEnd(Vec2 p) const;
-  // Ends it, just short, at the depth where its rays meet.
+  // Ends it at a depth; just short of that where its rays meet.
+  void endAt(double depth);
   void endWhereRaysMeet();
 };
 

@@ -195,6 +195,27 @@ TEST_CASE("A batter stops at the reach limit with a doubt") {
   CHECK(placed.facets->bounds().maxX == Approx(64).margin(1e-6));
 }
 
+TEST_CASE("A batter with benches ends at its reach as well, in the midst of a step") {
+  const auto under = gridGround(
+      200, 10, [](double, double) { return 50.0; }, -100, -100);
+  works::Pad pad{rectangle(0, 0, 30, 20), 70, {}};
+  pad.section = {{0, works::parsedSection("to ground 2:1, bench every 2 by 1 at 2 %")}};
+  for (const double reach : {4.5, 7.0, 9.25}) {  // on a bench, and on slopes
+    CAPTURE(reach);
+    pad.batters.reach = reach;
+    const auto placed = works::place(pad, *under, {}, {});
+    REQUIRE(placed.doubts.size() == 1);
+    CHECK(placed.doubts[0].kind == ground::DoubtKind::noDaylight);
+    const plane::Box box = placed.facets->bounds();
+    CHECK(box.minX == Approx(-reach).margin(1e-6));
+    CHECK(box.maxY == Approx(20 + reach).margin(1e-6));
+    // As far as it goes it is as one that goes on.
+    const double steps = std::floor(reach / 5), rest = reach - 5 * steps;
+    const double end = 70 - steps * 2.02 - std::min(rest, 4.0) / 2 - std::max(0.0, rest - 4) * 0.02;
+    CHECK(*placed.facets->levelAt({15, -reach + 1e-7}) == Approx(end).margin(1e-5));
+  }
+}
+
 TEST_CASE("A pad beyond the edge of the ground is kept whole, with a doubt") {
   const auto ground = gridGround(100, 10, [](double x, double) { return 0.02 * x; });
   const auto placed = works::place(padOf(rectangle(80, 40, 120, 60), 3, 2, CornerStyle::round), *ground, {}, {});
