@@ -6,20 +6,16 @@
 
 #include <algorithm>
 #include <map>
-#include <numeric>
-#include <set>
-#include <tuple>
-#include <unordered_set>
 #include <utility>
 
 #include "base/error.h"
 #include "base/visitor.h"
 #include "ground/clip.h"
-#include "ground/stamp.h"
 #include "project/build_sources.h"
 #include "project/cache_store.h"
 #include "project/design_doubts.h"
 #include "project/gaps.h"
+#include "project/place_works.h"
 #include "project/source_changes.h"
 #include "works/footprint.h"
 #include "works/strip.h"
@@ -159,27 +155,8 @@ Patches patchesFor(const Project& project, const Cache::Store& store, const Prog
   return patches;
 }
 
-// The surface that a ground stands for in the evaluation before, and where it is not that any more.
-struct Rebased {
-  Hash before;
-  std::shared_ptr<const works::Footprint> where;
-};
-
 // Ends an evaluation with drafts, once it was given early.
 struct DraftGiven {};
-
-// The works of one ground as they are placed.
-struct Standing {
-  WorksPtr works;
-  Hash shapeName;  // of its parameters, and what they name
-  Hash name;
-  std::optional<Hash> before;  // its name in the evaluation before, where it is placed as it was there
-  std::shared_ptr<const works::Placement> placement;
-  std::shared_ptr<const works::Footprint> footprint;
-  std::vector<std::size_t> under;  // those before it that it stands on, and that these stand on; by number
-  int layer = 0;                   // works of a layer keep clear of each other
-  bool fresh = false;              // placed in this evaluation
-};
 
 class Evaluator {
  public:
@@ -554,145 +531,54 @@ class Evaluator {
     ground.problem = "Nothing of the ground is left. Check its outline.";
   }
 
-  // Places the works in order and sets them in. A works stands on those before it whose footprints its own touches, and
-  // on what these stand on; it is placed on the ground with just these set in, so that nothing else alters it.
+  // Places the works in order and sets them in.
   void placeWorks(std::size_t i) {
     EvaluatedGround& ground = out_->grounds[i];
-    base_ = ground.tin;
-    baseName_ = names_[i];
-    baseRebased_ = rebased_[i];
-    standing_.clear();
-    placeAhead(i);
+    WorksPlacing placing({&project_.origin, ground.tin, names_[i], rebased_[i], early_ ? detail_ : works::Detail::full,
+                          [this](const works::Shape& shape) { return resolved(shape); }},
+                         store_, progress_);
+    std::vector<WorksPtr> list;
     for (const WorksPtr& w : project_.column[i]->works) {
-      if (w->leftOut) continue;
+      if (!w->leftOut) list.push_back(w);
+    }
+    placing.placeAhead(list);
+    for (const WorksPtr& w : list) {
       progress_.report("placing " + w->name, 0.5);
       try {
-        place(w, ground);
+        ground.works.push_back(placing.place(w));
+        for (ground::Doubt doubt : ground.works.back().placement->doubts) {
+          doubt.text = w->name + ": " + doubt.text;
+          ground.doubts.push_back(std::move(doubt));
+        }
+        doubtDesign(placing.standing(), ground);
       } catch (const Error& e) {
         ground.doubts.push_back(
             {ground::DoubtKind::notPlaced, works::placeOf(w->shape), w->name + " cannot be placed: " + e.what()});
       }
     }
-    std::vector<std::size_t> all(standing_.size()), changed, rest;
-    std::iota(all.begin(), all.end(), std::size_t{0});
-    for (const std::size_t k : all) {
-      const auto& under = standing_[k].under;
-      const bool moves = standing_[k].fresh || std::any_of(under.begin(), under.end(), [&](std::size_t j) {
-                           return std::find(changed.begin(), changed.end(), j) != changed.end();
-                         });
-      (moves ? changed : rest).push_back(k);
-    }
-    names_[i] = nameWith(all);
-    measureGroups(i);
+    const auto [all, changed, rest] = placing.byChange();
+    names_[i] = placing.nameWith(all);
+    groups_[i] = placing.costs();
     if (rebased_[i]) {
-      if (const auto before = nameBefore(all)) {
+      if (const auto before = placing.nameBefore(all)) {
         rebased_[i]->before = *before;
       } else {
         rebased_[i].reset();
       }
     }
-    if (early_ && !changed.empty()) publishEarly(i, rest, changed);
+    if (early_ && !changed.empty()) publishEarly(i, placing, rest, changed);
     if (!patches_.empty()) {  // set in later
-      ground.pending = facetsOf(all);
+      ground.pending = placing.facetsOf(all);
       return;
     }
     // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
-    ground.tin = watched_ && !changed.empty() ? groundWith(all, rest, changed) : groundWith(all, {}, all);
-    meet_[i] = std::any_of(standing_.begin(), standing_.end(), [](const Standing& s) { return !s.under.empty(); });
-  }
-
-  // Every works on the base alone, where it is tried first.
-  void placeAhead(std::size_t i) {
-    ahead_.clear();
-    if (baseRebased_) return;
-    Ahead ahead(store_);
-    for (const WorksPtr& w : project_.column[i]->works) {
-      if (w->leftOut) continue;
-      try {
-        const auto [shape, name] = resolved(w->shape);
-        const auto [placing, detail] = placingOf(*w, nameOfPlacing(baseName_, name));
-        ahead.add<works::Placement>(placing, [this, shape = shape, detail = detail] {
-          return works::place(shape, *base_, project_.origin, progress_, detail);
-        });
-      } catch (const Error&) {  // told when its turn comes
-      }
-    }
-    progress_.report("placing works", 0.5);
-    ahead_ = ahead.make(progress_);
-  }
-
-  // What a works' placement is named, and how closely it is made: as a draft where that is asked for and pays, it can
-  // still be given early, and is not there in full. In full its name is `full`.
-  std::pair<Hash, works::Detail> placingOf(const works::Works& w, const Hash& full) const {
-    if (detail_ == works::Detail::full || !early_ || store_.entries.contains(full) ||
-        !store_.facetCounts[w.id].isDraftWorthwhile())
-      return {full, works::Detail::full};
-    return {Hasher().text("draft").hash(full).finish(), works::Detail::draft};
-  }
-
-  // What the works of a ground do to its base: those that keep clear of all others by themselves, those that stand on
-  // each other together.
-  void measureGroups(std::size_t i) {
-    std::vector<std::size_t> group(standing_.size());
-    for (std::size_t k = 0; k < group.size(); ++k) {
-      group[k] = k;
-      for (const std::size_t j : standing_[k].under) {
-        const std::size_t from = group[j];
-        for (std::size_t m = 0; m <= k; ++m) group[m] = group[m] == from ? group[k] : group[m];
-      }
-    }
-    std::map<std::size_t, std::vector<std::size_t>> groups;
-    for (std::size_t k = 0; k < group.size(); ++k) groups[group[k]].push_back(k);
-    for (const auto& [first, members] : groups) {
-      const Hash name = nameOfVolume(members.size() == 1 ? standing_[members[0]].name : nameWith(members));
-      const auto before = members.size() == 1 ? standing_[members[0]].before : nameBefore(members);
-      if (before) store_.rename(nameOfVolume(*before), name);
-      groups_[i].push_back(*store_.node<quantity::Volume>(name, [&] {
-        const ground::TinPtr facets = facetsOf(members);
-        return facets ? quantity::volumeOfFacets(*base_, *facets, progress_) : quantity::Volume{};
-      }));
-    }
-  }
-
-  void place(const WorksPtr& w, EvaluatedGround& ground) {
-    Standing s;
-    s.works = w;
-    const auto [shape, shapeName] = resolved(w->shape);
-    s.shapeName = shapeName;
-    while (true) {
-      const ground::TinPtr under = groundWith(s.under, {}, s.under);
-      works::Detail detail{};
-      std::tie(s.name, detail) = placingOf(*w, nameOfPlacing(nameWith(s.under), shapeName));
-      bool made = false;
-      asBefore(s);
-      s.placement = store_.node<works::Placement>(s.name, [&] {
-        made = true;
-        return works::place(shape, *under, project_.origin, progress_, detail);
-      });
-      s.fresh = made || ahead_.contains(s.name) || detail == works::Detail::draft;
-      s.footprint =
-          store_.node<works::Footprint>(nameOfFootprint(s.name), [&] { return works::Footprint(s.placement->facets); });
-      if (standOn(s)) continue;
-      const auto volume = store_.node<quantity::Volume>(nameOfVolume(s.name), [&] {
-        return detail_ == works::Detail::draft ? store_.costOf(w->id, under, s.placement->facets, progress_)
-                                               : works::costOf(*s.placement, *under, progress_);
-      });
-      ground.works.push_back({w, s.placement, *volume, under});
-      store_.facetCounts[w->id].add(detail, s.placement->kinds.size());
-      drafted_ |= detail == works::Detail::draft;
-      break;
-    }
-    for (const std::size_t j : s.under) s.layer = std::max(s.layer, standing_[j].layer + 1);
-    for (ground::Doubt doubt : s.placement->doubts) {
-      doubt.text = w->name + ": " + doubt.text;
-      ground.doubts.push_back(std::move(doubt));
-    }
-    doubtDesign(s, ground);
-    standing_.push_back(std::move(s));
+    ground.tin = watched_ && !changed.empty() ? placing.groundWith(all, rest, changed) : placing.groundWith(all);
+    meet_[i] = placing.anyMeet();
   }
 
   // What is to be questioned about the works placed last. (Works placed and those standing have the same numbers.)
-  void doubtDesign(const Standing& s, EvaluatedGround& ground) {
+  void doubtDesign(const std::vector<Standing>& standing, EvaluatedGround& ground) {
+    const Standing& s = standing.back();
     const PlacedWorks& own = ground.works.back();
     if (own.works->tie && !project_.works(own.works->tie->to).works)
       ground.doubts.push_back({ground::DoubtKind::tieLost, works::placeOf(own.works->shape),
@@ -725,7 +611,7 @@ class Evaluator {
       const PlacedWorks& other = ground.works[j];
       add(Hasher()
               .text("overlap")
-              .hash(standing_[j].name)
+              .hash(standing[j].name)
               .hash(s.name)
               .text(other.works->name)
               .text(own.works->name)
@@ -780,98 +666,13 @@ class Evaluator {
     }
   }
 
-  static Hash nameOfVolume(const Hash& of) { return Hasher().text("volume").hash(of).finish(); }
-  static Hash nameOfFootprint(const Hash& of) { return Hasher().text("footprint").hash(of).finish(); }
-
-  // On a ground that was patched where the works does not reach, it is placed as it was before.
-  void asBefore(Standing& s) {
-    s.before.reset();
-    const auto under = nameBefore(s.under);
-    if (!baseRebased_ || !under) return;
-    const Hash before = nameOfPlacing(*under, s.shapeName);
-    const auto footprint = store_.find<works::Footprint>(nameOfFootprint(before));
-    if (!footprint || footprint->touches(*baseRebased_->where) || !store_.rename(before, s.name)) return;
-    store_.rename(nameOfFootprint(before), nameOfFootprint(s.name));
-    store_.rename(nameOfVolume(before), nameOfVolume(s.name));
-    s.before = before;
-  }
-
-  static Hash nameOfPlacing(const Hash& under, const Hash& shape) {
-    return Hasher().text("place").hash(under).hash(shape).finish();
-  }
-
-  // What nameWith gave in the evaluation before; nothing where one of the works is not placed as it was there.
-  std::optional<Hash> nameBefore(const std::vector<std::size_t>& which) const {
-    if (!baseRebased_) return std::nullopt;
-    return nameOn(baseRebased_->before, which, [](const Standing& s) { return s.before; });
-  }
-
-  // The name of a base with some of the works set in; nothing where one of them has none.
-  template <class NameOf>
-  std::optional<Hash> nameOn(const Hash& base, const std::vector<std::size_t>& which, NameOf&& nameOf) const {
-    if (which.empty()) return base;
-    Hasher h;
-    h.text("with").hash(base);
-    for (const std::size_t k : which) {
-      const std::optional<Hash> name = nameOf(standing_[k]);
-      if (!name) return std::nullopt;
-      h.hash(*name);
-    }
-    return h.finish();
-  }
-
-  // Adds to what the works stands on all that its footprint touches; false when that is all there already.
-  bool standOn(Standing& s) const {
-    std::set<std::size_t> under(s.under.begin(), s.under.end());
-    for (std::size_t j = 0; j < standing_.size(); ++j) {
-      if (under.count(j) || !s.footprint->touches(*standing_[j].footprint)) continue;
-      under.insert(j);
-      under.insert(standing_[j].under.begin(), standing_[j].under.end());
-    }
-    if (under.size() == s.under.size()) return false;
-    s.under.assign(under.begin(), under.end());
-    return true;
-  }
-
-  // The surface of the base with some of the works set in, by what it is made of.
-  Hash nameWith(const std::vector<std::size_t>& which) const {
-    return *nameOn(baseName_, which, [](const Standing& s) { return std::optional(s.name); });
-  }
-
-  // The base with some of the works set in: the first of them before, the others at once. REQUIRES: with each all it
-  // stands on.
-  ground::TinPtr groundWith(const std::vector<std::size_t>& which, const std::vector<std::size_t>& before,
-                            const std::vector<std::size_t>& others) {
-    if (which.empty()) return base_;
-    const auto node = store_.node<SetIn>(Hasher().text("ground").hash(nameWith(which)).finish(), [&] {
-      const ground::TinPtr under = groundWith(before, {}, before), facets = facetsOf(others);
-      return SetIn{facets ? ground::stamp(*under, *facets, progress_) : under};
-    });
-    return node->tin;
-  }
-
-  // The facets of some of the works as one: a layer beside each other, each layer set into those below. Null without
-  // any.
-  ground::TinPtr facetsOf(const std::vector<std::size_t>& which) const {
-    std::map<int, std::vector<ground::TinPtr>> layers;
-    for (const std::size_t k : which) {
-      if (!standing_[k].placement->facets->empty())
-        layers[standing_[k].layer].push_back(standing_[k].placement->facets);
-    }
-    ground::TinPtr all;
-    for (const auto& [layer, list] : layers) {
-      const ground::TinPtr facets = works::merged(list);
-      all = all ? ground::stamp(*all, *facets, progress_) : facets;
-    }
-    return all;
-  }
-
   // What changed lies over the ground with the rest; seams are known where works keep clear of each other.
-  void publishEarly(std::size_t i, const std::vector<std::size_t>& rest, const std::vector<std::size_t>& changed) {
+  void publishEarly(std::size_t i, WorksPlacing& placing, const std::vector<std::size_t>& rest,
+                    const std::vector<std::size_t>& changed) {
     auto now = std::make_shared<Evaluation>(*out_);
     EvaluatedGround& ground = now->grounds[i];
-    ground.tin = groundWith(rest, {}, rest);
-    ground.pending = facetsOf(changed);
+    ground.tin = placing.groundWith(rest);
+    ground.pending = placing.facetsOf(changed);
     // Where water stood is looked for again when grounds are whole.
     for (EvaluatedGround& g : now->grounds) {
       const auto& water = store_.water[g.id];
@@ -889,7 +690,7 @@ class Evaluator {
       }
     }
     std::exchange(early_, nullptr)(std::move(now));
-    if (drafted_) throw DraftGiven();
+    if (placing.drafted()) throw DraftGiven();
   }
 
   std::size_t indexOf(GroundId id) const {
@@ -958,7 +759,6 @@ class Evaluator {
   const bool watched_;  // it was given
   const Patches patches_;
   const works::Detail detail_;
-  bool drafted_ = false;  // some works is a draft
   std::shared_ptr<Evaluation> out_;
   std::vector<plane::Polygon> site_;
   Hash siteName_;
@@ -967,12 +767,6 @@ class Evaluator {
   std::vector<State> states_;
   std::vector<std::vector<quantity::Volume>> groups_;  // per ground: what its works do to its base
   std::vector<char> meet_;                             // per ground: some of its works touch
-  // Of the ground whose works are being placed.
-  ground::TinPtr base_;
-  Hash baseName_;
-  std::optional<Rebased> baseRebased_;
-  std::vector<Standing> standing_;
-  std::unordered_set<Hash, HashOfHash> ahead_;  // placements made ahead
 };
 
 }  // namespace

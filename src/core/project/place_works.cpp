@@ -1,0 +1,200 @@
+#include "project/place_works.h"
+
+#include <algorithm>
+#include <map>
+#include <numeric>
+#include <set>
+
+#include "base/error.h"
+#include "ground/stamp.h"
+
+namespace inselberg::project {
+namespace {
+
+Hash nameOfVolume(const Hash& of) {
+  return Hasher().text("volume").hash(of).finish();
+}
+
+Hash nameOfFootprint(const Hash& of) {
+  return Hasher().text("footprint").hash(of).finish();
+}
+
+}  // namespace
+
+Hash nameOfPlacing(const Hash& under, const Hash& shape) {
+  return Hasher().text("place").hash(under).hash(shape).finish();
+}
+
+WorksPlacing::WorksPlacing(PlacingRequest request, Cache::Store& store, const Progress& progress)
+    : request_(std::move(request)), store_(store), progress_(progress) {}
+
+void WorksPlacing::placeAhead(const std::vector<WorksPtr>& list) {
+  if (request_.rebased) return;
+  Ahead ahead(store_);
+  for (const WorksPtr& w : list) {
+    try {
+      const auto [shape, name] = request_.resolved(w->shape);
+      const auto [placing, detail] = placingOf(*w, nameOfPlacing(request_.baseName, name));
+      ahead.add<works::Placement>(placing, [this, shape = shape, detail = detail] {
+        return works::place(shape, *request_.base, *request_.origin, progress_, detail);
+      });
+    } catch (const Error&) {  // told when its turn comes
+    }
+  }
+  progress_.report("placing works", 0.5);
+  ahead_ = ahead.make(progress_);
+}
+
+// What a works' placement is named, and how closely it is made: as a draft where that is asked for and pays, and it is
+// not there in full. In full its name is `full`.
+std::pair<Hash, works::Detail> WorksPlacing::placingOf(const works::Works& works, const Hash& full) const {
+  if (request_.detail == works::Detail::full || store_.entries.contains(full) ||
+      !store_.facetCounts[works.id].isDraftWorthwhile())
+    return {full, works::Detail::full};
+  return {Hasher().text("draft").hash(full).finish(), works::Detail::draft};
+}
+
+PlacedWorks WorksPlacing::place(const WorksPtr& works) {
+  Standing s;
+  s.works = works;
+  const auto [shape, shapeName] = request_.resolved(works->shape);
+  s.shapeName = shapeName;
+  while (true) {
+    const ground::TinPtr under = groundWith(s.under);
+    works::Detail detail{};
+    std::tie(s.name, detail) = placingOf(*works, nameOfPlacing(nameWith(s.under), shapeName));
+    bool made = false;
+    asBefore(s);
+    s.placement = store_.node<works::Placement>(s.name, [&] {
+      made = true;
+      return works::place(shape, *under, *request_.origin, progress_, detail);
+    });
+    s.fresh = made || ahead_.contains(s.name) || detail == works::Detail::draft;
+    s.footprint =
+        store_.node<works::Footprint>(nameOfFootprint(s.name), [&] { return works::Footprint(s.placement->facets); });
+    if (standOn(s)) continue;
+    const auto volume = store_.node<quantity::Volume>(nameOfVolume(s.name), [&] {
+      return request_.detail == works::Detail::draft ? store_.costOf(works->id, under, s.placement->facets, progress_)
+                                                     : works::costOf(*s.placement, *under, progress_);
+    });
+    store_.facetCounts[works->id].add(detail, s.placement->kinds.size());
+    drafted_ |= detail == works::Detail::draft;
+    for (const std::size_t j : s.under) s.layer = std::max(s.layer, standing_[j].layer + 1);
+    standing_.push_back(s);
+    return {works, s.placement, *volume, under};
+  }
+}
+
+bool WorksPlacing::anyMeet() const {
+  return std::any_of(standing_.begin(), standing_.end(), [](const Standing& s) { return !s.under.empty(); });
+}
+
+auto WorksPlacing::byChange() const -> std::tuple<Numbers, Numbers, Numbers> {
+  Numbers all(standing_.size()), changed, rest;
+  std::iota(all.begin(), all.end(), std::size_t{0});
+  for (const std::size_t k : all) {
+    const auto& under = standing_[k].under;
+    const bool moves = standing_[k].fresh || std::any_of(under.begin(), under.end(), [&](std::size_t j) {
+                         return std::find(changed.begin(), changed.end(), j) != changed.end();
+                       });
+    (moves ? changed : rest).push_back(k);
+  }
+  return {std::move(all), std::move(changed), std::move(rest)};
+}
+
+std::vector<quantity::Volume> WorksPlacing::costs() const {
+  std::vector<std::size_t> group(standing_.size());
+  for (std::size_t k = 0; k < group.size(); ++k) {
+    group[k] = k;
+    for (const std::size_t j : standing_[k].under) {
+      const std::size_t from = group[j];
+      for (std::size_t m = 0; m <= k; ++m) group[m] = group[m] == from ? group[k] : group[m];
+    }
+  }
+  std::map<std::size_t, Numbers> groups;
+  for (std::size_t k = 0; k < group.size(); ++k) groups[group[k]].push_back(k);
+  std::vector<quantity::Volume> costs;
+  for (const auto& [first, members] : groups) {
+    const Hash name = nameOfVolume(members.size() == 1 ? standing_[members[0]].name : nameWith(members));
+    const auto before = members.size() == 1 ? standing_[members[0]].before : nameBefore(members);
+    if (before) store_.rename(nameOfVolume(*before), name);
+    costs.push_back(*store_.node<quantity::Volume>(name, [&] {
+      const ground::TinPtr facets = facetsOf(members);
+      return facets ? quantity::volumeOfFacets(*request_.base, *facets, progress_) : quantity::Volume{};
+    }));
+  }
+  return costs;
+}
+
+// On a ground that was patched where the works does not reach, it is placed as it was before.
+void WorksPlacing::asBefore(Standing& s) const {
+  s.before.reset();
+  const auto under = nameBefore(s.under);
+  if (!request_.rebased || !under) return;
+  const Hash before = nameOfPlacing(*under, s.shapeName);
+  const auto footprint = store_.find<works::Footprint>(nameOfFootprint(before));
+  if (!footprint || footprint->touches(*request_.rebased->where) || !store_.rename(before, s.name)) return;
+  store_.rename(nameOfFootprint(before), nameOfFootprint(s.name));
+  store_.rename(nameOfVolume(before), nameOfVolume(s.name));
+  s.before = before;
+}
+
+// The name of a base with some of the works set in; nothing where one of them has none.
+template <class NameOf>
+std::optional<Hash> WorksPlacing::nameOn(const Hash& base, const Numbers& which, NameOf&& nameOf) const {
+  if (which.empty()) return base;
+  Hasher h;
+  h.text("with").hash(base);
+  for (const std::size_t k : which) {
+    const std::optional<Hash> name = nameOf(standing_[k]);
+    if (!name) return std::nullopt;
+    h.hash(*name);
+  }
+  return h.finish();
+}
+
+Hash WorksPlacing::nameWith(const Numbers& which) const {
+  return *nameOn(request_.baseName, which, [](const Standing& s) { return std::optional(s.name); });
+}
+
+std::optional<Hash> WorksPlacing::nameBefore(const Numbers& which) const {
+  if (!request_.rebased) return std::nullopt;
+  return nameOn(request_.rebased->before, which, [](const Standing& s) { return s.before; });
+}
+
+// Adds to what the works stands on all that its footprint touches; false when that is all there already.
+bool WorksPlacing::standOn(Standing& s) const {
+  std::set<std::size_t> under(s.under.begin(), s.under.end());
+  for (std::size_t j = 0; j < standing_.size(); ++j) {
+    if (under.count(j) || !s.footprint->touches(*standing_[j].footprint)) continue;
+    under.insert(j);
+    under.insert(standing_[j].under.begin(), standing_[j].under.end());
+  }
+  if (under.size() == s.under.size()) return false;
+  s.under.assign(under.begin(), under.end());
+  return true;
+}
+
+ground::TinPtr WorksPlacing::groundWith(const Numbers& which, const Numbers& before, const Numbers& others) const {
+  if (which.empty()) return request_.base;
+  const auto node = store_.node<SetIn>(Hasher().text("ground").hash(nameWith(which)).finish(), [&] {
+    const ground::TinPtr under = groundWith(before), facets = facetsOf(others);
+    return SetIn{facets ? ground::stamp(*under, *facets, progress_) : under};
+  });
+  return node->tin;
+}
+
+ground::TinPtr WorksPlacing::facetsOf(const Numbers& which) const {
+  std::map<int, std::vector<ground::TinPtr>> layers;
+  for (const std::size_t k : which) {
+    if (!standing_[k].placement->facets->empty()) layers[standing_[k].layer].push_back(standing_[k].placement->facets);
+  }
+  ground::TinPtr all;
+  for (const auto& [layer, list] : layers) {
+    const ground::TinPtr facets = works::merged(list);
+    all = all ? ground::stamp(*all, *facets, progress_) : facets;
+  }
+  return all;
+}
+
+}  // namespace inselberg::project

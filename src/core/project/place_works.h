@@ -1,0 +1,99 @@
+// The works of one ground, placed on its base in their order, and set into it.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <tuple>
+#include <unordered_set>
+#include <utility>
+#include <vector>
+
+#include "project/cache_store.h"
+#include "works/footprint.h"
+
+namespace inselberg::project {
+
+// The surface that a ground stands for in the evaluation before, and where it is not that any more.
+struct Rebased {
+  Hash before;
+  std::shared_ptr<const works::Footprint> where;
+};
+
+// A works as it is placed.
+struct Standing {
+  WorksPtr works;
+  Hash shapeName;  // of its parameters, and what they name
+  Hash name;
+  std::optional<Hash> before;  // its name in the evaluation before, where it is placed as it was there
+  std::shared_ptr<const works::Placement> placement;
+  std::shared_ptr<const works::Footprint> footprint;
+  std::vector<std::size_t> under;  // those before it that it stands on, and that these stand on; by number
+  int layer = 0;                   // works of a layer keep clear of each other
+  bool fresh = false;              // placed in this evaluation
+};
+
+// What a placement of this shape is named, on a ground of that name.
+Hash nameOfPlacing(const Hash& under, const Hash& shape);
+
+struct PlacingRequest {
+  const plane::Origin* origin = nullptr;
+  ground::TinPtr base;
+  Hash baseName;  // of its surface
+  std::optional<Rebased> rebased;
+  works::Detail detail = works::Detail::full;  // as a draft, works are drafts where that pays
+  // A shape with all that it is made from, and what that is named. Throws Error.
+  std::function<std::pair<works::Shape, Hash>(const works::Shape&)> resolved;
+};
+
+// A works stands on those before it whose footprints its own touches, and on what these stand on; it is placed on the
+// base with just these set in, so that nothing else alters it. Works are known by their number in the order placed. All
+// that is made is kept in the store under the names of what it is made from. What takes long throws Cancelled.
+class WorksPlacing {
+ public:
+  // Store and progress have to stay.
+  WorksPlacing(PlacingRequest request, Cache::Store& store, const Progress& progress);
+
+  using Numbers = std::vector<std::size_t>;
+
+  // Every works on the base alone, where it is tried first, by all cores.
+  void placeAhead(const std::vector<WorksPtr>& list);
+  // After those placed before. Throws Error where it cannot be; then it is not among those standing.
+  PlacedWorks place(const WorksPtr& works);
+
+  const std::vector<Standing>& standing() const { return standing_; }
+  bool drafted() const { return drafted_; }  // some works is a draft
+  bool anyMeet() const;                      // some works touch
+  // All; those that changed since the evaluation before, or stand on such; and the rest.
+  std::tuple<Numbers, Numbers, Numbers> byChange() const;
+  // What they do to the base: those that keep clear of all others by themselves, those that stand on each other
+  // together.
+  std::vector<quantity::Volume> costs() const;
+
+  // The surface of the base with some of the works set in, by what it is made of; and what this gave in the evaluation
+  // before, nothing where one of the works is not placed as it was there.
+  Hash nameWith(const Numbers& which) const;
+  std::optional<Hash> nameBefore(const Numbers& which) const;
+  // The base with some of the works set in: the first of them before, the others at once. REQUIRES: with each all it
+  // stands on.
+  ground::TinPtr groundWith(const Numbers& which, const Numbers& before, const Numbers& others) const;
+  ground::TinPtr groundWith(const Numbers& which) const { return groundWith(which, {}, which); }
+  // The facets of some of the works as one: a layer beside each other, each layer set into those below. Null without
+  // any.
+  ground::TinPtr facetsOf(const Numbers& which) const;
+
+ private:
+  std::pair<Hash, works::Detail> placingOf(const works::Works& works, const Hash& full) const;
+  void asBefore(Standing& s) const;
+  template <class NameOf>
+  std::optional<Hash> nameOn(const Hash& base, const Numbers& which, NameOf&& nameOf) const;
+  bool standOn(Standing& s) const;
+
+  const PlacingRequest request_;
+  Cache::Store& store_;
+  const Progress& progress_;
+  std::vector<Standing> standing_;
+  std::unordered_set<Hash, HashOfHash> ahead_;  // placements made ahead
+  bool drafted_ = false;
+};
+
+}  // namespace inselberg::project
