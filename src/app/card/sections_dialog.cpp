@@ -177,6 +177,7 @@ void SectionsDialog::showGround(const std::string& name) {
   const project::PlacedWorks* beside = nullptr;
   std::optional<works::SectionStart> start;
   double least = std::numeric_limits<double>::infinity();
+  if (name.empty()) return drawing_->setGround({}, {});
   for (const project::WorksPtr& user : project::usersOfSection(project, name)) {
     const auto* placed = workspace_.evaluation()->works(user->id);
     if (!placed || !placed->under) continue;
