@@ -31,6 +31,13 @@ app::SectionsDialog& sectionsOf(Driver& d) {
   return *d.find<app::SectionsDialog>("sectionsDialog");
 }
 
+void chooseSection(app::SectionsDialog& dialog, const QString& name) {
+  auto* list = dialog.findChild<QListWidget*>("sectionList");
+  for (int i = 0; i < list->count(); ++i) {
+    if (list->item(i)->text() == name) list->setCurrentRow(i);
+  }
+}
+
 }  // namespace
 
 TEST_CASE("Works of every kind are drawn on the plan, placed at once, and taken back") {
@@ -141,10 +148,7 @@ TEST_CASE("Numbers of a section are typed over where they are written, and its w
   Driver d;
   d.openDemo("depot.inselberg");
   app::SectionsDialog& dialog = sectionsOf(d);
-  auto* list = dialog.findChild<QListWidget*>("sectionList");
-  for (int i = 0; i < list->count(); ++i) {
-    if (list->item(i)->text() == "bank") list->setCurrentRow(i);
-  }
+  chooseSection(dialog, "bank");
   auto* drawing = dialog.findChild<app::SectionDrawing*>("sectionDrawing");
   auto* entry = dialog.findChild<QLineEdit*>("legEntry");
   const auto bank = [&] { return *project::sectionNamed(d.project(), "bank"); };
@@ -215,10 +219,7 @@ TEST_CASE("The ground behind a typical section is that beside the pointer") {
   Driver d;
   d.openDemo("depot.inselberg");
   app::SectionsDialog& dialog = sectionsOf(d);
-  auto* list = dialog.findChild<QListWidget*>("sectionList");
-  for (int i = 0; i < list->count(); ++i) {
-    if (list->item(i)->text() == "bank") list->setCurrentRow(i);
-  }
+  chooseSection(dialog, "bank");
   const auto* drawing = dialog.findChild<app::SectionDrawing*>("sectionDrawing");
   const project::WorksPtr user = project::usersOfSection(d.project(), "bank").front();
   const auto* placed = d.workspace().evaluation()->works(user->id);
@@ -234,7 +235,7 @@ TEST_CASE("The ground behind a typical section is that beside the pointer") {
       CHECK(placed->under->levelAt(at + p.x() * out).value() - level == Approx(p.y()).margin(1e-6));
   }
   // Works keep the legs of sections that are removed; where there is none, there is no ground.
-  while (list->count() > 0) dialog.findChild<QPushButton*>("sectionRemove")->click();
+  while (!d.project().sections.empty()) dialog.findChild<QPushButton*>("sectionRemove")->click();
   d.settle();
   CHECK(drawing->ground().empty());
   dialog.reject();
