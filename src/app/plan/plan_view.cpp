@@ -532,8 +532,9 @@ void PlanView::paintFall(QPainter& painter, const works::Shape& shape, const wor
 
 void PlanView::paintWorks(QPainter& painter) {
   paintHachures(painter);
-  paintWorksLines(painter, *workspace_.evaluation(), workspace_.chosenGround(), workspace_.chosenWorks(), view_);
-  for (const project::PlacedWorks& w : workspace_.worksShown()) {
+  const std::vector<project::PlacedWorks> shown = workspace_.worksShown();
+  paintWorksLines(painter, shown, workspace_.chosenWorks(), view_);
+  for (const project::PlacedWorks& w : shown) {
     const bool chosen = w.works->id == workspace_.chosenWorks();
     const auto fall = works::fallOf(w.works->shape, *w.placement);
     if (fall) paintFall(painter, w.works->shape, *fall);

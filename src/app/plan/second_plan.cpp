@@ -162,7 +162,8 @@ void SecondPlan::paintEvent(QPaintEvent*) {
   if (!ground_) return paintKept(painter);
   pictures_.paint(painter, view_);
   painter.setRenderHint(QPainter::Antialiasing);
-  paintWorksLines(painter, *workspace_.evaluation(), *ground_, workspace_.chosenWorks(), view_);
+  const WorksId chosen = workspace_.chosenWorks();
+  paintWorksLines(painter, workspace_.evaluation()->worksShown(*ground_, chosen), chosen, view_);
   paintHere(painter);
 }
 

@@ -20,10 +20,10 @@ QPolygonF screenLine(const std::vector<plane::Vec3>& points, bool closed, const 
   return line;
 }
 
-void paintWorksLines(QPainter& painter, const project::Evaluation& evaluation, GroundId upTo, WorksId chosen,
+void paintWorksLines(QPainter& painter, std::span<const project::PlacedWorks> works, WorksId chosen,
                      const ViewTransform& view) {
   painter.setBrush(Qt::NoBrush);
-  for (const project::PlacedWorks& w : evaluation.worksShown(upTo, chosen)) {
+  for (const project::PlacedWorks& w : works) {
     const bool strong = w.works->id == chosen;
     const auto draw = [&](const auto& lines, const QPen& pen) {
       painter.setPen(pen);

@@ -3,6 +3,7 @@
 
 #include <QPainter>
 #include <QPolygonF>
+#include <span>
 
 #include "canvas/view_transform.h"
 #include "plan/plan_renderer.h"
@@ -12,8 +13,8 @@ namespace inselberg::app {
 
 QPolygonF screenLine(const std::vector<plane::Vec3>& points, bool closed, const ViewTransform& view);
 
-// Of the works shown with a ground; the chosen works stronger.
-void paintWorksLines(QPainter& painter, const project::Evaluation& evaluation, GroundId upTo, WorksId chosen,
+// Of the works that are shown; the chosen works stronger.
+void paintWorksLines(QPainter& painter, std::span<const project::PlacedWorks> works, WorksId chosen,
                      const ViewTransform& view);
 
 // The slopes of batters and the levels of corners that a picture has, where no other words stand; the places they take

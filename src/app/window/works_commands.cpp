@@ -51,15 +51,6 @@ bool isLeftOut(const Workspace& workspace) {
   return at && project::withListOf(stages, at->kind, [&](const auto& list) { return list[at->place].leftOut; });
 }
 
-void holdOrLetGo(Workspace& workspace) {
-  const auto placed = workspace.project()->works(workspace.chosenWorks());
-  if (!placed.ground) return;
-  works::Works changed = *placed.works;
-  changed.held = !changed.held;
-  workspace.commit(project::withWorks(*workspace.project(), changed),
-                   (changed.held ? tr("hold %1 in place") : tr("let %1 go")).arg(QString::fromStdString(changed.name)));
-}
-
 // A name of the first's that no works of the ground has yet: the copy of a copy is another of the first.
 std::string nameOfCopy(const project::Project& project, GroundId ground, const std::string& name) {
   const std::string start = name.substr(0, name.rfind(" copy")) + " copy";
@@ -216,10 +207,13 @@ Commands worksCommands(MainWindow& w) {
   Workspace& workspace = w.workspace();
   const project::History& history = workspace.history();
   const auto chosen = [&w] { return w.workspace().chosenWorks().value != 0 && w.can().write; };
-  const auto isHeld = [&workspace] {
-    const auto placed = workspace.project()->works(workspace.chosenWorks());
-    return placed.works && placed.works->held;
+  const auto isMarked = [&workspace](bool works::Works::*mark) {
+    return [&workspace, mark] {
+      const auto placed = workspace.project()->works(workspace.chosenWorks());
+      return placed.works && (*placed.works).*mark;
+    };
   };
+  const auto isHeld = isMarked(&works::Works::held);
   const auto free = [chosen, isHeld] { return chosen() && !isHeld(); };
   const auto told = [](const QString& what, const std::string& text) {
     return (what + " " + QString::fromStdString(text)).trimmed();
@@ -281,7 +275,7 @@ Commands worksCommands(MainWindow& w) {
                   .text = tr("Hold the chosen works in place"),
                   .menu = "&Edit",
                   .words = tr("freeze lock pin still fix"),
-                  .run = [&workspace] { holdOrLetGo(workspace); },
+                  .run = [&workspace] { workspace.holdOrLetGo(workspace.chosenWorks()); },
                   .enabled = chosen,
                   .checked = isHeld});
   list.push_back({.id = "leaveOutWorks",
@@ -297,11 +291,7 @@ Commands worksCommands(MainWindow& w) {
                   .words = tr("invisible lines eye conceal"),
                   .run = [&workspace] { workspace.hideOrShow(workspace.chosenWorks()); },
                   .enabled = chosen,
-                  .checked =
-                      [&workspace] {
-                        const auto placed = workspace.project()->works(workspace.chosenWorks());
-                        return placed.works && placed.works->hidden;
-                      }});
+                  .checked = isMarked(&works::Works::hidden)});
   list.push_back({.id = "showAllWorks",
                   .text = tr("Show all works"),
                   .menu = "&Edit",

@@ -4,6 +4,7 @@
 #include <QTimer>
 #include <chrono>
 #include <thread>
+#include <type_traits>
 
 #include "balance/level_balance.h"
 #include "base/error.h"
@@ -194,37 +195,51 @@ void Workspace::mendSelection() {
 
 WorksId Workspace::worksAt(plane::Vec2 p) const {
   WorksId found;
-  for (const auto& g : evaluation_->grounds) {
-    for (const auto& w : g.works) {
-      const bool shown = !w.works->hidden || w.works->id == chosenWorks_;
-      if (shown && w.placement->facets->locate(p) != ground::kNone) found = w.works->id;
-    }
+  for (const project::PlacedWorks& w : evaluation_->worksShown({}, chosenWorks_)) {
+    if (w.placement->facets->locate(p) != ground::kNone) found = w.works->id;
   }
   return found;
 }
 
+namespace {
+
+// Turns a mark of a works, strip, undercut or build-up; what was done, of two texts that take its name.
+template <class T>
+QString turned(T& one, bool T::*mark, const QString& on, const QString& off) {
+  one.*mark = !(one.*mark);
+  return (one.*mark ? on : off).arg(QString::fromStdString(one.name));
+}
+
+}  // namespace
+
+bool Workspace::turnWorks(WorksId id, bool works::Works::*mark, const QString& on, const QString& off) {
+  const auto placed = project()->works(id);
+  if (!placed.ground) return false;
+  works::Works changed = *placed.works;
+  const QString done = turned(changed, mark, on, off);
+  commit(project::withWorks(*project(), changed), done);
+  return true;
+}
+
 void Workspace::leaveOutOrTakeIn(WorksId id) {
-  const auto turned = [](auto& one) {
-    one.leftOut = !one.leftOut;
-    return (one.leftOut ? tr("leave out %1") : tr("take in %1")).arg(QString::fromStdString(one.name));
-  };
-  if (const auto placed = project()->works(id); placed.ground) {
-    works::Works changed = *placed.works;
-    const QString done = turned(changed);
-    commit(project::withWorks(*project(), changed), done);
-  } else if (project::Stages stages = project()->stages; const auto at = project::placeOf(stages, id)) {
-    const QString done = project::withListOf(stages, at->kind, [&](auto& list) { return turned(list[at->place]); });
-    commit(project::withStages(*project(), std::move(stages)), done);
-  }
+  const QString on = tr("leave out %1"), off = tr("take in %1");
+  if (turnWorks(id, &works::Works::leftOut, on, off)) return;
+  project::Stages stages = project()->stages;
+  const auto at = project::placeOf(stages, id);
+  if (!at) return;
+  const QString done = project::withListOf(stages, at->kind, [&](auto& list) {
+    using One = std::remove_cvref_t<decltype(list[at->place])>;
+    return turned(list[at->place], &One::leftOut, on, off);
+  });
+  commit(project::withStages(*project(), std::move(stages)), done);
 }
 
 void Workspace::hideOrShow(WorksId id) {
-  const auto placed = project()->works(id);
-  if (!placed.ground) return;
-  works::Works changed = *placed.works;
-  changed.hidden = !changed.hidden;
-  commit(project::withWorks(*project(), changed),
-         (changed.hidden ? tr("hide %1") : tr("show %1")).arg(QString::fromStdString(changed.name)));
+  turnWorks(id, &works::Works::hidden, tr("hide %1"), tr("show %1"));
+}
+
+void Workspace::holdOrLetGo(WorksId id) {
+  turnWorks(id, &works::Works::held, tr("hold %1 in place"), tr("let %1 go"));
 }
 
 void Workspace::showAllWorks() {

@@ -61,6 +61,8 @@ class Workspace : public QObject {
   // The lines of works on the views; what they cost stays.
   void hideOrShow(WorksId id);
   void showAllWorks();
+  // Works in place.
+  void holdOrLetGo(WorksId id);
   // The chosen points, lines and outlines of sources; choosing works or a ground lets them go.
   const std::vector<project::Feature>& chosenFeatures() const { return chosenFeatures_; }
   void chooseFeatures(std::vector<project::Feature> features);
@@ -136,6 +138,8 @@ class Workspace : public QObject {
   void message(const QString& text, bool wrong);
 
  private:
+  // Turns a mark of a works, as one step named by either text; false when it is none.
+  bool turnWorks(WorksId id, bool works::Works::*mark, const QString& on, const QString& off);
   void show(project::ProjectPtr start, const QString& path);
   void changed();
   void evaluate();

@@ -54,7 +54,8 @@ struct Evaluation {
   const EvaluatedGround* ground(GroundId id) const;
   const EvaluatedGround* surveyed() const;
   const PlacedWorks* works(WorksId id) const;
-  // What a plan of a ground draws: the works of the grounds up to it that are not hidden, or chosen.
+  // What a plan of a ground draws: the works of the grounds up to it that are not hidden, or chosen; without one
+  // of all grounds.
   std::vector<PlacedWorks> worksShown(GroundId upTo, WorksId chosen = {}) const;
   std::size_t doubtCount() const;  // without those accepted
 };
