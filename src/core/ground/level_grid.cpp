@@ -16,16 +16,18 @@ constexpr int kMost = 64;    // cells across, or down, that are asked for
 constexpr float kFar = std::numeric_limits<float>::infinity();
 constexpr std::uint64_t kUnknown = ~std::uint64_t{0};
 
-// Rounded outwards.
+// Two floats, rounded outwards by two steps; the last bit of the first says whether the ground ends.
 std::uint64_t packed(const LevelGrid::Range& range) {
-  const float lowest = std::nextafter(static_cast<float>(range.lowest), -kFar),
-              highest = std::nextafter(static_cast<float>(range.highest), kFar);
-  return std::uint64_t{std::bit_cast<std::uint32_t>(lowest)} << 32 | std::bit_cast<std::uint32_t>(highest);
+  const auto outwards = [](double level, float to) {
+    return std::bit_cast<std::uint32_t>(std::nextafter(std::nextafter(static_cast<float>(level), to), to));
+  };
+  const std::uint32_t lowest = (outwards(range.lowest, -kFar) & ~1u) | (range.ends ? 1u : 0u);
+  return std::uint64_t{lowest} << 32 | outwards(range.highest, kFar);
 }
 
 LevelGrid::Range unpacked(std::uint64_t bits) {
-  const auto lowest = std::bit_cast<float>(static_cast<std::uint32_t>(bits >> 32));
-  return {lowest, std::bit_cast<float>(static_cast<std::uint32_t>(bits))};
+  const auto low = static_cast<std::uint32_t>(bits >> 32);
+  return {std::bit_cast<float>(low), std::bit_cast<float>(static_cast<std::uint32_t>(bits)), (low & 1u) != 0};
 }
 
 }  // namespace
@@ -62,8 +64,11 @@ LevelGrid::Range LevelGrid::cell(std::size_t layer, int c, int r) const {
     const Vec2 corner{box_.minX + c * of.size, box_.minY + r * of.size};
     const plane::Box box{corner.x, corner.y, corner.x + of.size, corner.y + of.size};
     tin_.index().touching(plane::cornersOf(box), 1e-6, [&](Index t) {
-      for (const Vec3& p : tin_.corners(t)) range.take({p.z, p.z});
+      const Triangle& beside = tin_.neighbours()[t];
+      const bool border = std::ranges::find(beside, kNone) != beside.end();
+      for (const Vec3& p : tin_.corners(t)) range.take({p.z, p.z, border});
     });
+    range.ends |= range.lowest > range.highest;
   } else {
     const Layer& finer = layers_[layer - 1];
     range = within(layer - 1, {c * kCoarser, r * kCoarser, std::min((c + 1) * kCoarser, finer.columns) - 1,
@@ -83,11 +88,13 @@ LevelGrid::Range LevelGrid::within(std::size_t layer, const Span& span) const {
 }
 
 LevelGrid::Range LevelGrid::within(const plane::Box& part) const {
-  if (layers_.empty() || !box_.overlaps(part)) return {};
+  if (layers_.empty() || !box_.overlaps(part)) return {.lowest = 1e300, .highest = -1e300, .ends = true};
   std::size_t layer = 0;
   Span cells = span(layers_[0], part);
   while (std::max(cells.c1 - cells.c0, cells.r1 - cells.r0) >= kMost) cells = span(layers_[++layer], part);
-  return within(layer, cells);
+  Range range = within(layer, cells);
+  range.ends |= !(box_.contains({part.minX, part.minY}) && box_.contains({part.maxX, part.maxY}));
+  return range;
 }
 
 }  // namespace inselberg::ground

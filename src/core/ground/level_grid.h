@@ -1,4 +1,4 @@
-// How low and how high a ground lies in a part of the plan: quick and never too tight.
+// How low and how high a ground lies in a part of the plan, and whether it ends there: quick and never too tight.
 #pragma once
 
 #include <algorithm>
@@ -19,18 +19,21 @@ class LevelGrid {
 
   struct Range {
     double lowest = 1e300, highest = -1e300;  // so where there is no ground
+    bool ends = false;                        // it may not cover all
     void take(const Range& other) {
       lowest = std::min(lowest, other.lowest), highest = std::max(highest, other.highest);
+      ends |= other.ends;
     }
   };
-  // All levels that the ground has inside `part` lie within the range, which may be wider.
+  // All levels that the ground has inside `part` lie within the range, which may be wider. Where it surely covers all
+  // of the part, `ends` is false.
   Range within(const plane::Box& part) const;
 
  private:
   struct Layer {
     double size;
     int columns, rows;
-    std::vector<std::atomic<std::uint64_t>> cells;  // lowest and highest as two floats
+    std::vector<std::atomic<std::uint64_t>> cells;  // packed ranges
   };
   // The cells from column c0 to c1 and row r0 to r1.
   struct Span {

@@ -200,6 +200,7 @@ class Linework::VertexGrid {
 };
 
 void Linework::node() {
+  merge();  // most occur twice where shapes lie side by side
   for (Segment& s : segments_) s.tags |= kCut;
   splitAtVertices(0);
   merge();

@@ -22,7 +22,7 @@ using quantity::Convex;
 constexpr double kSame = 1e-9;          // m: heights this near are equal
 constexpr double kFlat = 4e-3;          // m: how far a part of a batter whose slope changes may lie from true
 constexpr double kClear = 1e-3;         // m: this far below the ground is surely below
-constexpr std::uint32_t kOfStrips = 1;  // a tag: these do not cross each other where strips do not overlap
+constexpr std::uint32_t kOfStrips = 1;  // a tag: of strips that lie over no other, and so do not cross each other
 constexpr std::size_t kChunk = 16;      // strips that one core looks at in a go
 
 // The depth beyond which the ribbon surely lies below the ground; 0 when all of it does. sign as in FieldRequest.
@@ -33,17 +33,17 @@ double depthThatMatters(const Ribbon& r, const ground::LevelGrid& ground, double
   for (const Rail* rail : {&r.railA, &r.railB}) {
     for (std::size_t k = 0; k + 1 < rail->size(); ++k) rise = std::max(rise, (*rail)[k + 1].height - (*rail)[k].height);
   }
-  double matters = 0;
-  for (double from = 0; from < full;) {
-    const double to = std::min(full, from + std::max(1.0, 0.15 * from));
+  std::vector<double> depths{0};
+  while (depths.back() < full) depths.push_back(std::min(full, depths.back() + std::max(1.0, 0.15 * depths.back())));
+  for (std::size_t k = depths.size(); k-- > 1;) {
+    const double from = depths[k - 1], to = depths[k];
     plane::Box box;
     for (const double d : {from, to}) box.add(r.a + d * r.ua), box.add(r.b + d * r.ub);
     const auto range = ground.within(box);
     const double lowest = sign > 0 ? range.lowest : -range.highest;
-    if (std::max(heightAt(r.railA, from), heightAt(r.railB, from)) + rise > lowest - kClear) matters = to;
-    from = to;
+    if (std::max(heightAt(r.railA, from), heightAt(r.railB, from)) + rise > lowest - kClear) return to;
   }
-  return matters;
+  return 0;
 }
 
 // Where planes of two cells have one height, within both.
@@ -87,8 +87,8 @@ void noteHidden(FieldCell& cell, const FieldCell& over) {
 }
 
 // What is not hidden of a line, by stretches in their order.
-void addSeen(plane::Linework& work, Vec2 a, Vec2 b, std::span<const FieldCell::Hidden> hidden) {
-  const auto add = [&](Vec2 p, Vec2 q) { work.addSegment(p, q, kOfStrips); };
+void addSeen(plane::Linework& work, Vec2 a, Vec2 b, std::span<const FieldCell::Hidden> hidden, std::uint32_t tag) {
+  const auto add = [&](Vec2 p, Vec2 q) { work.addSegment(p, q, tag); };
   const double little = ground::kSnap / std::max(plane::distance(a, b), ground::kSnap);
   double seen = 0;
   for (const FieldCell::Hidden& h : hidden) {
@@ -102,12 +102,12 @@ void addSeen(plane::Linework& work, Vec2 a, Vec2 b, std::span<const FieldCell::H
   }
 }
 
-void addSeenSides(plane::Linework& work, FieldCell& cell) {
+void addSeenSides(plane::Linework& work, FieldCell& cell, std::uint32_t tag) {
   std::sort(cell.hidden.begin(), cell.hidden.end());
   auto from = cell.hidden.begin();
   for (int k = 0; k < cell.shape.n; ++k) {
     const auto to = std::find_if(from, cell.hidden.end(), [k](const auto& h) { return h.side != k; });
-    addSeen(work, cell.shape.p[k], cell.shape.p[(k + 1) % cell.shape.n], {from, to});
+    addSeen(work, cell.shape.p[k], cell.shape.p[(k + 1) % cell.shape.n], {from, to}, tag);
     from = to;
   }
 }
@@ -247,11 +247,11 @@ std::vector<FieldCell> BatterField::cellsOf(std::uint32_t ribbon) const {
 }
 
 // Adds the lines along which one strip gives way to another where no third lies over both, and notes what is hidden of
-// each cell's sides. Whether there are any that overlap.
-bool BatterField::partCells(std::vector<FieldCell>& cells, const std::vector<std::size_t>& starts,
-                            plane::Linework& work) const {
+// each cell's sides. Of each strip, whether it lies over another.
+std::vector<char> BatterField::partCells(std::vector<FieldCell>& cells, const std::vector<std::size_t>& starts,
+                                         plane::Linework& work) const {
+  std::vector<char> overlaps(strips_.size(), 0);
   const auto pairs = parting_->overlappingPairs();
-  if (pairs.empty()) return false;
   std::vector<std::vector<std::uint32_t>> beside(strips_.size());
   for (const auto& [i, other] : pairs) beside[i].push_back(other), beside[other].push_back(i);
   std::vector<FieldCell::Hidden> hidden;
@@ -265,9 +265,10 @@ bool BatterField::partCells(std::vector<FieldCell>& cells, const std::vector<std
       }
     }
     std::sort(hidden.begin(), hidden.end());
-    addSeen(work, line.a, line.b, hidden);
+    addSeen(work, line.a, line.b, hidden, 0);
   };
   for (const auto& [i, other] : pairs) {
+    overlaps[i] = overlaps[other] = 1;
     for (std::size_t c = starts[i]; c < starts[i + 1]; ++c) {
       for (std::size_t d = starts[other]; d < starts[other + 1]; ++d) {
         if (!cells[c].box.overlaps(cells[d].box)) continue;
@@ -277,7 +278,7 @@ bool BatterField::partCells(std::vector<FieldCell>& cells, const std::vector<std
       }
     }
   }
-  return true;
+  return overlaps;
 }
 
 void BatterField::lay(const Blocked& blocked, const Progress& progress) {
@@ -298,25 +299,36 @@ void BatterField::lay(const Blocked& blocked, const Progress& progress) {
     std::move(cells.begin(), cells.end(), std::back_inserter(cellOf));
   }
   starts.push_back(cellOf.size());
-  const bool overlap = partCells(cellOf, starts, work);
+  const std::vector<char> overlaps = partCells(cellOf, starts, work);
   ShapeIndex cells;
   for (FieldCell& cell : cellOf) {
     cells.add(cell.shape);
-    addSeenSides(work, cell);
+    addSeenSides(work, cell, overlaps[cell.ribbon] ? 0 : kOfStrips);
   }
-  work.nodeCrossings(overlap ? 0 : kOfStrips);
+  work.nodeCrossings(kOfStrips);
   cells.close();
   const ground::Triangulation made = ground::triangulateFaces(work, {}, progress);
 
   constexpr std::uint32_t kNowhere = ~std::uint32_t{0};
   std::vector<std::uint32_t> cellAt(made.triangles.size(), kNowhere);
+  const auto alone = [&](std::uint32_t cell) { return cell != kNowhere && !overlaps[cellOf[cell].ribbon]; };
   parallelChunks(cellAt.size(), 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
+    // What is inside of a cell that lies over no other goes on to its sides, all of which are there.
+    const auto fromBeside = [&](std::size_t t) {
+      for (int k = 0; k < 3; ++k) {
+        const Index other = made.neighbours[t][k];
+        if (other >= begin && other < t && !(made.constrained[t] >> k & 1) && alone(cellAt[other]))
+          return cellAt[other];
+      }
+      return kNowhere;
+    };
     for (std::size_t t = begin; t < end; ++t) {
+      if ((cellAt[t] = fromBeside(t)) != kNowhere) continue;
       const Vec2 middle = ground::centroid(made, static_cast<Index>(t));
       const auto found = cells.at(middle);
       if (!found || blocked.at(middle)) continue;
       cellAt[t] = *found;
-      if (!overlap) continue;
+      if (alone(*found)) continue;
       for (const std::uint32_t other : cells.allAt(middle)) {
         if (cellOf[other].plane(middle) > cellOf[cellAt[t]].plane(middle)) cellAt[t] = other;
       }

@@ -80,7 +80,8 @@ class BatterField {
   std::vector<Ribbon> ribbonsThatMatter(const FieldRequest& request, std::vector<BentMitre>& mitres,
                                         const Progress& progress);
   std::vector<FieldCell> cellsOf(std::uint32_t ribbon) const;
-  bool partCells(std::vector<FieldCell>& cells, const std::vector<std::size_t>& starts, plane::Linework& work) const;
+  std::vector<char> partCells(std::vector<FieldCell>& cells, const std::vector<std::size_t>& starts,
+                              plane::Linework& work) const;
   void cutAtCrests(ground::TinParts& parts) const;
   bool onFoot(std::uint32_t ribbon, Vec2 p) const;
 

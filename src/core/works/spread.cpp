@@ -1,7 +1,9 @@
-// Method. Over a pair of overlapping triangles (field, ground) the difference of heights is linear. Only the pairs
-// under the batter and along its edge are visited, outwards from the crest, each from one beside it. Strips that follow
-// each other along the crests make a part of the field, which one core goes over by itself; what leads on into another
-// part waits there for the next round. So what is found does not depend on how many cores there are.
+// Method. Outwards from the crest. What of a triangle of the field surely lies above the ground, which is all of it
+// over some level, is passed as a whole; near daylight pairs of overlapping triangles (field, ground) are visited, over
+// which the difference of heights is linear, each from one beside it. So the cost follows the edge of the batter more
+// than its area. Strips that follow each other along the crests make a part of the field, which one core goes over by
+// itself; what leads on into another part waits there for the next round. So what is found does not depend on how many
+// cores there are.
 #include "works/spread.h"
 
 #include <algorithm>
@@ -9,6 +11,7 @@
 #include <utility>
 
 #include "base/parallel.h"
+#include "ground/level_grid.h"
 #include "ground/tin_index.h"
 
 namespace inselberg::works {
@@ -23,6 +26,7 @@ namespace {
 
 constexpr double kTouch = 1e-6;  // in plan: a point this near a side lies on it
 
+// A triangle of the field and one of the ground; kNone for what surely lies above the ground.
 using Pair = std::pair<Index, Index>;
 
 // The lines of a triangle's sides.
@@ -81,12 +85,42 @@ class PairSet {
 
 // What all parts share.
 struct Overlay {
+  double clearOf(Index b) const;
+
   const Tin& ground;
   const BatterField& field;
   double sign;
   std::vector<std::uint32_t> partOf;  // per triangle of the field
+  std::vector<double> clear;          // likewise: over this height it surely lies above the ground
   std::vector<double> radius;  // how far from its round corner the batter came: each part sets its own triangles'
 };
+
+// What lies over a height grows as that goes down, and so does the highest ground under it: between the heights of the
+// triangle there is one from which on all is clear.
+double Overlay::clearOf(Index b) const {
+  const std::array<Vec3, 3> corners = field.tin().corners(b);
+  std::array<double, 3> heights;
+  for (int k = 0; k < 3; ++k) heights[k] = field.height(b, corners[k].plan());
+  const auto isClear = [&](double height) {
+    plane::Box box;
+    for (int k = 0; k < 3; ++k) {
+      const Vec2 p = corners[k].plan(), q = corners[ground::next(k)].plan();
+      const double from = heights[k] - height, to = heights[ground::next(k)] - height;
+      if (from >= 0) box.add(p);
+      if ((from >= 0) != (to >= 0)) box.add(p + from / (from - to) * (q - p));
+    }
+    const auto under = ground.levels().within(box);
+    return !under.ends && height > (sign > 0 ? under.highest : -under.lowest) + kSameHeight;
+  };
+  auto [lowest, highest] = std::ranges::minmax(heights);
+  if (isClear(lowest)) return lowest - 1;
+  constexpr int kHalvings = 4;
+  for (int i = 0; i < kHalvings; ++i) {
+    const double middle = 0.5 * (lowest + highest);
+    (isClear(middle) ? highest : lowest) = middle;
+  }
+  return highest;
+}
 
 // A stretch of a side of the field, from so far to so far along it.
 struct Fold {
@@ -117,11 +151,15 @@ class Part {
   Part(Overlay& overlay, std::uint32_t number) : all_(&overlay), number_(number) {}
 
   void add(Index fieldTriangle) { triangles_.push_back(fieldTriangle); }
+  // Of all parts, before they begin.
+  void lookUnder() {
+    for (const Index b : triangles_) all_->clear[b] = all_->clearOf(b);
+  }
   // What its crests begin.
   void begin() {
     for (const Index b : triangles_) {
       for (int k = 0; k < 3; ++k) {
-        if (all_->field.isCrest(b, k)) seed(b, k);
+        if (all_->field.isCrest(b, k)) enter(b, ends(b, k));
       }
     }
   }
@@ -136,7 +174,7 @@ class Part {
       if (n % kGo == 0) progress.check();
       const Pair pair = waiting_.back();
       waiting_.pop_back();
-      visit(pair.first, pair.second);
+      pair.second == kNone ? pass(pair.first) : visit(pair.first, pair.second);
     }
   }
   // What leads on into other parts, since it was taken last.
@@ -152,6 +190,7 @@ class Part {
     quantity::Convex shape;
     std::array<double, quantity::Convex::kMost> d;
     bool above = false;
+    double highest = -1e300;  // of the field
   };
   struct Pairing {
     Index b, g;
@@ -159,11 +198,15 @@ class Part {
   };
 
   Differences compare(Index b, Index g) const;
-  void seed(Index b, int k);
+  Line2 ends(Index b, int k) const;
+  void enter(Index b, Line2 along);
+  void enterPairs(Index b, const Line2& along);
+  void pass(Index b);
   void visit(Index b, Index g);
   void cross(const Pairing& pair, Vec2 from, Vec2 to);
   void noteFold(Index b, int k, Vec2 from, Vec2 to);
   void reach(const Pair& pair) { all_->partOf[pair.first] == number_ ? wait(pair) : beyond_.push_back(pair); }
+  double height(Index b, Vec2 p) const { return all_->field.height(b, p); }
 
   Overlay* all_;
   std::uint32_t number_;
@@ -181,34 +224,79 @@ Part::Differences Part::compare(Index b, Index g) const {
   if (r.shape.n < 3) return r;
   const Plane level = ground::planeOf(under);
   for (int i = 0; i < r.shape.n; ++i) {
-    r.d[i] = all_->field.height(b, r.shape.p[i]) - all_->sign * level(r.shape.p[i]);
+    const double own = height(b, r.shape.p[i]);
+    r.highest = std::max(r.highest, own);
+    r.d[i] = own - all_->sign * level(r.shape.p[i]);
     if (std::abs(r.d[i]) < kSameHeight) r.d[i] = 0;
     r.above |= r.d[i] > 0;
   }
   return r;
 }
 
-// The pairs along a crest side where the crest stands above the ground.
-void Part::seed(Index b, int k) {
+// Of side k of a triangle of the field.
+Line2 Part::ends(Index b, int k) const {
   const Tin& field = all_->field.tin();
   const Triangle& c = field.triangles()[b];
-  const Vec2 p = field.plan(c[ground::next(k)]), q = field.plan(c[ground::before(k)]);
-  const std::array<Vec2, 2> side{p, q};
-  all_->ground.index().touching(side, kTouch, [&](Index g) {
-    const Differences r = compare(b, g);
-    if (!r.above) return;
-    for (int i = 0, j = r.shape.n - 1; i < r.shape.n; j = i++) {
-      const bool onCrest = plane::nearestOnSegment(r.shape.p[i], p, q).distance < kTouch &&
-                           plane::nearestOnSegment(r.shape.p[j], p, q).distance < kTouch;
-      if (onCrest && (r.d[i] > 0 || r.d[j] > 0) && plane::distance(r.shape.p[i], r.shape.p[j]) > kTouch)
-        return wait({b, g});
-    }
+  return {field.plan(c[ground::next(k)]), field.plan(c[ground::before(k)])};
+}
+
+// Into a triangle along a line on its border, wherever it lies above the ground there.
+void Part::enter(Index b, Line2 along) {
+  const double from = height(b, along.a) - all_->clear[b], to = height(b, along.b) - all_->clear[b];
+  if (from > 0 || to > 0) reach({b, kNone});
+  if (from > 0 && to > 0) return;
+  const Vec2 between = along.a + from / (from - to) * (along.b - along.a);
+  if (from > 0) along.a = between;
+  if (to > 0) along.b = between;
+  enterPairs(b, along);
+}
+
+// Along a line in a triangle or on its border.
+void Part::enterPairs(Index b, const Line2& along) {
+  all_->ground.index().touching(std::array{along.a, along.b}, kTouch, [&](Index g) {
+    const auto under = all_->ground.corners(g);
+    const auto part = ground::nearTriangle(along, under, 0);
+    if (!part) return;
+    const Plane level = ground::planeOf(under);
+    const auto above = [&](double at) {
+      const Vec2 p = along.a + at * (along.b - along.a);
+      return height(b, p) - all_->sign * level(p) > kSameHeight;
+    };
+    if (above(part->first) || above(part->second)) reach({b, g});
   });
+}
+
+// Over what of a triangle surely lies above the ground.
+void Part::pass(Index b) {
+  const Tin& tin = all_->field.tin();
+  const Vec2* corner = all_->field.corner(b);
+  found_.any = true;
+  std::array<Vec2, 2> cut;
+  int cuts = 0;
+  for (int k = 0; k < 3; ++k) {
+    auto [p, q] = ends(b, k);
+    const double from = height(b, p) - all_->clear[b], to = height(b, q) - all_->clear[b];
+    if (from <= 0 && to <= 0) continue;
+    const Vec2 between = p + from / (from - to) * (q - p);
+    if (from <= 0) p = between;
+    if (to <= 0) q = between;
+    if ((from > 0) != (to > 0) && cuts < 2) cut[cuts++] = between;
+    if (corner) all_->radius[b] = std::max({all_->radius[b], plane::distance(*corner, p), plane::distance(*corner, q)});
+    if (tin.isBreak(b, k)) noteFold(b, k, p, q);
+    if (const Index beyond = tin.neighbours()[b][k]; beyond != kNone) {
+      enter(beyond, {p, q});
+    } else if (const Vec2 middle = 0.5 * (p + q); !all_->field.isCrest(b, k) && all_->field.atReach(b, middle)) {
+      found_.lines.push_back({p, q});
+      if (!found_.outOfReach) found_.outOfReach = middle;
+    }
+  }
+  if (cuts == 2) enterPairs(b, {cut[0], cut[1]});
 }
 
 void Part::visit(Index b, Index g) {
   const Differences r = compare(b, g);
   if (!r.above) return;
+  if (r.highest > all_->clear[b]) reach({b, kNone});
   found_.any = true;
   const Vec2* corner = all_->field.corner(b);
   double radius = 0;
@@ -235,6 +323,8 @@ void Part::visit(Index b, Index g) {
 void Part::cross(const Pairing& pair, Vec2 from, Vec2 to) {
   if (plane::distance(from, to) < 1e-9) return;
   const auto [b, g] = std::pair(pair.b, pair.g);
+  const auto isClear = [&](Index of) { return std::min(height(of, from), height(of, to)) > all_->clear[of]; };
+  if (isClear(b)) return;
   const Vec2 middle = 0.5 * (from + to);
   std::array<Index, 4> fields{b}, grounds{g};
   int fieldCount = 1, groundCount = 1;
@@ -268,7 +358,9 @@ void Part::cross(const Pairing& pair, Vec2 from, Vec2 to) {
     if (fieldEnds && !found_.outOfReach) found_.outOfReach = middle;
   }
   for (int i = 0; i < fieldCount; ++i) {
-    for (int j = 0; j < groundCount; ++j) {
+    const bool whole = i > 0 && isClear(fields[i]);
+    if (whole) reach({fields[i], kNone});
+    for (int j = 0; j < groundCount && !whole; ++j) {
       if (i + j > 0) reach({fields[i], grounds[j]});
     }
   }
@@ -294,7 +386,7 @@ std::vector<Part> partsOf(Overlay& all) {
   constexpr std::size_t kParts = 32, kMostStrips = 16;
   const std::size_t strips = std::clamp<std::size_t>(all.field.stripCount() / kParts, 1, kMostStrips);
   const std::size_t count = all.field.tin().triangles().size();
-  all.partOf.resize(count), all.radius.resize(count, 0);
+  all.partOf.resize(count), all.clear.resize(count), all.radius.resize(count, 0);
   std::vector<Part> parts;
   for (std::uint32_t i = 0; i * strips < all.field.stripCount(); ++i) parts.emplace_back(all, i);
   for (Index b = 0; b < count; ++b) {
@@ -307,11 +399,12 @@ std::vector<Part> partsOf(Overlay& all) {
 }  // namespace
 
 Spread spreadOver(const Tin& ground, const BatterField& field, double sign, const Progress& progress) {
-  Overlay all{ground, field, sign, {}, {}};
+  Overlay all{ground, field, sign, {}, {}, {}};
   std::vector<Part> parts = partsOf(all);
   const auto each = [&](auto&& work) {
     parallelChunks(parts.size(), 1, progress, [&](std::size_t i, std::size_t, std::size_t) { work(parts[i]); });
   };
+  each([](Part& part) { part.lookUnder(); });
   each([&](Part& part) { part.begin(), part.goOn(progress); });
   for (bool goesOn = true; goesOn;) {
     for (Part& part : parts) {

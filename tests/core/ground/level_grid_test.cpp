@@ -13,7 +13,7 @@ TEST_CASE("No level of the ground lies outside what the grid says of its part", 
   std::uniform_real_distribution<double> x(-20, 120);
   const auto hills = randomHills(random, 8);
   const auto ground = scatteredGround(100, 400, random, hills);
-  int tighter = 0;
+  int tighter = 0, covered = 0;
   for (int i = 0; i < 600; ++i) {
     plane::Box part;
     part.add(plane::Vec2{x(random), x(random)}), part.add(part.centre() + plane::Vec2{x(random) / 20, x(random) / 20});
@@ -21,14 +21,18 @@ TEST_CASE("No level of the ground lies outside what the grid says of its part", 
     std::uniform_real_distribution<double> u(part.minX, part.maxX), v(part.minY, part.maxY);
     for (int k = 0; k < 10; ++k) {
       const auto level = ground->levelAt({u(random), v(random)});
+      if (!range.ends) CHECK(level);
       if (!level) continue;
       CHECK(*level >= range.lowest);
       CHECK(*level <= range.highest);
     }
     tighter += range.lowest > ground->minLevel() + 1 && range.lowest < 1e299;
+    covered += !range.ends;
   }
   CHECK(tighter > 100);
+  CHECK(covered > 100);
   CHECK(ground->levels().within({300, 300, 400, 400}).lowest > 1e299);
+  CHECK(ground->levels().within({300, 300, 400, 400}).ends);
 }
 
 TEST_CASE("Levels asked for at once by several threads are those asked for by one", "[random]") {
