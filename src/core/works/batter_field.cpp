@@ -23,6 +23,7 @@ constexpr double kSame = 1e-9;          // m: heights this near are equal
 constexpr double kFlat = 4e-3;          // m: how far a part of a batter whose slope changes may lie from true
 constexpr double kClear = 1e-3;         // m: this far below the ground is surely below
 constexpr std::uint32_t kOfStrips = 1;  // a tag: of strips that lie over no other, and so do not cross each other
+constexpr std::uint32_t kOwn = 2;       // a tag: of the border of the own area
 constexpr std::size_t kChunk = 16;      // strips that one core looks at in a go
 
 // The depth beyond which the ribbon surely lies below the ground; 0 when all of it does. sign as in FieldRequest.
@@ -287,6 +288,8 @@ void BatterField::lay(const Blocked& blocked, const Progress& progress) {
   for (const BatterStrip& s : strips_) {
     if (!s.fan) work.addSegment(s.a, s.b, kOfStrips);
   }
+  std::optional<ground::FacetBorder> own;
+  if (blocked.own) own.emplace(*blocked.own->tin, blocked.own->border, work, kOwn);
   for (const auto& [a, b] : blocked.borders) work.addSegment(a, b, 0);
   std::vector<FieldCell> cellOf;
   std::vector<std::size_t> starts;  // of each ribbon's
@@ -301,13 +304,19 @@ void BatterField::lay(const Blocked& blocked, const Progress& progress) {
   starts.push_back(cellOf.size());
   const std::vector<char> overlaps = partCells(cellOf, starts, work);
   ShapeIndex cells;
-  for (FieldCell& cell : cellOf) {
-    cells.add(cell.shape);
-    addSeenSides(work, cell, overlaps[cell.ribbon] ? 0 : kOfStrips);
-  }
-  work.nodeCrossings(kOfStrips);
-  cells.close();
-  const ground::Triangulation made = ground::triangulateFaces(work, {}, progress);
+  ground::Triangulation made;
+  parallelInvoke(
+      [&] {
+        for (const FieldCell& cell : cellOf) cells.add(cell.shape);
+        cells.close();
+      },
+      [&] {
+        for (FieldCell& cell : cellOf) addSeenSides(work, cell, overlaps[cell.ribbon] ? 0 : kOfStrips);
+        work.nodeCrossings(kOfStrips | kOwn);
+        if (own) own->follow(work);
+        made =
+            ground::triangulateFaces(work, own ? std::span(own->sides()) : std::span<const ground::Edge>(), progress);
+      });
 
   constexpr std::uint32_t kNowhere = ~std::uint32_t{0};
   std::vector<std::uint32_t> cellAt(made.triangles.size(), kNowhere);

@@ -23,10 +23,13 @@ struct FieldRequest {
   std::function<double(Vec2)> radius;   // how far from a corner, and from a stretch, its batter matters
 };
 
+struct OwnArea;
+
 // Places that no batter enters.
 struct Blocked {
-  std::vector<std::pair<Vec2, Vec2>> borders = {};
-  std::function<bool(Vec2)> at = [](Vec2) { return false; };
+  const OwnArea* own = nullptr;
+  std::vector<std::pair<Vec2, Vec2>> borders = {};            // of others
+  std::function<bool(Vec2)> at = [](Vec2) { return false; };  // all of them
 };
 
 // A planar part of what is left of a strip, and the stretches of its sides that lie under another.

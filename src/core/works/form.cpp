@@ -221,8 +221,8 @@ class Placing {
     for (const quantity::Convex& cell : cells) walls.add(cell);
     walls.close();
     Blocked blocked;
-    for (const ground::FacetSide& side : own_.border) blocked.borders.push_back(own_.ends(side));
-    for (const auto& side : outerSides(cells)) blocked.borders.push_back(side);
+    blocked.own = &own_;
+    blocked.borders = outerSides(cells);
     blocked.at = [&](Vec2 p) { return own_.tin->locate(p) != kNone || walls.at(p); };
     parallelChunks(sides_.size(), 1, progress_, [&](std::size_t i, std::size_t, std::size_t) {
       sides_[i].field->lay(blocked, progress_);

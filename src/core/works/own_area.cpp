@@ -29,11 +29,6 @@ void addSides(plane::Linework& work, const ground::Tin& tin) {
 
 }  // namespace
 
-std::pair<Vec2, Vec2> OwnArea::ends(const ground::FacetSide& s) const {
-  const Triangle& t = tin->triangles()[s.facet];
-  return {tin->plan(t[ground::next(s.side)]), tin->plan(t[ground::before(s.side)])};
-}
-
 std::vector<std::pair<Vec2, Vec2>> outerSides(std::span<const quantity::Convex> shapes) {
   // A shared side is run along both ways.
   constexpr std::uint32_t kUp = 1, kDown = 2;

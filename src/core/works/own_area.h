@@ -23,8 +23,6 @@ struct OwnArea {
   std::vector<FacetKind> kinds;           // per triangle
   std::vector<ground::Plane> planes;      // per triangle, to the last digit
   std::vector<ground::FacetSide> border;  // where it ends, in the order of facets
-
-  std::pair<Vec2, Vec2> ends(const ground::FacetSide& s) const;
 };
 
 // What rules where tops and legs overlap; earlier ones of both over later ones.

@@ -25,7 +25,7 @@ BatterField levelField(const Ring& ring, double height, double run, CornerStyle 
   request.reach = reach;
   request.radius = [reach](Vec2) { return reach; };
   BatterField field(request, {});
-  field.lay({{}, [ring](Vec2 p) { return plane::contains(ring, p); }}, {});
+  field.lay({nullptr, {}, [ring](Vec2 p) { return plane::contains(ring, p); }}, {});
   return field;
 }
 
