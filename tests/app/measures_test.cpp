@@ -5,6 +5,7 @@
 
 #include <QComboBox>
 #include <QDialog>
+#include <QDoubleSpinBox>
 #include <QGroupBox>
 #include <QLabel>
 #include <QLineEdit>
@@ -195,4 +196,25 @@ TEST_CASE("A project that begins with a survey in feet is in feet, undone with i
   CHECK(d.project().measures == Measures{});
   bring(1);
   CHECK(d.project().measures == Measures{});
+}
+
+TEST_CASE("In a project in feet a raster is brought in to within so many feet") {
+  const Scratch s;
+  // Level land with one cell 0.2 m higher: kept within half a foot, passed over within half a metre.
+  std::string grid = "ncols 9\nnrows 9\nxllcorner 0\nyllcorner 0\ncellsize 5\n";
+  for (int i = 0; i < 81; ++i) grid += std::string(i == 40 ? "70.2" : "70") + (i % 9 == 8 ? "\n" : " ");
+  Driver d;
+  tellInFeet(d);
+  d.whenDialog<app::ImportDialog>([](app::ImportDialog& dialog) {
+    REQUIRE(Driver::waitFor([&] { return dialog.ready(); }));
+    auto* tolerance = dialog.findChild<QDoubleSpinBox*>("importTolerance");
+    CHECK(tolerance->isVisible());
+    CHECK(tolerance->text() == "0.164 ft");
+    tolerance->setValue(0.5);
+    dialog.findChild<QPushButton*>("importAccept")->click();
+  });
+  REQUIRE(d.window.importFile(QString::fromStdString(s.file("land.asc", grid))));
+  d.settle();
+  const ground::Tin& tin = *d.workspace().evaluation()->grounds.front().tin;
+  CHECK(tin.maxLevel() == Approx(70.2));
 }

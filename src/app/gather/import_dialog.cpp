@@ -24,6 +24,7 @@
 #include "gather/system_dialog.h"
 #include "gather/thumbnail.h"
 #include "theme/theme.h"
+#include "workspace/lengths.h"
 
 namespace inselberg::app {
 namespace {
@@ -173,11 +174,11 @@ void ImportDialog::makeOptions(QVBoxLayout& left) {
   toleranceRow->addWidget(new QLabel(tr("Keep levels within"), this));
   tolerance_ = new QDoubleSpinBox(this);
   tolerance_->setObjectName("importTolerance");
-  tolerance_->setRange(0.001, 10);
+  tolerance_->setRange(lengths::inUnit(0.001), lengths::inUnit(10));
   tolerance_->setDecimals(3);
   tolerance_->setSingleStep(0.01);
-  tolerance_->setValue(exchange::TakeRules{}.tolerance);
-  tolerance_->setSuffix(tr(" m"));
+  tolerance_->setValue(lengths::inUnit(exchange::TakeRules{}.tolerance));
+  tolerance_->setSuffix(" " + lengths::unit());
   tolerance_->setToolTip(
       tr("A raster or a dense cloud becomes the fewest triangles that stay this near to every one of its levels"));
   toleranceRow->addWidget(tolerance_);
@@ -669,7 +670,7 @@ void ImportDialog::bringIn() {
   const QString summary = summary_->text();
   origin_ = context_.origin.value_or(exchange::originFor(*read_));
   exchange::TakeRules rules;
-  rules.tolerance = tolerance_->value();
+  rules.tolerance = tolerance_->value() * lengths::inMetres();
   busy(tr("Bringing in…"));
   // read_ and remembered_ stay as they are until this is done: every control that changes them asks anew first.
   lockChoices(true);

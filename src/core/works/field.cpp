@@ -180,15 +180,15 @@ std::string listText(const Value& value, double unit) {
 }
 
 // What is wrong with a value that is no number and no places.
-std::optional<std::string> wrongList(const Value& value) {
+std::optional<std::string> wrongList(const Value& value, double unit) {
   std::optional<std::string> why;
   const auto finite = [&](double v) {
     if (!(std::abs(v) <= 1e5)) why = "has a number that is out of reach";
   };
-  std::visit(Visitor{[&](const SectionsAlong& s) { why = wrong(s); },
+  std::visit(Visitor{[&](const SectionsAlong& s) { why = wrong(s, unit); },
                      [&](const Edges& edges) {
                        for (const EdgeSection& e : edges) {
-                         if (const auto w = wrong(e.section.legs)) why = w;
+                         if (const auto w = wrong(e.section.legs, unit)) why = w;
                        }
                      },
                      [&](const Stations& stations) {
@@ -216,13 +216,13 @@ std::optional<std::string> wrongList(const Value& value) {
 
 }  // namespace
 
-const char* unitOf(Measure m) {
+std::string unitOf(Measure m, const Measures& measures) {
   switch (m) {
     case Measure::level:
     case Measure::length:
-      return " m";
+      return std::string(" ") + inselberg::unitOf(Quantity::length, measures);
     case Measure::volume:
-      return " m³";
+      return std::string(" ") + inselberg::unitOf(Quantity::volume, measures);
     case Measure::percent:
       return " %";
     case Measure::bearing:
@@ -240,13 +240,15 @@ std::optional<std::string> wrong(const Field& field, const Value& value, const M
     const double least = field.measure == Measure::slope ? std::max(field.least, kSteepest) : field.least;
     const double most = field.measure == Measure::slope ? std::min(field.most, kFlattest) : field.most;
     if (v >= least && v <= most) return std::nullopt;
-    const double unit = isLength(field.measure) ? lengthUnit(measures) : 1;
-    return fmt::format("must lie between {} and {}{}", shortest(inLengthUnit(least, unit)),
-                       shortest(inLengthUnit(most, unit)), unit == 1 ? unitOf(field.measure) : " ft");
+    const auto limit = [&](double at) {
+      if (isLength(field.measure)) return shortest(inLengthUnit(at, lengthUnit(measures)));
+      return shortest(field.measure == Measure::volume ? inUnit(at, Quantity::volume, measures) : at);
+    };
+    return fmt::format("must lie between {} and {}{}", limit(least), limit(most), unitOf(field.measure, measures));
   }
   if (field.measure == Measure::choice && std::get<std::size_t>(value) >= field.words.size())
     return "must be " + listed(field.words);
-  if (!isPlaces(field.measure)) return wrongList(value);
+  if (!isPlaces(field.measure)) return wrongList(value, lengthUnit(measures));
   const Places& places = std::get<Places>(value);
   if (places.empty() && field.mayBeEmpty) return std::nullopt;
   if (field.measure == Measure::line) {

@@ -102,7 +102,7 @@ struct Figure {
 inline constexpr double kSteepest = 1e-3, kFlattest = 1e3;
 
 // " m", ":1", " %", "°" or nothing.
-const char* unitOf(Measure measure);
+std::string unitOf(Measure measure, const Measures& measures = {});
 
 // What is wrong with a value, as the end of a sentence that begins with the label ("must lie between 0 and 100 m");
 // nothing when it may stand. Outlines are asked whether they are sound and run counter-clockwise.

@@ -155,12 +155,16 @@ std::optional<std::string> wrongSlope(double run) {
   return "has a slope that does not lie between 0.001:1 and 1000:1";
 }
 
-std::optional<std::string> wrong(const Leg& leg) {
+std::optional<std::string> wrong(const Leg& leg, double unit) {
   constexpr double kMost = 1e5;
+  const auto between = [unit](const char* what, double least, double most) {
+    return fmt::format("has {} does not lie between {} and {} {}", what, number(inLengthUnit(least, unit)),
+                       number(inLengthUnit(most, unit)), unit == 1 ? "m" : "ft");
+  };
   const auto usable = [](double v) { return std::abs(v) <= kMost; };
   switch (leg.kind) {
     case Leg::Kind::out:
-      if (!(leg.width >= 0 && leg.width <= 1e4)) return "has a leg whose width does not lie between 0 and 10000 m";
+      if (!(leg.width >= 0 && leg.width <= 1e4)) return between("a leg whose width", 0, 1e4);
       if (!(std::abs(leg.fall) <= 1e4)) return "has a leg whose fall does not lie between -10000 and 10000 %";
       return std::nullopt;
     case Leg::Kind::by:
@@ -171,10 +175,8 @@ std::optional<std::string> wrong(const Leg& leg) {
       break;
   }
   if (leg.bench) {
-    if (!(leg.bench->every >= 0.01 && leg.bench->every <= 1e4))
-      return "has benches whose height does not lie between 0.01 and 10000 m";
-    if (!(leg.bench->width >= 0 && leg.bench->width <= 1e4))
-      return "has benches whose width does not lie between 0 and 10000 m";
+    if (!(leg.bench->every >= 0.01 && leg.bench->every <= 1e4)) return between("benches whose height", 0.01, 1e4);
+    if (!(leg.bench->width >= 0 && leg.bench->width <= 1e4)) return between("benches whose width", 0, 1e4);
     if (!(std::abs(leg.bench->fall) <= 100)) return "has benches whose fall does not lie between -100 and 100 %";
   }
   if (const auto why = wrongSlope(leg.cut)) return why;
@@ -268,17 +270,17 @@ Section batter(double cut, double fill) {
   return {legToGround(cut, fill)};
 }
 
-std::optional<std::string> wrong(const Section& section) {
+std::optional<std::string> wrong(const Section& section, double unit) {
   for (std::size_t i = 0; i < section.size(); ++i) {
     if (section[i].kind == Leg::Kind::toGround && i + 1 < section.size()) return "has a leg after the batter";
-    if (const auto why = wrong(section[i])) return why;
+    if (const auto why = wrong(section[i], unit)) return why;
   }
   return std::nullopt;
 }
 
-std::optional<std::string> wrong(const SectionsAlong& sections) {
+std::optional<std::string> wrong(const SectionsAlong& sections, double unit) {
   for (std::size_t i = 0; i < sections.size(); ++i) {
-    if (const auto why = wrong(sections[i].section.legs)) return why;
+    if (const auto why = wrong(sections[i].section.legs, unit)) return why;
     if (!std::isfinite(sections[i].station) || std::abs(sections[i].station) > 1e6)
       return "has a section at an unusable station";
     if (i == 0) continue;
@@ -316,7 +318,7 @@ NamedOrLegs parsedSection(std::string_view text, double unit) {
       if (const auto leg = trimmed(text.substr(0, end)); !leg.empty()) made.legs.push_back(parsedLeg(leg, unit));
       text.remove_prefix(std::min(end + 1, text.size()));
     }
-    if (const auto why = wrong(made.legs)) throw Error("The section " + *why, "mend that leg");
+    if (const auto why = wrong(made.legs, unit)) throw Error("The section " + *why, "mend that leg");
     return made;
   }
   if (text.empty()) throw Error("a section must not be empty", "write its legs, or \"wall\"");
@@ -338,7 +340,7 @@ SectionsAlong parsedSections(std::string_view text, double unit) {
     all.push_back({*station * unit, parsedSection(one.substr(blank), unit)});
     text.remove_prefix(end);
   }
-  if (const auto why = wrong(all)) throw Error("The section " + *why, "mend that");
+  if (const auto why = wrong(all, unit)) throw Error("The section " + *why, "mend that");
   return all;
 }
 
@@ -368,7 +370,7 @@ Leg typedOver(const Leg& leg, std::string_view text, bool cut, double unit) {
     text.remove_prefix(end);
     text = trimmed(text);
   } while (!text.empty());
-  if (const auto why = wrong(made)) throw Error("The section " + *why, "type another number");
+  if (const auto why = wrong(made, unit)) throw Error("The section " + *why, "type another number");
   return made;
 }
 

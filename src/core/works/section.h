@@ -93,10 +93,11 @@ SectionsAlong behind(const Section& legs, SectionsAlong sections);
 SectionPtr sectionAt(const SectionsAlong& sections, double station);
 std::vector<double> bendsBetween(const SectionsAlong& sections, double from, double to);
 
-// What is wrong with it, as the end of a sentence ("has a leg after the batter"); nothing when it may stand.
-std::optional<std::string> wrong(const Section& section);
+// What is wrong with it, as the end of a sentence ("has a leg after the batter") that tells lengths in so many metres;
+// nothing when it may stand.
+std::optional<std::string> wrong(const Section& section, double unit = 1);
 // The same for sections along a crest: stations that do not rise, makes that differ.
-std::optional<std::string> wrong(const SectionsAlong& sections);
+std::optional<std::string> wrong(const SectionsAlong& sections, double unit = 1);
 
 // As people write it: "out 1.5 at 2 %; up 2 at 3:1; to level 74.5 at 2:1; to ground 2:1 cut 3:1 fill, bench every 5 by
 // 2 at 1 %". Both slopes of a batter may be one ("to ground 2:1"); a wall is "wall". Along a crest: "@0 out 2; ... @50

@@ -188,6 +188,14 @@ TEST_CASE("Fields are told in feet, and read again as the lengths they were") {
   works::Field width;
   width.label = "Width", width.least = 0.3048, width.most = 30.48;
   CHECK_THROWS_WITH(works::parsed(width, "101", 3.0, kFeet), Catch::StartsWith("Width must lie between 1 and 100 ft"));
+  works::Field store;
+  store.label = "Storage", store.measure = works::Measure::volume;
+  store.least = 0, store.most = 764.554857984;
+  CHECK_THROWS_WITH(works::parsed(store, "1001", 3.0, kFeet),
+                    Catch::StartsWith("Storage must lie between 0 and 1000 yd³"));
+  CHECK_THROWS_WITH(works::parsedSection("out 40000", 0.3048),
+                    Catch::Contains("width does not lie between 0 and 32808.399 ft"));
+  CHECK_THROWS_WITH(works::parsedSection("out 40000"), Catch::Contains("width does not lie between 0 and 10000 m"));
 }
 
 TEST_CASE("A field that does not apply is neither asked for, raised nor told") {
