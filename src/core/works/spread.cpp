@@ -112,14 +112,16 @@ double Overlay::clearOf(Index b) const {
     const auto under = ground.levels().within(box);
     return !under.ends && height > (sign > 0 ? under.highest : -under.lowest) + kSameHeight;
   };
-  auto [lowest, highest] = std::ranges::minmax(heights);
+  // All of it and nothing are told with a margin, as sides may lie level at either height.
+  const auto [lowest, highest] = std::ranges::minmax(heights);
   if (isClear(lowest)) return lowest - 1;
   constexpr int kHalvings = 4;
+  double low = lowest, from = highest + 1;
   for (int i = 0; i < kHalvings; ++i) {
-    const double middle = 0.5 * (lowest + highest);
-    (isClear(middle) ? highest : lowest) = middle;
+    const double middle = 0.5 * (low + std::min(from, highest));
+    (isClear(middle) ? from : low) = middle;
   }
-  return highest;
+  return from;
 }
 
 // A stretch of a side of the field, from so far to so far along it.
@@ -245,9 +247,7 @@ void Part::enter(Index b, Line2 along) {
   const double from = height(b, along.a) - all_->clear[b], to = height(b, along.b) - all_->clear[b];
   if (from > 0 || to > 0) reach({b, kNone});
   if (from > 0 && to > 0) return;
-  const Vec2 between = along.a + from / (from - to) * (along.b - along.a);
-  if (from > 0) along.a = between;
-  if (to > 0) along.b = between;
+  if (from > 0 || to > 0) (from > 0 ? along.a : along.b) = along.a + from / (from - to) * (along.b - along.a);
   enterPairs(b, along);
 }
 
@@ -277,10 +277,11 @@ void Part::pass(Index b) {
     auto [p, q] = ends(b, k);
     const double from = height(b, p) - all_->clear[b], to = height(b, q) - all_->clear[b];
     if (from <= 0 && to <= 0) continue;
-    const Vec2 between = p + from / (from - to) * (q - p);
-    if (from <= 0) p = between;
-    if (to <= 0) q = between;
-    if ((from > 0) != (to > 0) && cuts < 2) cut[cuts++] = between;
+    if ((from > 0) != (to > 0)) {
+      const Vec2 between = p + from / (from - to) * (q - p);
+      (from > 0 ? q : p) = between;
+      if (cuts < 2) cut[cuts++] = between;
+    }
     if (corner) all_->radius[b] = std::max({all_->radius[b], plane::distance(*corner, p), plane::distance(*corner, q)});
     if (tin.isBreak(b, k)) noteFold(b, k, p, q);
     if (const Index beyond = tin.neighbours()[b][k]; beyond != kNone) {
