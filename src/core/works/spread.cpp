@@ -50,6 +50,13 @@ class Sides {
   std::array<double, 3> limit_;
 };
 
+// What of a line is above 0, of a value linear along it.
+std::optional<Line2> partAbove(Line2 line, double atA, double atB) {
+  if (atA <= 0 && atB <= 0) return std::nullopt;
+  if (atA <= 0 || atB <= 0) (atA > 0 ? line.b : line.a) = line.a + atA / (atA - atB) * (line.b - line.a);
+  return line;
+}
+
 // A set of pairs, as an open-addressed table.
 class PairSet {
  public:
@@ -104,17 +111,17 @@ double Overlay::clearOf(Index b) const {
   const auto isClear = [&](double height) {
     plane::Box box;
     for (int k = 0; k < 3; ++k) {
-      const Vec2 p = corners[k].plan(), q = corners[ground::next(k)].plan();
-      const double from = heights[k] - height, to = heights[ground::next(k)] - height;
-      if (from >= 0) box.add(p);
-      if ((from >= 0) != (to >= 0)) box.add(p + from / (from - to) * (q - p));
+      const int next = ground::next(k);
+      const auto side =
+          partAbove({corners[k].plan(), corners[next].plan()}, heights[k] - height, heights[next] - height);
+      if (side) box.add(side->a), box.add(side->b);
     }
     const auto under = ground.levels().within(box);
     return !under.ends && height > (sign > 0 ? under.highest : -under.lowest) + kSameHeight;
   };
   // All of it and nothing are told with a margin, as sides may lie level at either height.
   const auto [lowest, highest] = std::ranges::minmax(heights);
-  if (isClear(lowest)) return lowest - 1;
+  if (isClear(lowest - kSameHeight)) return lowest - 1;
   constexpr int kHalvings = 4;
   double low = lowest, from = highest + 1;
   for (int i = 0; i < kHalvings; ++i) {
@@ -201,7 +208,7 @@ class Part {
 
   Differences compare(Index b, Index g) const;
   Line2 ends(Index b, int k) const;
-  void enter(Index b, Line2 along);
+  void enter(Index b, const Line2& along);
   void enterPairs(Index b, const Line2& along);
   void pass(Index b);
   void visit(Index b, Index g);
@@ -209,6 +216,7 @@ class Part {
   void noteFold(Index b, int k, Vec2 from, Vec2 to);
   void reach(const Pair& pair) { all_->partOf[pair.first] == number_ ? wait(pair) : beyond_.push_back(pair); }
   double height(Index b, Vec2 p) const { return all_->field.height(b, p); }
+  double overClear(Index b, Vec2 p) const { return height(b, p) - all_->clear[b]; }
 
   Overlay* all_;
   std::uint32_t number_;
@@ -243,12 +251,10 @@ Line2 Part::ends(Index b, int k) const {
 }
 
 // Into a triangle along a line on its border, wherever it lies above the ground there.
-void Part::enter(Index b, Line2 along) {
-  const double from = height(b, along.a) - all_->clear[b], to = height(b, along.b) - all_->clear[b];
+void Part::enter(Index b, const Line2& along) {
+  const double from = overClear(b, along.a), to = overClear(b, along.b);
   if (from > 0 || to > 0) reach({b, kNone});
-  if (from > 0 && to > 0) return;
-  if (from > 0 || to > 0) (from > 0 ? along.a : along.b) = along.a + from / (from - to) * (along.b - along.a);
-  enterPairs(b, along);
+  if (const auto rest = partAbove(along, -from, -to)) enterPairs(b, *rest);
 }
 
 // Along a line in a triangle or on its border.
@@ -274,14 +280,12 @@ void Part::pass(Index b) {
   std::array<Vec2, 2> cut;
   int cuts = 0;
   for (int k = 0; k < 3; ++k) {
-    auto [p, q] = ends(b, k);
-    const double from = height(b, p) - all_->clear[b], to = height(b, q) - all_->clear[b];
-    if (from <= 0 && to <= 0) continue;
-    if ((from > 0) != (to > 0)) {
-      const Vec2 between = p + from / (from - to) * (q - p);
-      (from > 0 ? q : p) = between;
-      if (cuts < 2) cut[cuts++] = between;
-    }
+    const Line2 side = ends(b, k);
+    const double from = overClear(b, side.a), to = overClear(b, side.b);
+    const auto part = partAbove(side, from, to);
+    if (!part) continue;
+    const auto [p, q] = *part;
+    if ((from > 0) != (to > 0) && cuts < 2) cut[cuts++] = from > 0 ? q : p;
     if (corner) all_->radius[b] = std::max({all_->radius[b], plane::distance(*corner, p), plane::distance(*corner, q)});
     if (tin.isBreak(b, k)) noteFold(b, k, p, q);
     if (const Index beyond = tin.neighbours()[b][k]; beyond != kNone) {
@@ -309,12 +313,10 @@ void Part::visit(Index b, Index g) {
     const Vec2 p = r.shape.p[j], q = r.shape.p[i];
     const double dp = r.d[j], dq = r.d[i];
     if (dp > 0 && corner) radius = std::max(radius, plane::distance(*corner, p));
-    if (dp <= 0 && dq <= 0) continue;
-    Vec2 from = p, to = q;
-    if (dp <= 0) from = p + (dp / (dp - dq)) * (q - p);
-    if (dq <= 0) to = p + (dp / (dp - dq)) * (q - p);
-    if ((dp > 0) != (dq > 0) && zeros < 2) zero[zeros++] = dp > 0 ? to : from;
-    cross(pair, from, to);
+    const auto part = partAbove({p, q}, dp, dq);
+    if (!part) continue;
+    if ((dp > 0) != (dq > 0) && zeros < 2) zero[zeros++] = dp > 0 ? part->b : part->a;
+    cross(pair, part->a, part->b);
   }
   if (zeros == 2) found_.lines.push_back({zero[0], zero[1]});
   all_->radius[b] = std::max(all_->radius[b], radius);
@@ -324,7 +326,7 @@ void Part::visit(Index b, Index g) {
 void Part::cross(const Pairing& pair, Vec2 from, Vec2 to) {
   if (plane::distance(from, to) < 1e-9) return;
   const auto [b, g] = std::pair(pair.b, pair.g);
-  const auto isClear = [&](Index of) { return std::min(height(of, from), height(of, to)) > all_->clear[of]; };
+  const auto isClear = [&](Index of) { return overClear(of, from) > 0 && overClear(of, to) > 0; };
   if (isClear(b)) return;
   const Vec2 middle = 0.5 * (from + to);
   std::array<Index, 4> fields{b}, grounds{g};
