@@ -162,17 +162,18 @@ class Evaluator {
  public:
   // With patches, the evaluation is one to look at: the patched grounds and what stands on them, without what has to be
   // computed from a whole ground. With drafts it may be, and then throws DraftGiven after it was given early.
-  Evaluator(const ProjectPtr& project, Cache::Store& store, const Progress& progress, const Early& early,
+  Evaluator(const ProjectPtr& project, Cache::Store& store, const Progress& progress, const Early& early, bool watched,
             Patches patches, works::Detail detail)
       : project_(*project),
         store_(store),
         progress_(progress),
         early_(early),
-        watched_(static_cast<bool>(early)),
+        watched_(watched),
         patches_(std::move(patches)),
         detail_(detail),
         out_(std::make_shared<Evaluation>()),
         names_(project->column.size()),
+        waiting_(project->column.size()),
         rebased_(project->column.size()),
         states_(project->column.size(), State::open),
         groups_(project->column.size()),
@@ -190,6 +191,8 @@ class Evaluator {
   EvaluationPtr run() {
     for (std::size_t i = 0; i < project_.column.size(); ++i) make(i);
     out_->whole = patches_.empty();
+    if (out_->whole) lookAhead();
+    for (std::size_t i = 0; i < waiting_.size(); ++i) finishStage(i);
     if (out_->whole) lookAhead();
     for (Seam& seam : out_->seams) measure(seam);
     for (std::size_t i = 0; out_->whole && i < out_->grounds.size(); ++i) {
@@ -217,9 +220,12 @@ class Evaluator {
  private:
   enum class State { open, begun, done };
 
-  // What is known of whole grounds: none of it waits for another.
+  // What is known of whole grounds, and stages that wait: none of it waits for another.
   void lookAhead() {
     Ahead ahead(store_);
+    for (std::size_t i = 0; i < waiting_.size(); ++i) {
+      if (waiting_[i]) ahead.add<StageGround>(names_[i], waiting_[i]);
+    }
     for (std::size_t i = 0; i < out_->grounds.size(); ++i) {
       const ground::TinPtr& tin = out_->grounds[i].tin;
       if (!tin) continue;
@@ -242,11 +248,29 @@ class Evaluator {
     if (states_[i] != State::open) return;
     states_[i] = State::begun;
     for (const WorksPtr& w : project_.column[i]->works) {
-      if (const auto k = w->leftOut ? std::nullopt : inlaid(w->shape)) make(*k);
+      if (const auto k = w->leftOut ? std::nullopt : inlaid(w->shape)) makeNow(*k);
     }
     makeBase(i);
+    if (!project_.column[i]->works.empty()) finishStage(i);
     if (out_->grounds[i].tin) placeWorks(i);
     states_[i] = State::done;
+  }
+
+  // The same for a ground that another is made from: it does not wait.
+  void makeNow(std::size_t i) {
+    make(i);
+    finishStage(i);
+  }
+
+  // Makes a stage that waits, if this ground is one.
+  void finishStage(std::size_t i) {
+    const auto make = std::exchange(waiting_[i], nullptr);
+    if (!make) return;
+    progress_.report("making " + project_.column[i]->name, 0.8);
+    EvaluatedGround& ground = out_->grounds[i];
+    ground.stage = store_.node<StageGround>(names_[i], make);
+    ground.tin = ground.stage->tin;
+    ground.doubts = ground.stage->doubts;
   }
 
   // The ground that a works sets in, by number; nothing for most, or where there is none of the name.
@@ -372,7 +396,7 @@ class Evaluator {
     Hasher h;
     h.text("stage").value(role);
     feedStage(h, role);
-    std::function<StageGround()> make;
+    std::function<StageGround()>& make = waiting_[i];
     if (role == Role::stripped) {
       const auto k = ofRole(Role::surveyed, Role::surveyed, ground);
       if (!k) return;
@@ -405,11 +429,12 @@ class Evaluator {
       }
     }
     names_[i] = h.finish();
-    if (!patches_.empty() && !store_.entries.contains(names_[i])) return;
-    progress_.report("making " + project_.column[i]->name, 0.8);
-    ground.stage = store_.node<StageGround>(names_[i], make);
-    ground.tin = ground.stage->tin;
-    ground.doubts = ground.stage->doubts;
+    const bool known = store_.entries.contains(names_[i]);
+    if (!patches_.empty() && !known) {
+      make = nullptr;
+    } else if (known || role == Role::stripped) {
+      finishStage(i);  // what is stripped is made with the help of the store, which is not for several threads
+    }
   }
 
   // Laid from its sources, then mended and checked: a mend does not build anew.
@@ -459,7 +484,7 @@ class Evaluator {
       ground.problem = "The ground it is made from is missing.";
       return std::nullopt;
     }
-    make(k);
+    makeNow(k);
     const std::string& name = project_.column[k]->name;
     if (states_[k] == State::begun) {
       ground.problem = "It is made from itself, by way of " + name + ".";
@@ -545,7 +570,8 @@ class Evaluator {
     for (const WorksPtr& w : list) {
       progress_.report("placing " + w->name, 0.5);
       try {
-        ground.works.push_back(placing.place(w));
+        const Standing& s = placing.place(w);
+        ground.works.push_back({w, s.placement, {}, s.on});
         for (ground::Doubt doubt : ground.works.back().placement->doubts) {
           doubt.text = w->name + ": " + doubt.text;
           ground.doubts.push_back(std::move(doubt));
@@ -558,7 +584,14 @@ class Evaluator {
     }
     const auto [all, changed, rest] = placing.byChange();
     names_[i] = placing.nameWith(all);
-    groups_[i] = placing.costs();
+    // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
+    const bool apart = watched_ && !changed.empty();
+    const WorksPlacing::SetInParts whole{all, apart ? rest : WorksPlacing::Numbers{}, apart ? changed : all};
+    // That waits while the figures are waited for.
+    const bool early = early_ && !changed.empty();
+    const auto costs = placing.costs(early || !patches_.empty() ? std::nullopt : std::optional(whole));
+    for (std::size_t k = 0; k < costs.each.size(); ++k) ground.works[k].volume = costs.each[k];
+    groups_[i] = costs.groups;
     if (rebased_[i]) {
       if (const auto before = placing.nameBefore(all)) {
         rebased_[i]->before = *before;
@@ -566,13 +599,12 @@ class Evaluator {
         rebased_[i].reset();
       }
     }
-    if (early_ && !changed.empty()) publishEarly(i, placing, rest, changed);
+    if (early) publishEarly(i, placing, rest, changed);
     if (!patches_.empty()) {  // set in later
       ground.pending = placing.facetsOf(all);
       return;
     }
-    // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
-    ground.tin = watched_ && !changed.empty() ? placing.groundWith(all, rest, changed) : placing.groundWith(all);
+    ground.tin = placing.groundWith(whole.which, whole.before, whole.others);
     meet_[i] = placing.anyMeet();
   }
 
@@ -756,13 +788,15 @@ class Evaluator {
   Cache::Store& store_;
   const Progress& progress_;
   Early early_;         // until it was called
-  const bool watched_;  // it was given
+  const bool watched_;  // somebody waits for what is dragged
   const Patches patches_;
   const works::Detail detail_;
   std::shared_ptr<Evaluation> out_;
   std::vector<plane::Polygon> site_;
   Hash siteName_;
-  std::vector<Hash> names_;                      // of the grounds' surfaces
+  std::vector<Hash> names_;  // of the grounds' surfaces
+  // Per ground, of stages: what makes it, while nothing waits for it. It is made beside what is measured of others.
+  std::vector<std::function<StageGround()>> waiting_;
   std::vector<std::optional<Rebased>> rebased_;  // of those that stand on a patched ground
   std::vector<State> states_;
   std::vector<std::vector<quantity::Volume>> groups_;  // per ground: what its works do to its base
@@ -778,22 +812,22 @@ EvaluationPtr evaluate(const ProjectPtr& project, Cache& cache, const Progress& 
   Patches patches;
   if (early) patches = patchesFor(*project, store, progress);
   EvaluationPtr evaluation;
-  const auto inFull = [&](const Early& watching) {
-    return Evaluator(project, store, progress, watching, {}, works::Detail::full).run();
+  const auto inFull = [&](const Early& watching, bool watched) {
+    return Evaluator(project, store, progress, watching, watched, {}, works::Detail::full).run();
   };
   if (!patches.empty()) {
-    early(Evaluator(project, store, progress, {}, std::move(patches), works::Detail::full).run());
+    early(Evaluator(project, store, progress, {}, false, std::move(patches), works::Detail::full).run());
     progress.check();
-    evaluation = inFull({});
+    evaluation = inFull({}, false);
   } else if (early && shown == works::Detail::draft) {
     try {
-      evaluation = Evaluator(project, store, progress, early, {}, shown).run();
+      evaluation = Evaluator(project, store, progress, early, true, {}, shown).run();
     } catch (const DraftGiven&) {
       progress.check();
-      evaluation = inFull([](const EvaluationPtr&) {});
+      evaluation = inFull({}, true);
     }
   } else {
-    evaluation = inFull(early);
+    evaluation = inFull(early, static_cast<bool>(early));
   }
   store.forget();
   return evaluation;

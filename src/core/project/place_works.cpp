@@ -54,34 +54,30 @@ std::pair<Hash, works::Detail> WorksPlacing::placingOf(const works::Works& works
   return {Hasher().text("draft").hash(full).finish(), works::Detail::draft};
 }
 
-PlacedWorks WorksPlacing::place(const WorksPtr& works) {
+const Standing& WorksPlacing::place(const WorksPtr& works) {
   Standing s;
   s.works = works;
   const auto [shape, shapeName] = request_.resolved(works->shape);
   s.shapeName = shapeName;
   while (true) {
-    const ground::TinPtr under = groundWith(s.under);
+    s.on = groundWith(s.under);
     works::Detail detail{};
     std::tie(s.name, detail) = placingOf(*works, nameOfPlacing(nameWith(s.under), shapeName));
     bool made = false;
     asBefore(s);
     s.placement = store_.node<works::Placement>(s.name, [&] {
       made = true;
-      return works::place(shape, *under, *request_.origin, progress_, detail);
+      return works::place(shape, *s.on, *request_.origin, progress_, detail);
     });
     s.fresh = made || ahead_.contains(s.name) || detail == works::Detail::draft;
     s.footprint =
         store_.node<works::Footprint>(nameOfFootprint(s.name), [&] { return works::Footprint(s.placement->facets); });
     if (standOn(s)) continue;
-    const auto volume = store_.node<quantity::Volume>(nameOfVolume(s.name), [&] {
-      return request_.detail == works::Detail::draft ? store_.costOf(works->id, under, s.placement->facets, progress_)
-                                                     : works::costOf(*s.placement, *under, progress_);
-    });
     store_.facetCounts[works->id].add(detail, s.placement->kinds.size());
     drafted_ |= detail == works::Detail::draft;
     for (const std::size_t j : s.under) s.layer = std::max(s.layer, standing_[j].layer + 1);
     standing_.push_back(s);
-    return {works, s.placement, *volume, under};
+    return standing_.back();
   }
 }
 
@@ -102,7 +98,8 @@ auto WorksPlacing::byChange() const -> std::tuple<Numbers, Numbers, Numbers> {
   return {std::move(all), std::move(changed), std::move(rest)};
 }
 
-std::vector<quantity::Volume> WorksPlacing::costs() const {
+// Those that stand on each other, together.
+std::vector<WorksPlacing::Numbers> WorksPlacing::groups() const {
   std::vector<std::size_t> group(standing_.size());
   for (std::size_t k = 0; k < group.size(); ++k) {
     group[k] = k;
@@ -113,17 +110,51 @@ std::vector<quantity::Volume> WorksPlacing::costs() const {
   }
   std::map<std::size_t, Numbers> groups;
   for (std::size_t k = 0; k < group.size(); ++k) groups[group[k]].push_back(k);
-  std::vector<quantity::Volume> costs;
-  for (const auto& [first, members] : groups) {
-    const Hash name = nameOfVolume(members.size() == 1 ? standing_[members[0]].name : nameWith(members));
-    const auto before = members.size() == 1 ? standing_[members[0]].before : nameBefore(members);
-    if (before) store_.rename(nameOfVolume(*before), name);
-    costs.push_back(*store_.node<quantity::Volume>(name, [&] {
-      const ground::TinPtr facets = facetsOf(members);
-      return facets ? quantity::volumeOfFacets(*request_.base, *facets, progress_) : quantity::Volume{};
+  std::vector<Numbers> list;
+  for (auto& [first, members] : groups) list.push_back(std::move(members));
+  return list;
+}
+
+WorksPlacing::Costs WorksPlacing::costs(const std::optional<SetInParts>& setIn) const {
+  Ahead ahead(store_);
+  if (setIn && !store_.entries.contains(nameOfGround(setIn->which))) {
+    ahead.add<SetIn>(nameOfGround(setIn->which), [this, parts = *setIn, under = groundWith(setIn->before)] {
+      return setInto(under, parts.others);
+    });
+  }
+  // A draft is dragged: what it has in common with the one before is not measured again.
+  const bool draft = request_.detail == works::Detail::draft;
+  for (const Standing& s : standing_) {
+    if (draft) continue;
+    ahead.add<quantity::Volume>(nameOfVolume(s.name),
+                                [this, &s] { return works::costOf(*s.placement, *s.on, progress_); });
+  }
+  // Of one alone it is what that does to what it stands on, the base.
+  const std::vector<Numbers> groups = this->groups();
+  std::vector<Hash> names;
+  for (const Numbers& members : groups) {
+    const bool alone = members.size() == 1;
+    names.push_back(nameOfVolume(alone ? standing_[members[0]].name : nameWith(members)));
+    if (alone) continue;
+    if (const auto before = nameBefore(members)) store_.rename(nameOfVolume(*before), names.back());
+    ahead.add<quantity::Volume>(names.back(), [this, &members] { return costTogether(members); });
+  }
+  ahead.make(progress_);
+  Costs costs;
+  for (const Standing& s : standing_) {
+    costs.each.push_back(*store_.node<quantity::Volume>(nameOfVolume(s.name), [&] {
+      return draft ? store_.costOf(s.works->id, s.on, s.placement->facets, progress_)
+                   : works::costOf(*s.placement, *s.on, progress_);
     }));
   }
+  for (std::size_t k = 0; k < groups.size(); ++k)
+    costs.groups.push_back(*store_.node<quantity::Volume>(names[k], [&] { return costTogether(groups[k]); }));
   return costs;
+}
+
+quantity::Volume WorksPlacing::costTogether(const Numbers& which) const {
+  const ground::TinPtr facets = facetsOf(which);
+  return facets ? quantity::volumeOfFacets(*request_.base, *facets, progress_) : quantity::Volume{};
 }
 
 // On a ground that was patched where the works does not reach, it is placed as it was before.
@@ -177,11 +208,16 @@ bool WorksPlacing::standOn(Standing& s) const {
 
 ground::TinPtr WorksPlacing::groundWith(const Numbers& which, const Numbers& before, const Numbers& others) const {
   if (which.empty()) return request_.base;
-  const auto node = store_.node<SetIn>(Hasher().text("ground").hash(nameWith(which)).finish(), [&] {
-    const ground::TinPtr under = groundWith(before), facets = facetsOf(others);
-    return SetIn{facets ? ground::stamp(*under, *facets, progress_) : under};
-  });
-  return node->tin;
+  return store_.node<SetIn>(nameOfGround(which), [&] { return setInto(groundWith(before), others); })->tin;
+}
+
+Hash WorksPlacing::nameOfGround(const Numbers& which) const {
+  return Hasher().text("ground").hash(nameWith(which)).finish();
+}
+
+SetIn WorksPlacing::setInto(const ground::TinPtr& under, const Numbers& others) const {
+  const ground::TinPtr facets = facetsOf(others);
+  return {facets ? ground::stamp(*under, *facets, progress_) : under};
 }
 
 ground::TinPtr WorksPlacing::facetsOf(const Numbers& which) const {

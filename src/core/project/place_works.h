@@ -28,6 +28,7 @@ struct Standing {
   std::shared_ptr<const works::Placement> placement;
   std::shared_ptr<const works::Footprint> footprint;
   std::vector<std::size_t> under;  // those before it that it stands on, and that these stand on; by number
+  ground::TinPtr on;               // the base with these set in
   int layer = 0;                   // works of a layer keep clear of each other
   bool fresh = false;              // placed in this evaluation
 };
@@ -58,16 +59,23 @@ class WorksPlacing {
   // Every works on the base alone, where it is tried first, by all cores.
   void placeAhead(const std::vector<WorksPtr>& list);
   // After those placed before. Throws Error where it cannot be; then it is not among those standing.
-  PlacedWorks place(const WorksPtr& works);
+  const Standing& place(const WorksPtr& works);
 
   const std::vector<Standing>& standing() const { return standing_; }
   bool drafted() const { return drafted_; }  // some works is a draft
   bool anyMeet() const;                      // some works touch
   // All; those that changed since the evaluation before, or stand on such; and the rest.
   std::tuple<Numbers, Numbers, Numbers> byChange() const;
-  // What they do to the base: those that keep clear of all others by themselves, those that stand on each other
-  // together.
-  std::vector<quantity::Volume> costs() const;
+  // What each does to what it stands on, and what they do to the base: those that keep clear of all others by
+  // themselves, those that stand on each other together.
+  struct Costs {
+    std::vector<quantity::Volume> each, groups;
+  };
+  // Sets them into the base meanwhile as well, by all cores, where `setIn` says which: groundWith() then finds it.
+  struct SetInParts {
+    Numbers which, before, others;
+  };
+  Costs costs(const std::optional<SetInParts>& setIn) const;
 
   // The surface of the base with some of the works set in, by what it is made of; and what this gave in the evaluation
   // before, nothing where one of the works is not placed as it was there.
@@ -87,6 +95,10 @@ class WorksPlacing {
   template <class NameOf>
   std::optional<Hash> nameOn(const Hash& base, const Numbers& which, NameOf&& nameOf) const;
   bool standOn(Standing& s) const;
+  std::vector<Numbers> groups() const;
+  quantity::Volume costTogether(const Numbers& which) const;
+  Hash nameOfGround(const Numbers& which) const;
+  SetIn setInto(const ground::TinPtr& under, const Numbers& others) const;
 
   const PlacingRequest request_;
   Cache::Store& store_;
