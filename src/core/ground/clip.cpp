@@ -3,6 +3,7 @@
 #include <array>
 #include <utility>
 
+#include "ground/assembly.h"
 #include "ground/recut.h"
 #include "ground/subset.h"
 #include "ground/tin_index.h"
@@ -16,7 +17,9 @@ namespace {
 TinPtr keep(const Tin& ground, std::span<const Line2> lines, const std::function<bool(Vec2)>& wanted,
             const Progress& progress) {
   const std::vector<char> touched = touchedBy(ground, lines, progress);
-  const std::vector<char> kept = spreadInside(ground, touched, wanted);
+  Box box;
+  for (const Line2& line : lines) box.add(line.a), box.add(line.b);
+  const std::vector<char> kept = spreadInside(ground, touched, wanted, box);
   const Triangulation cut = recut(ground, touched, lines, progress);
   Assembly assembly(ground, kept, cut);
   const std::vector<Index> held = locateFaces(cut, ground, progress);

@@ -6,12 +6,12 @@
 #include <algorithm>
 #include <cassert>
 #include <cmath>
-#include <unordered_map>
 
 #include "base/parallel.h"
 #include "ground/each_side.h"
 #include "ground/facet_border.h"
 #include "ground/tin_index.h"
+#include "plane/boxes.h"
 #include "plane/linework.h"
 #include "plane/static_index.h"
 
@@ -84,23 +84,24 @@ std::vector<char> touchedBy(const Tin& ground, std::span<const Line2> lines, con
 }
 
 std::vector<char> spreadInside(const Tin& ground, const std::vector<char>& touched,
-                               const std::function<bool(Vec2)>& inside) {
-  const std::size_t n = ground.triangles().size();
-  std::vector<char> seen(touched), result(n, 0);
+                               const std::function<bool(Vec2)>& inside, const Box& box) {
+  const bool beyond = inside(box.empty() ? Vec2{} : Vec2{box.maxX + 1, box.maxY + 1});
+  std::vector<char> result(touched.size()), open(touched.size(), 0);
+  for (std::size_t t = 0; t < touched.size(); ++t) result[t] = !touched[t] && beyond;
+  constexpr double kMargin = 1e-3;  // m
+  if (!box.empty()) ground.index().touching(plane::cornersOf(box), kMargin, [&](Index t) { open[t] = !touched[t]; });
   std::vector<Index> stack;
-  for (Index start = 0; start < n; ++start) {
-    if (seen[start]) continue;
-    const char answer = inside(centroid(ground, start)) ? 1 : 0;
-    seen[start] = 1;
+  for (auto it = open.begin(); (it = std::find(it, open.end(), 1)) != open.end();) {
+    const auto start = static_cast<Index>(it - open.begin());
+    const bool answer = inside(centroid(ground, start));
+    *it = 0;
     stack.push_back(start);
     while (!stack.empty()) {
       const Index t = stack.back();
       stack.pop_back();
       result[t] = answer;
       for (const Index other : ground.neighbours()[t]) {
-        if (other == kNone || seen[other]) continue;
-        seen[other] = 1;
-        stack.push_back(other);
+        if (other != kNone && std::exchange(open[other], 0)) stack.push_back(other);
       }
     }
   }
@@ -180,141 +181,6 @@ std::vector<Line2> partsWhere(std::span<const Line2> lines, std::span<const Line
   std::vector<Line2> parts;
   for (const auto& here : found) parts.insert(parts.end(), here.begin(), here.end());
   return parts;
-}
-
-Assembly::Assembly(const Tin& ground, const std::vector<char>& kept, const Triangulation& cut)
-    : ground_(ground), kept_(kept), cut_(cut), levels_(cut.points.size()) {}
-
-// New points are numbered behind all of the ground's.
-Index Assembly::pointAt(const Vec3& p) {
-  newPoints_.push_back(p);
-  return static_cast<Index>(ground_.points().size() + newPoints_.size() - 1);
-}
-
-Index Assembly::pointAt(Index local, double z) {
-  auto& levels = levels_[local];
-  for (const Level& l : levels) {
-    if (std::abs(l.z - z) <= kSnap) return l.point;
-  }
-  const Vec2 p = cut_.points[local];
-  levels.push_back({z, pointAt({p.x, p.y, z})});
-  return levels.back().point;
-}
-
-Index Assembly::pointOf(Index local, const Tin& surface, Index t) {
-  const Vec2 p = cut_.points[local];
-  Index own = kNone;
-  for (const Index v : surface.triangles()[t]) {
-    if (plane::distance(surface.plan(v), p) <= 2 * kSnap) own = v;
-  }
-  if (own == kNone) return pointAt(local, planeOf(surface.corners(t))(p));
-  const double z = surface.points()[own].z;
-  if (&surface != &ground_) return pointAt(local, z);
-  auto& levels = levels_[local];
-  for (const Level& l : levels) {
-    if (l.point == own) return own;
-  }
-  levels.insert(levels.begin(), {z, own});
-  return own;
-}
-
-void Assembly::add(Index face, const Tin& surface, Index t) {
-  const Triangle& f = cut_.triangles[face];
-  Triangle made;
-  for (int k = 0; k < 3; ++k) made[k] = pointOf(f[k], surface, t);
-  const Triangle& c = surface.triangles()[t];
-  std::uint8_t bits = 0;
-  for (int k = 0; k < 3 && surface.breakBits(t); ++k) {
-    if (!(cut_.constrained[face] >> k & 1)) continue;
-    const Vec2 middle = 0.5 * (cut_.points[f[next(k)]] + cut_.points[f[before(k)]]);
-    for (int s = 0; s < 3; ++s) {
-      if (surface.isBreak(t, s) &&
-          plane::nearestOnSegment(middle, surface.plan(c[next(s)]), surface.plan(c[before(s)])).distance <= 2 * kSnap) {
-        bits |= static_cast<std::uint8_t>(1 << k);
-      }
-    }
-  }
-  newTriangles_.push_back(made);
-  newBreaks_.push_back(bits);
-}
-
-void Assembly::add(const Triangle& corners, std::uint8_t breaks) {
-  const auto plan = [&](int k) {
-    const std::size_t own = ground_.points().size();
-    return corners[k] < own ? ground_.plan(corners[k]) : newPoints_[corners[k] - own].plan();
-  };
-  if (corners[0] == corners[1] || corners[1] == corners[2] || corners[2] == corners[0]) return;
-  if (!(plane::turn(plan(0), plan(1), plan(2)) >= 0)) return;
-  newTriangles_.push_back(corners);
-  newBreaks_.push_back(breaks);
-}
-
-TinPtr Assembly::finish() {
-  const std::size_t n = ground_.triangles().size();
-  std::vector<Index> to(n, kNone);
-  Index count = 0;
-  for (Index t = 0; t < n; ++t) {
-    if (kept_[t]) to[t] = count++;
-  }
-  const std::size_t total = count + newTriangles_.size();
-  TinParts parts;
-  parts.triangles.resize(total);
-  parts.breaks.resize(total);
-  parts.neighbours.assign(total, Triangle{kNone, kNone, kNone});
-  // Open sides wait here for their partner: kept ones whose neighbour went, and all sides of new faces.
-  std::unordered_map<std::uint64_t, std::pair<Index, int>> open;
-  const auto side = [&](Index t, int k) {
-    const Triangle& c = parts.triangles[t];
-    const std::uint64_t from = c[next(k)], end = c[before(k)];
-    if (const auto it = open.find(end << 32 | from); it != open.end()) {
-      const auto [other, otherSide] = it->second;
-      parts.neighbours[t][k] = other;
-      parts.neighbours[other][otherSide] = t;
-      open.erase(it);
-    } else {
-      open.emplace(from << 32 | end, std::pair(t, k));
-    }
-  };
-  for (Index t = 0; t < n; ++t) {
-    const Index own = to[t];
-    if (own == kNone) continue;
-    parts.triangles[own] = ground_.triangles()[t];
-    parts.breaks[own] = ground_.breakBits(t);
-    for (int k = 0; k < 3; ++k) {
-      const Index other = ground_.neighbours()[t][k];
-      if (other == kNone) continue;
-      if (to[other] != kNone) {
-        parts.neighbours[own][k] = to[other];
-      } else {
-        side(own, k);
-      }
-    }
-  }
-  for (std::size_t i = 0; i < newTriangles_.size(); ++i) {
-    const Index own = count + static_cast<Index>(i);
-    parts.triangles[own] = newTriangles_[i];
-    parts.breaks[own] = newBreaks_[i];
-    for (int k = 0; k < 3; ++k) side(own, k);
-  }
-  // Points in use, in their old order, the new ones behind.
-  std::vector<Index> number(ground_.points().size() + newPoints_.size(), kNone);
-  for (const Triangle& t : parts.triangles) {
-    for (const Index v : t) number[v] = 0;
-  }
-  Index used = 0;
-  for (Index& v : number) {
-    if (v != kNone) v = used++;
-  }
-  parts.points.resize(used);
-  for (std::size_t v = 0; v < number.size(); ++v) {
-    if (number[v] == kNone) continue;
-    parts.points[number[v]] =
-        v < ground_.points().size() ? ground_.points()[v] : newPoints_[v - ground_.points().size()];
-  }
-  for (Triangle& t : parts.triangles) {
-    for (Index& v : t) v = number[v];
-  }
-  return std::make_shared<Tin>(std::move(parts), ground_, Kept{std::move(to)});
 }
 
 std::vector<char> touchedBy(const Tin& ground, const Tin& other, double margin, const Progress& progress) {

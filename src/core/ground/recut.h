@@ -46,9 +46,10 @@ std::vector<Line2> borderOf(const Tin& tin);
 bool isNarrow(const std::array<Vec3, 3>& corners);
 
 // Spreads a decision about places over all untouched triangles: `inside` is asked once for each group of untouched
-// triangles hanging together. The result is per triangle; for touched ones false.
+// triangles hanging together. The result is per triangle; for touched ones false. REQUIRES: beyond `box` the answer is
+// the same everywhere.
 std::vector<char> spreadInside(const Tin& ground, const std::vector<char>& touched,
-                               const std::function<bool(Vec2)>& inside);
+                               const std::function<bool(Vec2)>& inside, const Box& box);
 
 // The touched triangles' sides and the lines in one triangulation. It covers the hull of them, more than is wanted.
 Triangulation recut(const Tin& ground, const std::vector<char>& touched, std::span<const Line2> lines,
@@ -68,41 +69,6 @@ std::vector<Line2> sidesOf(const Tin& ground, const std::vector<char>& touched);
 using Wanted = std::function<bool(std::size_t line, Vec2 middle, double along)>;
 std::vector<Line2> partsWhere(std::span<const Line2> lines, std::span<const Line2> border, const Wanted& wanted,
                               const Progress& progress);
-
-// Puts together a ground from kept triangles of an old one and faces of a recut.
-class Assembly {
- public:
-  // `kept` per triangle of the ground.
-  Assembly(const Tin& ground, const std::vector<char>& kept, const Triangulation& cut);
-
-  // Takes over face f of the recut, with levels from triangle t of `surface` (the ground itself or facets). Faces of
-  // the ground must be added before all else, so that the ground's own points are found again.
-  void add(Index face, const Tin& surface, Index t);
-
-  // The point at a point of the recut with a level: one that is there already where its level is that. And a point
-  // beside the recut.
-  Index pointAt(Index local, double z);
-  Index pointAt(const Vec3& p);
-  // A triangle of such points; one that has nothing inside is left out.
-  void add(const Triangle& corners, std::uint8_t breaks);
-
-  TinPtr finish();
-
- private:
-  struct Level {
-    double z;
-    Index point;
-  };
-  Index pointOf(Index local, const Tin& surface, Index t);
-
-  const Tin& ground_;
-  const std::vector<char>& kept_;
-  const Triangulation& cut_;
-  std::vector<Vec3> newPoints_;
-  std::vector<Triangle> newTriangles_;
-  std::vector<std::uint8_t> newBreaks_;
-  std::vector<std::vector<Level>> levels_;  // per point of the recut
-};
 
 Vec2 centroid(const Triangulation& cut, Index face);
 Vec2 centroid(const Tin& tin, Index triangle);

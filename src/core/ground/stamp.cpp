@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "ground/assembly.h"
 #include "ground/facet_border.h"
 #include "ground/recut.h"
 #include "ground/triangulate_faces.h"
@@ -11,7 +12,8 @@ namespace inselberg::ground {
 TinPtr stamp(const Tin& ground, const Tin& facets, const Progress& progress) {
   const std::vector<Line2> border = borderOf(facets);
   const std::vector<char> touched = touchedBy(ground, border, progress);
-  const std::vector<char> kept = spreadInside(ground, touched, [&](Vec2 p) { return facets.locate(p) == kNone; });
+  const std::vector<char> kept = spreadInside(
+      ground, touched, [&](Vec2 p) { return facets.locate(p) == kNone; }, facets.bounds());
   // Of lines of one make none cross each other.
   constexpr std::uint32_t kBorder = 1, kGround = 2;
   plane::Linework work(kSnap);

@@ -21,20 +21,12 @@ Tin::Tin(TinParts parts) : parts_(std::move(parts)) {
 }
 
 Tin::Tin(TinParts parts, const Tin& like, std::span<const Index> changed) : Tin(std::move(parts)) {
-  constexpr std::size_t kMost = 400;  // more are slower to go through than a grid of one's own is to build
-  if (like.index().besides().size() + changed.size() > kMost) return;
-  const auto count = static_cast<Index>(parts_.triangles.size());
-  std::call_once(indexOnce_, [&] { index_ = std::make_unique<const TinIndex>(like.index(), changed, count); });
-}
-
-Tin::Tin(TinParts parts, const Tin& like, const Kept& kept) : Tin(std::move(parts)) {
-  const auto gone = static_cast<std::size_t>(std::count(kept.numbers.begin(), kept.numbers.end(), kNone));
+  const std::size_t count = parts_.triangles.size();
   const Box& room = like.bounds();
-  if (2 * gone > kept.numbers.size() || !like.index().suits(parts_.triangles.size()) ||
+  if (2 * changed.size() > count || 2 * count < like.triangles().size() || !like.index().suits(count) ||
       !room.contains({bounds_.minX, bounds_.minY}) || !room.contains({bounds_.maxX, bounds_.maxY}))
     return;
-  const auto firstNew = static_cast<Index>(kept.numbers.size() - gone);
-  std::call_once(indexOnce_, [&] { index_ = std::make_unique<const TinIndex>(*this, like.index(), kept, firstNew); });
+  std::call_once(indexOnce_, [&] { index_ = std::make_unique<const TinIndex>(*this, like, changed); });
 }
 
 Tin::~Tin() = default;

@@ -42,22 +42,14 @@ struct TinParts {
   std::vector<Triangle> neighbours;
 };
 
-// What a ground kept of another: for each triangle of that its number here, kNone where it is gone. They lie as they
-// did in plan and come first, in their order.
-struct Kept {
-  std::vector<Index> numbers;
-};
-
 class Tin {
  public:
   // REQUIRES: indices in range; triangles counter-clockwise, none with an area below zero as rounded.
   explicit Tin(TinParts parts);
-  // The same for a ground that is `like` in plan, within its bounds, but that triangles `changed` are new or have moved
-  // in the list, and the list may end sooner: it is searched by way of the other's grid.
+  // The same for a ground that is `like` in plan, but that triangles `changed` are new or have moved in the list, and
+  // the list may be longer or shorter. Where it lies in the bounds of that, and most of it is as there, it is searched
+  // by way of the other's grid.
   Tin(TinParts parts, const Tin& like, std::span<const Index> changed);
-  // The same for a ground that many triangles were put into, behind what is kept of `like`. Where it lies in the bounds
-  // of that, and most is kept, its search grid is made from the other's.
-  Tin(TinParts parts, const Tin& like, const Kept& kept);
   ~Tin();
   Tin(const Tin&) = delete;
   Tin& operator=(const Tin&) = delete;

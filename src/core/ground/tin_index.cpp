@@ -27,6 +27,15 @@ void TinIndex::span(std::span<const Vec2> convex, double yLow, double yHigh, dou
   }
 }
 
+template <class F>
+void TinIndex::cellsOf(const Tin& tin, Index t, F&& f) const {
+  const Triangle& c = tin.triangles()[t];
+  rows(std::array{tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2])}, kMargin, [&](int r, int c0, int c1) {
+    const std::size_t base = static_cast<std::size_t>(r) * columns_;
+    for (int column = c0; column <= c1; ++column) f(base + column);
+  });
+}
+
 TinIndex::TinIndex(const Tin& tin) {
   const auto triangles = tin.triangles();
   if (triangles.empty()) return;
@@ -48,12 +57,7 @@ TinIndex::TinIndex(const Tin& tin) {
   const auto visit = [&](auto&& f) {
     parallelChunks(triangles.size(), chunk, {}, [&](std::size_t begin, std::size_t end, std::size_t k) {
       for (Index t = static_cast<Index>(begin); t < end; ++t) {
-        const Triangle& c = triangles[t];
-        const std::array<Vec2, 3> shape{tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2])};
-        rows(shape, kMargin, [&](int r, int c0, int c1) {
-          const std::size_t base = static_cast<std::size_t>(r) * columns_;
-          for (int column = c0; column <= c1; ++column) f(t, cursors[k][base + column]);
-        });
+        cellsOf(tin, t, [&](std::size_t cell) { f(t, cursors[k][cell]); });
       }
     });
   };
@@ -73,47 +77,61 @@ TinIndex::TinIndex(const Tin& tin) {
   grid_ = std::move(grid);
 }
 
-TinIndex::TinIndex(const TinIndex& other, std::span<const Index> changed, Index count) : TinIndex(other) {
+TinIndex::TinIndex(const Tin& tin, const Tin& other, std::span<const Index> changed) : TinIndex(other.index()) {
+  constexpr std::size_t kMost = 400;  // more are slower to go through than a grid is to copy
+  count_ = static_cast<Index>(tin.triangles().size());
   besides_.insert(besides_.end(), changed.begin(), changed.end());
   std::sort(besides_.begin(), besides_.end());
   besides_.erase(std::unique(besides_.begin(), besides_.end()), besides_.end());
-  while (!besides_.empty() && besides_.back() >= count) besides_.pop_back();
-  count_ = count;
+  while (!besides_.empty() && besides_.back() >= count_) besides_.pop_back();
+  if (besides_.size() > kMost) fillFrom(other.index(), tin, other, std::exchange(besides_, {}));
 }
 
-TinIndex::TinIndex(const Tin& tin, const TinIndex& other, const Kept& kept, Index firstNew) : TinIndex(other) {
-  besides_.clear();
-  count_ = kNone;
-  struct Entry {
-    std::size_t cell;
-    Index triangle;
+// Cells that a changed triangle touches, or did, are filled anew. (A cell may list a triangle that lay there two
+// grounds ago: it is one more that may hold a place.)
+void TinIndex::fillFrom(const TinIndex& other, const Tin& tin, const Tin& otherTin, std::span<const Index> changed) {
+  const auto before = static_cast<Index>(otherTin.triangles().size());
+  std::vector<char> isChanged(std::max(count_, before), 0), touched(cells_, 0);
+  std::vector<Index> cursors(cells_, 0);
+  const auto leave = [&](Index t) {
+    isChanged[t] = 1;
+    if (t < before) cellsOf(otherTin, t, [&](std::size_t cell) { touched[cell] = 1; });
   };
-  std::vector<Entry> added;
-  const auto add = [&](Index t) {
-    const Triangle& c = tin.triangles()[t];
-    rows(std::array{tin.plan(c[0]), tin.plan(c[1]), tin.plan(c[2])}, kMargin, [&](int r, int c0, int c1) {
-      const std::size_t base = static_cast<std::size_t>(r) * columns_;
-      for (int column = c0; column <= c1; ++column) added.push_back({base + column, t});
-    });
-  };
-  for (const Index t : other.besides_) {
-    if (kept.numbers[t] != kNone) add(kept.numbers[t]);
-  }
-  for (Index t = firstNew; t < tin.triangles().size(); ++t) add(t);
-  std::stable_sort(added.begin(), added.end(), [](const Entry& a, const Entry& b) { return a.cell < b.cell; });
-  auto grid = std::make_shared<Grid>();
-  grid->starts.reserve(cells_ + 1);
-  grid->entries.reserve(other.grid_->entries.size() + added.size());
-  auto next = added.begin();
-  for (std::size_t cell = 0; cell < cells_; ++cell) {
-    grid->starts.push_back(static_cast<Index>(grid->entries.size()));
-    for (Index i = other.grid_->starts[cell]; i < other.grid_->starts[cell + 1]; ++i) {
-      const Index t = other.grid_->entries[i];
-      if (t < other.count_ && kept.numbers[t] != kNone) grid->entries.push_back(kept.numbers[t]);
+  for (const Index t : changed) leave(t);
+  for (Index t = count_; t < before; ++t) leave(t);
+  for (const Index t : changed) cellsOf(tin, t, [&](std::size_t cell) { touched[cell] = 1, ++cursors[cell]; });
+  const Grid& from = *other.grid_;
+  // Calls f(triangle) for those in a cell that stay there.
+  const auto staying = [&](std::size_t cell, auto&& f) {
+    for (Index i = from.starts[cell]; i < from.starts[cell + 1]; ++i) {
+      if (from.entries[i] < before && !isChanged[from.entries[i]]) f(from.entries[i]);
     }
-    for (; next != added.end() && next->cell == cell; ++next) grid->entries.push_back(next->triangle);
+  };
+  auto grid = std::make_shared<Grid>();
+  grid->starts.resize(cells_ + 1);
+  Index all = 0;
+  for (std::size_t cell = 0; cell < cells_; ++cell) {
+    grid->starts[cell] = all;
+    if (!touched[cell]) {
+      all += from.starts[cell + 1] - from.starts[cell];
+      continue;
+    }
+    staying(cell, [&](Index) { ++all; });
+    all += std::exchange(cursors[cell], all);
   }
-  grid->starts.push_back(static_cast<Index>(grid->entries.size()));
+  grid->starts[cells_] = all;
+  grid->entries.reserve(all);
+  for (std::size_t cell = 0; cell < cells_;) {
+    std::size_t end = cell;
+    while (end < cells_ && !touched[end]) ++end;
+    grid->entries.insert(grid->entries.end(), from.entries.begin() + from.starts[cell],
+                         from.entries.begin() + from.starts[end]);
+    for (cell = end; cell < cells_ && touched[cell]; ++cell) {
+      staying(cell, [&](Index t) { grid->entries.push_back(t); });
+      grid->entries.resize(grid->starts[cell + 1]);
+    }
+  }
+  for (const Index t : changed) cellsOf(tin, t, [&](std::size_t cell) { grid->entries[cursors[cell]++] = t; });
   grid_ = std::move(grid);
 }
 

@@ -15,12 +15,9 @@ namespace inselberg::ground {
 class TinIndex {
  public:
   explicit TinIndex(const Tin& tin);
-  // For a ground that is another within its bounds, but that triangles `changed` are new or have moved in the list, and
-  // that those numbered from `count` on are gone: looked up in the other's grid, and the changed ones besides.
-  TinIndex(const TinIndex& other, std::span<const Index> changed, Index count);
-  // For one that kept triangles of another and has others from number `firstNew` on, within its bounds: the other's
-  // grid, filled anew.
-  TinIndex(const Tin& tin, const TinIndex& other, const Kept& kept, Index firstNew);
+  // For a ground within the bounds of another that triangles `changed` alone are not as in the other's list: few are
+  // gone through besides what the other's grid has, for many that is copied where they are not.
+  TinIndex(const Tin& tin, const Tin& other, std::span<const Index> changed);
 
   // Calls f(triangle) for every triangle that may hold p; at least all that do.
   template <class F>
@@ -38,7 +35,6 @@ class TinIndex {
     rows(convex, margin, [&](int r, int c0, int c1) { each(r, c0, c1, f); });
     for (const Index t : besides_) f(t);
   }
-  std::span<const Index> besides() const { return besides_; }
   // Whether its cells are small enough for so many triangles.
   bool suits(std::size_t triangles) const { return triangles <= 4 * cells_; }
 
@@ -79,6 +75,11 @@ class TinIndex {
       if (c0 <= c1) f(r, c0, c1);
     }
   }
+
+  // Calls f(cell) for the cells the triangle touches.
+  template <class F>
+  void cellsOf(const Tin& tin, Index t, F&& f) const;
+  void fillFrom(const TinIndex& other, const Tin& tin, const Tin& otherTin, std::span<const Index> changed);
 
   // The range of x of the convex shape within yLow..yHigh; empty (x0 > x1) when it does not reach there.
   static void span(std::span<const Vec2> convex, double yLow, double yHigh, double& x0, double& x1);

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "base/parallel.h"
+#include "ground/assembly.h"
 #include "ground/each_side.h"
 #include "ground/recut.h"
 #include "ground/stamp.h"

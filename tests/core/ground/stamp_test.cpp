@@ -92,3 +92,38 @@ TEST_CASE("Facets keep their triangles but for those added at their border", "[r
     }
   }
 }
+
+TEST_CASE("A ground keeps what facets leave of it under its numbers, and all of it hangs together", "[random]") {
+  std::mt19937 random(11);
+  std::uniform_real_distribution<double> place(5, 60), size(10, 35);
+  int smaller = 0, larger = 0;
+  for (int round = 0; round < 12; ++round) {
+    CAPTURE(round);
+    ground::TinPtr land = scatteredGround(100, 2000, random, randomHills(random, 5));
+    for (int step = 0; step < 4; ++step) {
+      CAPTURE(step);
+      const int across = std::array{30, 5, 1}[static_cast<std::size_t>(round + step) % 3];
+      const auto facets = gridGround(
+          size(random), across, [](double, double) { return 60; }, place(random), place(random));
+      const auto made = ground::stamp(*land, *facets, {});
+      CHECK(std::ranges::equal(made->neighbours(), ground::findNeighbours(made->points().size(), made->triangles())));
+      std::vector<char> used(made->points().size(), 0);
+      for (const ground::Triangle& t : made->triangles()) {
+        for (const Index v : t) used.at(v) = 1;
+      }
+      CHECK(std::ranges::count(used, 0) == 0);
+      const auto touched = ground::touchedBy(*land, ground::borderOf(*facets), {});
+      for (Index t = 0; t < std::min(touched.size(), made->triangles().size()); ++t) {
+        if (touched[t] || facets->locate(ground::centroid(*land, t)) != kNone) continue;
+        const auto was = land->corners(t), is = made->corners(t);
+        for (std::size_t k = 0; k < 3; ++k)
+          REQUIRE(plane::distance(was[k].plan(), is[k].plan()) + std::abs(was[k].z - is[k].z) == 0);
+        REQUIRE(made->breakBits(t) == land->breakBits(t));
+      }
+      (made->triangles().size() < land->triangles().size() ? smaller : larger) += 1;
+      land = made;
+    }
+  }
+  CHECK(smaller > 10);
+  CHECK(larger > 10);
+}
