@@ -559,9 +559,10 @@ class Evaluator {
   // Places the works in order and sets them in.
   void placeWorks(std::size_t i) {
     EvaluatedGround& ground = out_->grounds[i];
-    WorksPlacing placing({&project_.origin, ground.tin, names_[i], rebased_[i], early_ ? detail_ : works::Detail::full,
-                          [this](const works::Shape& shape) { return resolved(shape); }},
-                         store_, progress_);
+    WorksPlacing placing(
+        {&project_.origin, ground.tin, names_[i], rebased_[i], early_ ? detail_ : works::Detail::full,
+         !project_.stages.regions.empty(), [this](const works::Shape& shape) { return resolved(shape); }},
+        store_, progress_);
     std::vector<WorksPtr> list;
     for (const WorksPtr& w : project_.column[i]->works) {
       if (!w->leftOut) list.push_back(w);
@@ -571,7 +572,7 @@ class Evaluator {
       progress_.report("placing " + w->name, 0.5);
       try {
         const Standing& s = placing.place(w);
-        ground.works.push_back({w, s.placement, {}, s.on});
+        ground.works.push_back({w, s.placement, {}, s.on, nullptr});
         for (ground::Doubt doubt : ground.works.back().placement->doubts) {
           doubt.text = w->name + ": " + doubt.text;
           ground.doubts.push_back(std::move(doubt));
@@ -590,7 +591,8 @@ class Evaluator {
     // That waits while the figures are waited for.
     const bool early = early_ && !changed.empty();
     const auto costs = placing.costs(early || !patches_.empty() ? std::nullopt : std::optional(whole));
-    for (std::size_t k = 0; k < costs.each.size(); ++k) ground.works[k].volume = costs.each[k];
+    for (std::size_t k = 0; k < costs.each.size(); ++k)
+      ground.works[k].volume = costs.each[k].volume, ground.works[k].comparison = costs.each[k].comparison;
     groups_[i] = costs.groups;
     if (rebased_[i]) {
       if (const auto before = placing.nameBefore(all)) {

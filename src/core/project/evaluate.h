@@ -21,6 +21,8 @@ struct PlacedWorks {
   std::shared_ptr<const works::Placement> placement;
   quantity::Volume volume;
   ground::TinPtr under;  // the ground it was placed on
+  // Of its facets with that, where regions are to be measured; null where it is not at hand.
+  std::shared_ptr<const quantity::Comparison> comparison;
 };
 
 struct EvaluatedGround {

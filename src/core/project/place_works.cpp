@@ -125,31 +125,41 @@ WorksPlacing::Costs WorksPlacing::costs(const std::optional<SetInParts>& setIn) 
   // A draft is dragged: what it has in common with the one before is not measured again.
   const bool draft = request_.detail == works::Detail::draft;
   for (const Standing& s : standing_) {
-    if (draft) continue;
-    ahead.add<quantity::Volume>(nameOfVolume(s.name),
-                                [this, &s] { return works::costOf(*s.placement, *s.on, progress_); });
+    if (!draft) ahead.add<Measured>(nameOfCost(s.name), [this, &s] { return costOf(s); });
   }
-  // Of one alone it is what that does to what it stands on, the base.
   const std::vector<Numbers> groups = this->groups();
-  std::vector<Hash> names;
   for (const Numbers& members : groups) {
-    const bool alone = members.size() == 1;
-    names.push_back(nameOfVolume(alone ? standing_[members[0]].name : nameWith(members)));
-    if (alone) continue;
-    if (const auto before = nameBefore(members)) store_.rename(nameOfVolume(*before), names.back());
-    ahead.add<quantity::Volume>(names.back(), [this, &members] { return costTogether(members); });
+    if (members.size() == 1) continue;
+    const Hash name = nameOfVolume(nameWith(members));
+    if (const auto before = nameBefore(members)) store_.rename(nameOfVolume(*before), name);
+    ahead.add<quantity::Volume>(name, [this, &members] { return costTogether(members); });
   }
   ahead.make(progress_);
   Costs costs;
   for (const Standing& s : standing_) {
-    costs.each.push_back(*store_.node<quantity::Volume>(nameOfVolume(s.name), [&] {
-      return draft ? store_.costOf(s.works->id, s.on, s.placement->facets, progress_)
-                   : works::costOf(*s.placement, *s.on, progress_);
+    costs.each.push_back(*store_.node<Measured>(nameOfCost(s.name), [&] {
+      return draft ? Measured{nullptr, store_.costOf(s.works->id, s.on, s.placement->facets, progress_)} : costOf(s);
     }));
   }
-  for (std::size_t k = 0; k < groups.size(); ++k)
-    costs.groups.push_back(*store_.node<quantity::Volume>(names[k], [&] { return costTogether(groups[k]); }));
+  for (const Numbers& members : groups) {
+    // Of one alone it is what that does to what it stands on, the base.
+    costs.groups.push_back(members.size() == 1 ? costs.each[members[0]].volume
+                                               : *store_.node<quantity::Volume>(nameOfVolume(nameWith(members)),
+                                                                                [&] { return costTogether(members); }));
+  }
   return costs;
+}
+
+Measured WorksPlacing::costOf(const Standing& s) const {
+  const ground::TinPtr& facets = s.placement->facets;
+  if (!request_.inRegions || facets->empty()) return {nullptr, works::costOf(*s.placement, *s.on, progress_)};
+  const auto made = std::make_shared<quantity::Comparison>(s.on, facets, quantity::Comparison::Of::facets, progress_);
+  made->measure(progress_);
+  return {made, made->everywhere(progress_)};
+}
+
+Hash WorksPlacing::nameOfCost(const Hash& of) const {
+  return Hasher().text("cost").hash(of).value(request_.inRegions).finish();
 }
 
 quantity::Volume WorksPlacing::costTogether(const Numbers& which) const {
@@ -166,7 +176,7 @@ void WorksPlacing::asBefore(Standing& s) const {
   const auto footprint = store_.find<works::Footprint>(nameOfFootprint(before));
   if (!footprint || footprint->touches(*request_.rebased->where) || !store_.rename(before, s.name)) return;
   store_.rename(nameOfFootprint(before), nameOfFootprint(s.name));
-  store_.rename(nameOfVolume(before), nameOfVolume(s.name));
+  store_.rename(nameOfCost(before), nameOfCost(s.name));
   s.before = before;
 }
 

@@ -42,6 +42,7 @@ struct PlacingRequest {
   Hash baseName;  // of its surface
   std::optional<Rebased> rebased;
   works::Detail detail = works::Detail::full;  // as a draft, works are drafts where that pays
+  bool inRegions = false;                      // they will be measured in some
   // A shape with all that it is made from, and what that is named. Throws Error.
   std::function<std::pair<works::Shape, Hash>(const works::Shape&)> resolved;
 };
@@ -69,7 +70,8 @@ class WorksPlacing {
   // What each does to what it stands on, and what they do to the base: those that keep clear of all others by
   // themselves, those that stand on each other together.
   struct Costs {
-    std::vector<quantity::Volume> each, groups;
+    std::vector<Measured> each;
+    std::vector<quantity::Volume> groups;
   };
   // Sets them into the base meanwhile as well, by all cores, where `setIn` says which: groundWith() then finds it.
   struct SetInParts {
@@ -96,6 +98,8 @@ class WorksPlacing {
   std::optional<Hash> nameOn(const Hash& base, const Numbers& which, NameOf&& nameOf) const;
   bool standOn(Standing& s) const;
   std::vector<Numbers> groups() const;
+  Measured costOf(const Standing& s) const;
+  Hash nameOfCost(const Hash& of) const;
   quantity::Volume costTogether(const Numbers& which) const;
   Hash nameOfGround(const Numbers& which) const;
   SetIn setInto(const ground::TinPtr& under, const Numbers& others) const;

@@ -24,11 +24,11 @@ using ground::Tin;
 
 constexpr double kSame = 1e-7;  // m
 
-// The part of a convex shape where a plane lies above (or below) zero.
-Convex partWhere(const Convex& shape, const Plane& d, bool above) {
+// The part of a convex shape where a value linear over it is above zero, given at its corners.
+Convex partAbove(const Convex& shape, const std::array<double, Convex::kMost>& value) {
   Convex part;
   for (int i = 0, j = shape.n - 1; i < shape.n; j = i++) {
-    const double from = above ? d(shape.p[j]) : -d(shape.p[j]), to = above ? d(shape.p[i]) : -d(shape.p[i]);
+    const double from = value[static_cast<std::size_t>(j)], to = value[static_cast<std::size_t>(i)];
     if ((from > 0) != (to > 0)) part.add(shape.p[j] + (from / (from - to)) * (shape.p[i] - shape.p[j]));
     if (to > 0) part.add(shape.p[i]);
   }
@@ -76,6 +76,7 @@ struct Share {
 struct Bed {
   bool known = false;
   Index followed = kNone, survey = kNone;  // kNone: it lies in several
+  Plane own, followedLevel;                // the latter where `followed` is one
 };
 
 // Takes the shares of pieces, one after the other.
@@ -118,24 +119,33 @@ class Taking {
  private:
   // A piece in triangle u of the earlier ground, over which the later is a plane.
   void add(const Convex& piece, Index u, const Plane& to) {
-    const Plane from = ground::planeOf(from_.corners(u));
-    const Plane d{from.at, to(from.at) - from.level, to.gradient - from.gradient};
     const Bed& bed = bedOf(u);
-    for (const bool above : {false, true}) {
-      const Convex part = partWhere(piece, d, above);
-      if (part.n < 3) continue;
-      const Vec2 c = centroidOf(part);
-      const auto level = bed.followed != kNone ? std::optional(ground::planeOf(followed_.corners(bed.followed))(c))
-                                               : followed_.levelAt(c);
-      if (!level) continue;
-      const int weight = (std::abs(to(c) - *level) < kSame ? 1 : 0) - (std::abs(from(c) - *level) < kSame ? 1 : 0);
-      if (weight == 0) continue;
-      if (bed.survey != kNone) {
-        spread(bed.survey, part, weight, above);
-      } else {
-        eachOver(survey_, part, near_, [&](Index t, const Convex& both) { spread(t, both, weight, above); });
-      }
+    const Plane& from = bed.own;
+    const Plane d{from.at, to(from.at) - from.level, to.gradient - from.gradient};
+    std::array<double, Convex::kMost> above;
+    bool rises = false, falls = false;
+    for (int i = 0; i < piece.n; ++i) {
+      const double at = d(piece.p[static_cast<std::size_t>(i)]);
+      above[static_cast<std::size_t>(i)] = at;
+      rises |= at > 0, falls |= at < 0;
     }
+    if (rises != falls) return add(piece, bed, to, rises);
+    if (!rises) return;
+    add(partAbove(piece, above), bed, to, true);
+    for (int i = 0; i < piece.n; ++i) above[static_cast<std::size_t>(i)] *= -1;
+    add(partAbove(piece, above), bed, to, false);
+  }
+
+  // A part of it that is cut or fill alone.
+  void add(const Convex& part, const Bed& bed, const Plane& to, bool fill) {
+    if (part.n < 3) return;
+    const Vec2 c = centroidOf(part);
+    const auto level = bed.followed != kNone ? std::optional(bed.followedLevel(c)) : followed_.levelAt(c);
+    if (!level) return;
+    const int weight = (std::abs(to(c) - *level) < kSame ? 1 : 0) - (std::abs(bed.own(c) - *level) < kSame ? 1 : 0);
+    if (weight == 0) return;
+    if (bed.survey != kNone) return spread(bed.survey, part, weight, fill);
+    eachOver(survey_, part, near_, [&](Index t, const Convex& both) { spread(t, both, weight, fill); });
   }
 
   const Bed& bedOf(Index u) {
@@ -156,6 +166,8 @@ class Taking {
       return t;
     };
     bed.followed = holding(followed_), bed.survey = holding(survey_);
+    bed.own = ground::planeOf(corners);
+    if (bed.followed != kNone) bed.followedLevel = ground::planeOf(followed_.corners(bed.followed));
     return bed;
   }
 

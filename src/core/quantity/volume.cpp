@@ -378,20 +378,20 @@ void Region::forgetOthers(const std::set<const Tin*>& kept) {
 Comparison::Comparison(ground::TinPtr from, ground::TinPtr to, Of of, const Progress& progress)
     : from_(std::move(from)), to_(std::move(to)), of_(of), fromIsOuter_(comesBefore(*from_, *to_)) {
   const std::size_t n = outer().triangles().size();
-  const std::vector<Index> same =
-      of_ == Of::grounds ? sharedTriangles(outer(), inner(), progress) : std::vector<Index>(n, kNone);
+  const std::vector<Index> same = sharedTriangles(outer(), inner(), progress);
   numberOf_.assign(n, kNone);
   std::vector<char> matched(inner().triangles().size(), 0);
   std::vector<Index> levelled;
   for (Index t = 0; t < n; ++t) {
     if (same[t] == kNone || std::exchange(matched[same[t]], 1)) {
       outer_.push_back(t);
-    } else if (!sameCorners(outer().corners(t), inner().corners(same[t]))) {
+    } else if (of_ == Of::facets || !sameCorners(outer().corners(t), inner().corners(same[t]))) {
       levelled.push_back(t), partners_.push_back(same[t]);
     }
   }
   outer_.insert(outer_.end(), levelled.begin(), levelled.end());
   for (Index i = 0; i < outer_.size(); ++i) numberOf_[outer_[i]] = i;
+  if (of_ == Of::facets && !fromIsOuter_) return;  // nobody asks for the ground beyond the facets
   for (Index t = 0; t < matched.size(); ++t) {
     if (!matched[t]) inner_.push_back(t);
   }

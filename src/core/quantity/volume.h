@@ -108,7 +108,8 @@ class Comparison {
   Of of_;
   bool fromIsOuter_;
   // The triangles that the other has not: of the outer, first those it has not in plan either, then those it has there
-  // at other levels, with its own; of the inner those that the outer has not in plan.
+  // at other levels, with its own (facets count for it also where they have its very levels); of the inner those that
+  // the outer has not in plan.
   std::vector<ground::Index> outer_, partners_, inner_;
   std::vector<ground::Index> numberOf_;                     // of outer triangles among outer_; kNone for the rest
   std::shared_ptr<const std::vector<LevelSums>> measured_;  // of those without partners; null when not measured

@@ -144,7 +144,11 @@ class Taking {
       }
       for (const EvaluatedGround& ground : evaluation_.grounds) {
         for (const PlacedWorks& w : ground.works) {
-          if (!w.placement->facets->empty()) ask(w.under, w.placement->facets, Of::facets);
+          if (w.placement->facets->empty()) continue;
+          Compared& compared = ask(w.under, w.placement->facets, Of::facets);
+          if (!w.comparison) continue;
+          compared.comparison = w.comparison, compared.forRegions = true;
+          compared.everywhere = w.volume;
         }
       }
     }
