@@ -189,10 +189,10 @@ void Assembly::moveKept(TinParts& parts, const Numbers& points, const Numbers& t
   }
   for (const auto& [from, to] : triangles.moved()) {
     for (int k = 0; k < 3; ++k) {
-      const Index other = ground_.neighbours()[from][static_cast<std::size_t>(k)];
+      const Index other = ground_.neighbours()[from][k];
       if (other == kNone || !kept_[other]) continue;
-      parts.neighbours[to][static_cast<std::size_t>(k)] = triangles(other);
-      parts.neighbours[triangles(other)][static_cast<std::size_t>(ground_.sideBack(from, k))] = to;
+      parts.neighbours[to][k] = triangles(other);
+      parts.neighbours[triangles(other)][ground_.sideBack(from, k)] = to;
     }
   }
 }

@@ -84,23 +84,23 @@ TinIndex::TinIndex(const Tin& tin, const Tin& other, std::span<const Index> chan
   std::sort(besides_.begin(), besides_.end());
   besides_.erase(std::unique(besides_.begin(), besides_.end()), besides_.end());
   while (!besides_.empty() && besides_.back() >= count_) besides_.pop_back();
-  if (besides_.size() > kMost) fillFrom(other.index(), tin, other, std::exchange(besides_, {}));
+  if (besides_.size() > kMost) fillAnew(tin, other, std::exchange(besides_, {}));
 }
 
 // Cells that a changed triangle touches, or did, are filled anew. (A cell may list a triangle that lay there two
 // grounds ago: it is one more that may hold a place.)
-void TinIndex::fillFrom(const TinIndex& other, const Tin& tin, const Tin& otherTin, std::span<const Index> changed) {
-  const auto before = static_cast<Index>(otherTin.triangles().size());
+void TinIndex::fillAnew(const Tin& tin, const Tin& other, std::span<const Index> changed) {
+  const auto before = static_cast<Index>(other.triangles().size());
   std::vector<char> isChanged(std::max(count_, before), 0), touched(cells_, 0);
   std::vector<Index> cursors(cells_, 0);
   const auto leave = [&](Index t) {
     isChanged[t] = 1;
-    if (t < before) cellsOf(otherTin, t, [&](std::size_t cell) { touched[cell] = 1; });
+    if (t < before) cellsOf(other, t, [&](std::size_t cell) { touched[cell] = 1; });
   };
   for (const Index t : changed) leave(t);
   for (Index t = count_; t < before; ++t) leave(t);
   for (const Index t : changed) cellsOf(tin, t, [&](std::size_t cell) { touched[cell] = 1, ++cursors[cell]; });
-  const Grid& from = *other.grid_;
+  const Grid& from = *grid_;  // the other's yet
   // Calls f(triangle) for those in a cell that stay there.
   const auto staying = [&](std::size_t cell, auto&& f) {
     for (Index i = from.starts[cell]; i < from.starts[cell + 1]; ++i) {

@@ -79,7 +79,7 @@ class TinIndex {
   // Calls f(cell) for the cells the triangle touches.
   template <class F>
   void cellsOf(const Tin& tin, Index t, F&& f) const;
-  void fillFrom(const TinIndex& other, const Tin& tin, const Tin& otherTin, std::span<const Index> changed);
+  void fillAnew(const Tin& tin, const Tin& other, std::span<const Index> changed);
 
   // The range of x of the convex shape within yLow..yHigh; empty (x0 > x1) when it does not reach there.
   static void span(std::span<const Vec2> convex, double yLow, double yHigh, double& x0, double& x1);

@@ -22,10 +22,18 @@ struct SetIn {
   ground::TinPtr tin;
 };
 
-// What lies between two grounds.
+// What lies between two grounds, or a ground and facets over it.
 struct Measured {
-  std::shared_ptr<const quantity::Comparison> comparison;
+  std::shared_ptr<const quantity::Comparison> comparison;  // where regions are to be measured
   quantity::Volume volume;
+
+  // By a comparison that serves for regions too.
+  static Measured forRegions(const ground::TinPtr& from, const ground::TinPtr& to, quantity::Comparison::Of of,
+                             const Progress& progress) {
+    const auto made = std::make_shared<quantity::Comparison>(from, to, of, progress);
+    made->measure(progress);
+    return {made, made->everywhere(progress)};
+  }
 };
 
 // A ground as it was last built from its sources, to patch while they change under the hand.

@@ -753,10 +753,7 @@ class Evaluator {
   Measured measuredBetween(std::size_t i, std::size_t k) const {
     const ground::TinPtr &from = out_->grounds[i].tin, &to = out_->grounds[k].tin;
     if (project_.stages.regions.empty()) return {nullptr, quantity::volumeBetween(*from, *to, {}, progress_)};
-    const auto comparison =
-        std::make_shared<quantity::Comparison>(from, to, quantity::Comparison::Of::grounds, progress_);
-    comparison->measure(progress_);
-    return {comparison, comparison->everywhere(progress_)};
+    return Measured::forRegions(from, to, quantity::Comparison::Of::grounds, progress_);
   }
 
   // Whether the later ground stands on the earlier one, so that it is the sum over what works do.

@@ -153,9 +153,7 @@ WorksPlacing::Costs WorksPlacing::costs(const std::optional<SetInParts>& setIn) 
 Measured WorksPlacing::costOf(const Standing& s) const {
   const ground::TinPtr& facets = s.placement->facets;
   if (!request_.inRegions || facets->empty()) return {nullptr, works::costOf(*s.placement, *s.on, progress_)};
-  const auto made = std::make_shared<quantity::Comparison>(s.on, facets, quantity::Comparison::Of::facets, progress_);
-  made->measure(progress_);
-  return {made, made->everywhere(progress_)};
+  return Measured::forRegions(s.on, facets, quantity::Comparison::Of::facets, progress_);
 }
 
 Hash WorksPlacing::nameOfCost(const Hash& of) const {
