@@ -159,14 +159,14 @@ class Pass {
   Reach reachAt(const BatterStrip& s, bool atB) const {
     const Vec2 foot = atB ? s.b : s.a, ray = atB ? s.ub : s.ua;
     const double z = atB ? s.zb : s.za;
-    if (leg_.space) return {*leg_.space, leg_.top ? (*leg_.top)(foot + *leg_.space * ray) : z};
-    const Leg& leg = (atB ? *s.toB : *s.fromA)[leg_.number];
-    Reach r = reachOf(leg, z);
+    if (leg_.space && leg_.top) return {*leg_.space, (*leg_.top)(foot + *leg_.space * ray)};
+    const Leg* leg = leg_.space ? nullptr : &(atB ? *s.toB : *s.fromA)[leg_.number];
+    Reach r = leg ? reachOf(*leg, z) : Reach{*leg_.space, z};
     if (!(atB ? s.mitreB : s.mitreA) || s.fan) return r;
     // On a ray off square the level is that of the foot's line, prolonged.
     const double aside = s.slope() * plane::dot(ray, s.along);
-    if (leg.kind == Leg::Kind::toLevel) {
-      const double rate = aside + rateOf(leg, z), width = (leg.level - z) / rate;
+    if (leg && leg->kind == Leg::Kind::toLevel) {
+      const double rate = aside + rateOf(*leg, z), width = (leg->level - z) / rate;
       if (std::isfinite(width) && width >= 0 && width < 20 * r.width + 1e-9) r.width = width;
       return r;
     }

@@ -11,14 +11,15 @@ struct Cell {
   ground::Plane plane;
 };
 
-// The leg of that number in the sections of the crests; or working space before the first: so many metres out for all
-// of them, in the plane of the top, or level where it has none. Round corners of the space belong to what comes before.
 // How far a leg goes out from a level, and where it ends. Nowhere, for one that goes to the ground.
 struct Reach {
   double width = 0, level = 0;
 };
 Reach reachOf(const Leg& leg, double z);
 
+// The leg of that number in the sections of the crests; or working space before the first: so many metres out for all
+// of them, in the plane of the top; where it has none, as a leg without a fall (square corners prolong the line of
+// either side). Round corners of the space belong to what comes before.
 struct PassLeg {
   std::size_t number = 0;
   std::optional<double> space = {};

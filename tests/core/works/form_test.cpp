@@ -409,6 +409,49 @@ TEST_CASE("Legs and batters of tilted pads with square corners agree with the ru
   }
 }
 
+TEST_CASE("Working space beyond a top that is no plane prolongs the level lines of its sides in square corners",
+          "[random]") {
+  const auto ground = gridGround(200, 10, [](double x, double) { return 50 + 0.02 * x; });
+  for (unsigned round = 0; round < 8; ++round) {
+    std::mt19937 random(700 + round);
+    CAPTURE(round);
+    std::uniform_real_distribution<double> shift(-4, 4), level(58, 62), place(70, 130);
+    works::Pad pad;
+    for (const Vec2 p : {Vec2{85, 88}, Vec2{118, 86}, Vec2{112, 109}})
+      pad.outline.push_back(p + Vec2{shift(random), shift(random)});
+    pad.top = works::PadTop::corners;
+    for (std::size_t i = 0; i < 3; ++i) pad.cornerLevels.push_back(level(random));
+    pad.batters.corners = works::CornerStyle::square;
+    pad.space = 2.5;
+    pad.section = along({});  // walls
+    const auto placed = works::place(pad, *ground, {}, {});
+    int seen = 0;
+    for (int i = 0; i < 4000; ++i) {
+      const Vec2 p{place(random), place(random)};
+      // The side it lies farthest beyond, and by how much farther than beyond the others.
+      double out = -1e9, next = -1e9, expected = 0;
+      for (std::size_t k = 0; k < 3; ++k) {
+        const Vec2 a = pad.outline[k], b = pad.outline[(k + 1) % 3], side = plane::unit(b - a);
+        const double beyond = -plane::cross(side, p - a);
+        if (beyond > out) {
+          const double part = plane::dot(side, p - a) / plane::distance(a, b);
+          next = out, out = beyond;
+          expected = pad.cornerLevels[k] + part * (pad.cornerLevels[(k + 1) % 3] - pad.cornerLevels[k]);
+        } else {
+          next = std::max(next, beyond);
+        }
+      }
+      if (out < 0.01 || out > pad.space - 0.01 || out - next < 0.02) continue;
+      const auto got = placed.facets->levelAt(p);
+      CAPTURE(p.x, p.y);
+      REQUIRE(got);
+      CHECK(*got == Approx(expected).margin(1e-6));
+      ++seen;
+    }
+    CHECK(seen > 150);
+  }
+}
+
 TEST_CASE("Edges with slopes of their own meet at round corners, and inwards where the flatter goes round",
           "[random]") {
   const auto ground = gridGround(200, 10, [](double x, double) { return 50 + 0.02 * x; });
