@@ -77,6 +77,7 @@ struct Cache::Store {
   std::map<GroundId, LastBuilt> built;
   std::map<GroundId, ground::Doubts> water;  // and gaps: of the grounds as they were last whole
   std::map<WorksId, FacetCounts> facetCounts;
+  std::map<WorksId, std::vector<WorksId>> stoodOn;  // when it was last placed
   std::map<WorksId, LastMeasured> measured;
   struct Entry {
     std::any value;

@@ -587,7 +587,7 @@ class Evaluator {
     names_[i] = placing.nameWith(all);
     // While somebody watches, what changed is set into the ground that has the rest already: the same surface, sooner.
     const bool apart = watched_ && !changed.empty();
-    const WorksPlacing::SetInParts whole{all, apart ? rest : WorksPlacing::Numbers{}, apart ? changed : all};
+    const auto whole = apart ? WorksPlacing::SetInParts{all, rest, changed} : placing.uponLargest(all);
     // That waits while the figures are waited for.
     const bool early = early_ && !changed.empty();
     const auto costs = placing.costs(early || !patches_.empty() ? std::nullopt : std::optional(whole));
@@ -606,7 +606,7 @@ class Evaluator {
       ground.pending = placing.facetsOf(all);
       return;
     }
-    ground.tin = placing.groundWith(whole.which, whole.before, whole.others);
+    ground.tin = placing.groundWith(whole);
     meet_[i] = placing.anyMeet();
   }
 

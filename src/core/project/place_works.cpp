@@ -1,6 +1,7 @@
 #include "project/place_works.h"
 
 #include <algorithm>
+#include <iterator>
 #include <map>
 #include <numeric>
 #include <set>
@@ -32,6 +33,11 @@ void WorksPlacing::placeAhead(const std::vector<WorksPtr>& list) {
   if (request_.rebased) return;
   Ahead ahead(store_);
   for (const WorksPtr& w : list) {
+    const auto last = store_.stoodOn.find(w->id);
+    const auto isPlaced = [&](WorksId id) {
+      return std::any_of(list.begin(), list.end(), [&](const WorksPtr& other) { return other->id == id; });
+    };
+    if (last != store_.stoodOn.end() && std::any_of(last->second.begin(), last->second.end(), isPlaced)) continue;
     try {
       const auto [shape, name] = request_.resolved(w->shape);
       const auto [placing, detail] = placingOf(*w, nameOfPlacing(request_.baseName, name));
@@ -59,6 +65,8 @@ const Standing& WorksPlacing::place(const WorksPtr& works) {
   s.works = works;
   const auto [shape, shapeName] = request_.resolved(works->shape);
   s.shapeName = shapeName;
+  s.under = stoodOn(works->id);
+  bool asLast = !s.under.empty();
   while (true) {
     s.on = groundWith(s.under);
     works::Detail detail{};
@@ -72,13 +80,53 @@ const Standing& WorksPlacing::place(const WorksPtr& works) {
     s.fresh = made || ahead_.contains(s.name) || detail == works::Detail::draft;
     s.footprint =
         store_.node<works::Footprint>(nameOfFootprint(s.name), [&] { return works::Footprint(s.placement->facets); });
-    if (standOn(s)) continue;
+    const std::set<std::size_t> touched = touchedBy(*s.footprint);
+    const bool onTouched = std::ranges::equal(touched, s.under);
+    if (!onTouched && std::exchange(asLast, false)) {
+      s.under.clear();
+      continue;
+    }
+    std::set<std::size_t> under = touched;
+    under.insert(s.under.begin(), s.under.end());
+    if (under.size() > s.under.size()) {
+      s.under.assign(under.begin(), under.end());
+      continue;
+    }
+    std::vector<WorksId>& last = store_.stoodOn[works->id];
+    last.clear();
+    for (const std::size_t j : s.under) {
+      if (onTouched) last.push_back(standing_[j].works->id);
+    }
     store_.facetCounts[works->id].add(detail, s.placement->kinds.size());
     drafted_ |= detail == works::Detail::draft;
-    for (const std::size_t j : s.under) s.layer = std::max(s.layer, standing_[j].layer + 1);
     standing_.push_back(s);
     return standing_.back();
   }
+}
+
+// What is placed already of what a works stood on when it was last placed, with all that stands on now.
+auto WorksPlacing::stoodOn(WorksId works) const -> Numbers {
+  const auto last = store_.stoodOn.find(works);
+  if (last == store_.stoodOn.end()) return {};
+  std::set<std::size_t> under;
+  for (std::size_t j = 0; j < standing_.size(); ++j) {
+    if (std::ranges::find(last->second, standing_[j].works->id) != last->second.end()) addWithUnder(under, j);
+  }
+  return {under.begin(), under.end()};
+}
+
+// What a footprint touches, and all that stands on.
+std::set<std::size_t> WorksPlacing::touchedBy(const works::Footprint& footprint) const {
+  std::set<std::size_t> under;
+  for (std::size_t j = 0; j < standing_.size(); ++j) {
+    if (!under.count(j) && footprint.touches(*standing_[j].footprint)) addWithUnder(under, j);
+  }
+  return under;
+}
+
+void WorksPlacing::addWithUnder(std::set<std::size_t>& to, std::size_t j) const {
+  to.insert(j);
+  to.insert(standing_[j].under.begin(), standing_[j].under.end());
 }
 
 bool WorksPlacing::anyMeet() const {
@@ -96,6 +144,15 @@ auto WorksPlacing::byChange() const -> std::tuple<Numbers, Numbers, Numbers> {
     (moves ? changed : rest).push_back(k);
   }
   return {std::move(all), std::move(changed), std::move(rest)};
+}
+
+auto WorksPlacing::uponLargest(const Numbers& which) const -> SetInParts {
+  SetInParts parts{which, {}, {}};
+  for (const std::size_t k : which) {
+    if (standing_[k].under.size() > parts.before.size()) parts.before = standing_[k].under;
+  }
+  std::ranges::set_difference(which, parts.before, std::back_inserter(parts.others));
+  return parts;
 }
 
 // Those that stand on each other, together.
@@ -201,22 +258,10 @@ std::optional<Hash> WorksPlacing::nameBefore(const Numbers& which) const {
   return nameOn(request_.rebased->before, which, [](const Standing& s) { return s.before; });
 }
 
-// Adds to what the works stands on all that its footprint touches; false when that is all there already.
-bool WorksPlacing::standOn(Standing& s) const {
-  std::set<std::size_t> under(s.under.begin(), s.under.end());
-  for (std::size_t j = 0; j < standing_.size(); ++j) {
-    if (under.count(j) || !s.footprint->touches(*standing_[j].footprint)) continue;
-    under.insert(j);
-    under.insert(standing_[j].under.begin(), standing_[j].under.end());
-  }
-  if (under.size() == s.under.size()) return false;
-  s.under.assign(under.begin(), under.end());
-  return true;
-}
-
-ground::TinPtr WorksPlacing::groundWith(const Numbers& which, const Numbers& before, const Numbers& others) const {
-  if (which.empty()) return request_.base;
-  return store_.node<SetIn>(nameOfGround(which), [&] { return setInto(groundWith(before), others); })->tin;
+ground::TinPtr WorksPlacing::groundWith(const SetInParts& parts) const {
+  if (parts.which.empty()) return request_.base;
+  return store_.node<SetIn>(nameOfGround(parts.which), [&] { return setInto(groundWith(parts.before), parts.others); })
+      ->tin;
 }
 
 Hash WorksPlacing::nameOfGround(const Numbers& which) const {
@@ -229,12 +274,21 @@ SetIn WorksPlacing::setInto(const ground::TinPtr& under, const Numbers& others) 
 }
 
 ground::TinPtr WorksPlacing::facetsOf(const Numbers& which) const {
-  std::map<int, std::vector<ground::TinPtr>> layers;
+  std::vector<std::vector<ground::TinPtr>> layers;
+  std::map<std::size_t, std::size_t> layerOf;  // above all it stands on, of these
   for (const std::size_t k : which) {
-    if (!standing_[k].placement->facets->empty()) layers[standing_[k].layer].push_back(standing_[k].placement->facets);
+    const Standing& s = standing_[k];
+    if (s.placement->facets->empty()) continue;
+    std::size_t layer = 0;
+    for (const std::size_t j : s.under) {
+      if (const auto below = layerOf.find(j); below != layerOf.end()) layer = std::max(layer, below->second + 1);
+    }
+    layerOf[k] = layer;
+    if (layer == layers.size()) layers.emplace_back();
+    layers[layer].push_back(s.placement->facets);
   }
   ground::TinPtr all;
-  for (const auto& [layer, list] : layers) {
+  for (const auto& list : layers) {
     const ground::TinPtr facets = works::merged(list);
     all = all ? ground::stamp(*all, *facets, progress_) : facets;
   }

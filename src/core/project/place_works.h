@@ -3,6 +3,7 @@
 
 #include <functional>
 #include <optional>
+#include <set>
 #include <tuple>
 #include <unordered_set>
 #include <utility>
@@ -29,7 +30,6 @@ struct Standing {
   std::shared_ptr<const works::Footprint> footprint;
   std::vector<std::size_t> under;  // those before it that it stands on, and that these stand on; by number
   ground::TinPtr on;               // the base with these set in
-  int layer = 0;                   // works of a layer keep clear of each other
   bool fresh = false;              // placed in this evaluation
 };
 
@@ -48,8 +48,10 @@ struct PlacingRequest {
 };
 
 // A works stands on those before it whose footprints its own touches, and on what these stand on; it is placed on the
-// base with just these set in, so that nothing else alters it. Works are known by their number in the order placed. All
-// that is made is kept in the store under the names of what it is made from. What takes long throws Cancelled.
+// base with just these set in, so that nothing else alters it. It is tried first on what it stood on when it was placed
+// last: where it touches nothing else, more would not alter it, and where it touches all of it, no less will do. Works
+// are known by their number in the order placed. All that is made is kept in the store under the names of what it is
+// made from. What takes long throws Cancelled.
 class WorksPlacing {
  public:
   // Store and progress have to stay.
@@ -57,7 +59,7 @@ class WorksPlacing {
 
   using Numbers = std::vector<std::size_t>;
 
-  // Every works on the base alone, where it is tried first, by all cores.
+  // Those that are tried first on the base alone, by all cores.
   void placeAhead(const std::vector<WorksPtr>& list);
   // After those placed before. Throws Error where it cannot be; then it is not among those standing.
   const Standing& place(const WorksPtr& works);
@@ -73,20 +75,21 @@ class WorksPlacing {
     std::vector<Measured> each;
     std::vector<quantity::Volume> groups;
   };
-  // Sets them into the base meanwhile as well, by all cores, where `setIn` says which: groundWith() then finds it.
+  // Works to set into the base: the first of them before, the others at once. REQUIRES: with each all it stands on.
   struct SetInParts {
     Numbers which, before, others;
   };
+  // The first being those that one of them stands on: that ground is there already.
+  SetInParts uponLargest(const Numbers& which) const;
+  // Sets them into the base meanwhile as well, by all cores, where `setIn` says which: groundWith() then finds it.
   Costs costs(const std::optional<SetInParts>& setIn) const;
 
   // The surface of the base with some of the works set in, by what it is made of; and what this gave in the evaluation
   // before, nothing where one of the works is not placed as it was there.
   Hash nameWith(const Numbers& which) const;
   std::optional<Hash> nameBefore(const Numbers& which) const;
-  // The base with some of the works set in: the first of them before, the others at once. REQUIRES: with each all it
-  // stands on.
-  ground::TinPtr groundWith(const Numbers& which, const Numbers& before, const Numbers& others) const;
-  ground::TinPtr groundWith(const Numbers& which) const { return groundWith(which, {}, which); }
+  ground::TinPtr groundWith(const SetInParts& parts) const;
+  ground::TinPtr groundWith(const Numbers& which) const { return groundWith({which, {}, which}); }
   // The facets of some of the works as one: a layer beside each other, each layer set into those below. Null without
   // any.
   ground::TinPtr facetsOf(const Numbers& which) const;
@@ -96,7 +99,9 @@ class WorksPlacing {
   void asBefore(Standing& s) const;
   template <class NameOf>
   std::optional<Hash> nameOn(const Hash& base, const Numbers& which, NameOf&& nameOf) const;
-  bool standOn(Standing& s) const;
+  Numbers stoodOn(WorksId works) const;
+  std::set<std::size_t> touchedBy(const works::Footprint& footprint) const;
+  void addWithUnder(std::set<std::size_t>& to, std::size_t j) const;
   std::vector<Numbers> groups() const;
   Measured costOf(const Standing& s) const;
   Hash nameOfCost(const Hash& of) const;
