@@ -399,6 +399,38 @@ TEST_CASE("Works set in by layers leave the ground that setting them in one by o
   }
 }
 
+TEST_CASE("Works that come to stand on others, and leave them, come out as they would from nothing", "[random]") {
+  for (unsigned seed = 0; seed < 6; ++seed) {
+    CAPTURE(seed);
+    std::mt19937 random(seed);
+    std::uniform_real_distribution<double> place(70, 130), level(47, 53);
+    auto p = hillside(seed % 3);
+    for (int i = 0; i < 5; ++i) p = withPad(p, rectangle(20.0 + 30 * i, 90, 36.0 + 30 * i, 106), level(random));
+    project::Cache cache;
+    for (int step = 0; step < 12; ++step) {
+      CAPTURE(step);
+      works::Works w = *p->column[1]->works[random() % 5];
+      const double x = place(random), y = place(random);
+      w.shape = works::Pad{rectangle(x - 8, y - 8, x + 8, y + 8), level(random), {}};
+      p = project::withWorks(*p, w);
+      const auto known = project::evaluate(p, cache, {});
+      project::Cache fresh;
+      const auto anew = project::evaluate(p, fresh, {});
+      for (std::size_t i = 0; i < 5; ++i) {
+        CAPTURE(i);
+        const auto &got = known->grounds[1].works[i].volume, &want = anew->grounds[1].works[i].volume;
+        CHECK(got.cut == Approx(want.cut).epsilon(1e-8).margin(1e-6));
+        CHECK(got.fill == Approx(want.fill).epsilon(1e-8).margin(1e-6));
+      }
+      CHECK(known->seams[0].volume->cut == Approx(anew->seams[0].volume->cut).epsilon(1e-8));
+      CHECK(known->seams[0].volume->fill == Approx(anew->seams[0].volume->fill).epsilon(1e-8));
+      const auto between = quantity::volumeBetween(*known->grounds[1].tin, *anew->grounds[1].tin, {}, {});
+      CHECK(between.cut + between.fill < 1e-4);
+      CHECK(between.unmeasured() < 1e-5);
+    }
+  }
+}
+
 TEST_CASE("An edit leaves alone the works it does not touch, wherever it stands in the list") {
   auto p = hillside(5);
   for (int i = 0; i < 5; ++i) p = withPad(p, rectangle(20.0 + 32 * i, 90, 34.0 + 32 * i, 106), 50.5);
