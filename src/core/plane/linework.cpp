@@ -284,27 +284,39 @@ void Linework::addCrossings(std::span<const Index> among, const Box& box, int de
         std::ranges::partition_point(some, [&](Index k) { return (segments_[k].tags & kCut) != 0; }) - some.begin()));
   };
   const Cells cells(box, static_cast<double>(among.size()), tolerance_);
-  // Only those that one with the tag passes are looked at, and where not all are known to keep apart.
-  const auto cut = tagged(among);
-  std::vector<char> looked(cells.count(), cut.size() == among.size());
-  if (cut.size() < among.size()) {
-    for (const Index k : cut) cells.along(place(k).a, place(k).b, [&](std::size_t cell) { looked[cell] = 1; });
-  }
-  if (apart_ != 0) {
-    std::vector<std::uint32_t> common(cells.count(), apart_);
-    for (const Index k : among)
-      cells.along(place(k).a, place(k).b, [&](std::size_t cell) { common[cell] &= segments_[k].tags; });
-    for (std::size_t cell = 0; cell < common.size(); ++cell) {
-      if (common[cell] != 0) looked[cell] = 0;
+  struct Passing {
+    std::uint32_t cell;
+    Index segment;
+  };
+  const auto passings =
+      parallelMap<std::vector<Passing>>(among.size(), kChunk, {}, [&](std::size_t begin, std::size_t end) {
+        std::vector<Passing> passing;
+        passing.reserve(4 * (end - begin));
+        for (std::size_t i = begin; i < end; ++i) {
+          const Segment2 s = place(among[i]);
+          cells.along(s.a, s.b, [&](std::size_t c) { passing.push_back({static_cast<std::uint32_t>(c), among[i]}); });
+        }
+        return passing;
+      });
+  const auto eachPassing = [&](auto&& f) {
+    for (const auto& part : passings) {
+      for (const Passing& p : part) f(p.cell, p.segment);
     }
+  };
+  // Only those that one with the tag passes are looked at, and where not all are known to keep apart.
+  std::vector<char> looked(cells.count(), 0);
+  std::vector<std::uint32_t> common(cells.count(), apart_);
+  eachPassing([&](std::size_t cell, Index k) {
+    if (segments_[k].tags & kCut) looked[cell] = 1;
+    common[cell] &= segments_[k].tags;
+  });
+  for (std::size_t cell = 0; cell < common.size(); ++cell) {
+    if (common[cell] != 0) looked[cell] = 0;
   }
   const Sorted sorted(cells.count(), [&](auto&& put) {
-    for (const Index k : among) {
-      const Segment2 s = place(k);
-      cells.along(s.a, s.b, [&](std::size_t cell) {
-        if (looked[cell]) put(cell, k);
-      });
-    }
+    eachPassing([&](std::size_t cell, Index k) {
+      if (looked[cell]) put(cell, k);
+    });
   });
   const auto meet = [&](Index i, Index j, std::vector<Crossing>& found) {
     const Segment &s = segments_[i], &t = segments_[j];

@@ -19,12 +19,11 @@ namespace {
 
 using quantity::Convex;
 
-constexpr double kSame = 1e-9;          // m: heights this near are equal
-constexpr double kFlat = 4e-3;          // m: how far a part of a batter whose slope changes may lie from true
-constexpr double kClear = 1e-3;         // m: this far below the ground is surely below
-constexpr std::uint32_t kOfStrips = 1;  // a tag: of strips that lie over no other, and so do not cross each other
-constexpr std::uint32_t kOwn = 2;       // a tag: of the border of the own area
-constexpr std::size_t kChunk = 16;      // strips that one core looks at in a go
+constexpr double kSame = 1e-9;      // m: heights this near are equal
+constexpr double kFlat = 4e-3;      // m: how far a part of a batter whose slope changes may lie from true
+constexpr double kClear = 1e-3;     // m: this far below the ground is surely below
+constexpr std::uint32_t kOwn = 1;   // a tag: of the border of the own area
+constexpr std::size_t kChunk = 16;  // strips that one core looks at in a go
 
 // The depth beyond which the ribbon surely lies below the ground; 0 when all of it does. sign as in FieldRequest.
 double depthThatMatters(const Ribbon& r, const ground::LevelGrid& ground, double sign) {
@@ -88,8 +87,8 @@ void noteHidden(FieldCell& cell, const FieldCell& over) {
 }
 
 // What is not hidden of a line, by stretches in their order.
-void addSeen(plane::Linework& work, Vec2 a, Vec2 b, std::span<const FieldCell::Hidden> hidden, std::uint32_t tag) {
-  const auto add = [&](Vec2 p, Vec2 q) { work.addSegment(p, q, tag); };
+void addSeen(plane::Linework& work, Vec2 a, Vec2 b, std::span<const FieldCell::Hidden> hidden) {
+  const auto add = [&](Vec2 p, Vec2 q) { work.addSegment(p, q, 0); };
   const double little = ground::kSnap / std::max(plane::distance(a, b), ground::kSnap);
   double seen = 0;
   for (const FieldCell::Hidden& h : hidden) {
@@ -103,12 +102,12 @@ void addSeen(plane::Linework& work, Vec2 a, Vec2 b, std::span<const FieldCell::H
   }
 }
 
-void addSeenSides(plane::Linework& work, FieldCell& cell, std::uint32_t tag) {
+void addSeenSides(plane::Linework& work, FieldCell& cell) {
   std::sort(cell.hidden.begin(), cell.hidden.end());
   auto from = cell.hidden.begin();
   for (int k = 0; k < cell.shape.n; ++k) {
     const auto to = std::find_if(from, cell.hidden.end(), [k](const auto& h) { return h.side != k; });
-    addSeen(work, cell.shape.p[k], cell.shape.p[(k + 1) % cell.shape.n], {from, to}, tag);
+    addSeen(work, cell.shape.p[k], cell.shape.p[(k + 1) % cell.shape.n], {from, to});
     from = to;
   }
 }
@@ -266,7 +265,7 @@ std::vector<char> BatterField::partCells(std::vector<FieldCell>& cells, const st
       }
     }
     std::sort(hidden.begin(), hidden.end());
-    addSeen(work, line.a, line.b, hidden, 0);
+    addSeen(work, line.a, line.b, hidden);
   };
   for (const auto& [i, other] : pairs) {
     overlaps[i] = overlaps[other] = 1;
@@ -286,7 +285,7 @@ void BatterField::lay(const Blocked& blocked, const Progress& progress) {
   plane::Linework work(ground::kSnap);
   // The crest first, so that its points keep their exact places.
   for (const BatterStrip& s : strips_) {
-    if (!s.fan) work.addSegment(s.a, s.b, kOfStrips);
+    if (!s.fan) work.addSegment(s.a, s.b, 0);
   }
   std::optional<ground::FacetBorder> own;
   if (blocked.own) own.emplace(*blocked.own->tin, blocked.own->border, work, kOwn);
@@ -311,8 +310,9 @@ void BatterField::lay(const Blocked& blocked, const Progress& progress) {
         cells.close();
       },
       [&] {
-        for (FieldCell& cell : cellOf) addSeenSides(work, cell, overlaps[cell.ribbon] ? 0 : kOfStrips);
-        work.nodeCrossings(kOfStrips | kOwn);
+        for (FieldCell& cell : cellOf) addSeenSides(work, cell);
+        // Strips that lie over no other do cross by rounding where their sides are slivers.
+        work.nodeCrossings(kOwn);
         if (own) own->follow(work);
         made =
             ground::triangulateFaces(work, own ? std::span(own->sides()) : std::span<const ground::Edge>(), progress);
