@@ -11,6 +11,7 @@
 #include "ground/border.h"
 #include "ground/clip.h"
 #include "ground/drape.h"
+#include "ground/lying_over.h"
 #include "ground/recut.h"
 #include "ground/subset.h"
 #include "ground/tin_index.h"
@@ -85,31 +86,6 @@ StageGround strippedFrom(const Project& project, const TinPtr& existing, const F
   return made;
 }
 
-namespace {
-
-// The last works that covers each triangle, by its number in `lying`; -1 for none.
-std::vector<int> ownersOf(const ground::Tin& tin, const std::vector<std::optional<Lying>>& lying,
-                          const Progress& progress) {
-  plane::Box all;
-  for (const auto& one : lying) {
-    if (one) all.add(one->placement->facets->bounds());
-  }
-  std::vector<int> owner(tin.triangles().size(), -1);
-  parallelChunks(owner.size(), 512, progress, [&](std::size_t begin, std::size_t end, std::size_t) {
-    for (std::size_t t = begin; t < end; ++t) {
-      const Vec2 c = ground::centroid(tin, static_cast<Index>(t));
-      if (!all.contains(c)) continue;
-      for (std::size_t k = lying.size(); k-- > 0 && owner[t] < 0;) {
-        if (!lying[k] || !lying[k]->placement->facets->bounds().contains(c)) continue;
-        if (lying[k]->placement->facets->locate(c) != kNone) owner[t] = static_cast<int>(k);
-      }
-    }
-  });
-  return owner;
-}
-
-}  // namespace
-
 StageGround formationFrom(const Project& project, const TinPtr& finished, std::span<const WorksId> order,
                           const FindWorks& find, const Progress& progress) {
   StageGround made;
@@ -121,7 +97,11 @@ StageGround formationFrom(const Project& project, const TinPtr& finished, std::s
     numbers[id] = lying.size();
     lying.push_back(find(id));
   }
-  std::map<std::size_t, TinPtr> tops;
+  struct Top {
+    TinPtr tin;
+    Index near = kNone;  // where a place was found last
+  };
+  std::map<std::size_t, Top> tops;
   for (const works::BuildUp& b : project.stages.buildUps) {
     if (b.leftOut) continue;
     buildUps.push_back(b);
@@ -132,12 +112,15 @@ StageGround formationFrom(const Project& project, const TinPtr& finished, std::s
       missing |= number == numbers.end() || !lying[number->second];
       if (number == numbers.end() || !lying[number->second] || tops.contains(number->second)) continue;
       const Lying& one = *lying[number->second];
-      tops[number->second] = works::topOf(one.shape, *one.placement);
+      tops[number->second].tin = works::topOf(one.shape, *one.placement);
     }
     if (missing) made.doubts.push_back(cannot(b.name, gone()));
   }
   const TinPtr whole = outlines.empty() ? finished : ground::cutAlong(*finished, outlines, progress);
-  const std::vector<int> owner = ownersOf(*whole, lying, progress);
+  std::vector<TinPtr> facets;
+  for (const auto& one : lying) facets.push_back(one ? one->placement->facets : nullptr);
+  // The last works that covers each triangle.
+  const std::vector<Index> owner = ground::lastOver(*whole, facets, progress);
   std::vector<int> carried(whole->triangles().size(), -1);
   std::vector<std::optional<plane::Inside>> inside;
   for (const works::BuildUp& b : buildUps) {
@@ -146,7 +129,7 @@ StageGround formationFrom(const Project& project, const TinPtr& finished, std::s
     if (b.over.empty()) inside.back().emplace(area);
   }
   for (Index t = 0; t < carried.size(); ++t) {
-    if (owner[t] < 0 && outlines.empty()) continue;
+    if (owner[t] == kNone && outlines.empty()) continue;
     if ((t & 0xfff) == 0) progress.check();
     const Vec2 c = ground::centroid(*whole, t);
     for (std::size_t k = buildUps.size(); k-- > 0 && carried[t] < 0;) {
@@ -155,10 +138,9 @@ StageGround formationFrom(const Project& project, const TinPtr& finished, std::s
         if ((*inside[k])(c)) carried[t] = static_cast<int>(k);
         continue;
       }
-      if (owner[t] < 0 ||
-          std::find(b.over.begin(), b.over.end(), order[static_cast<std::size_t>(owner[t])]) == b.over.end())
-        continue;
-      const bool top = tops.at(static_cast<std::size_t>(owner[t]))->locate(c) != kNone;
+      if (owner[t] == kNone || std::ranges::find(b.over, order[owner[t]]) == b.over.end()) continue;
+      Top& own = tops.at(owner[t]);
+      const bool top = own.tin->locate(c, own.near) != kNone;
       if (b.part == works::BuildUpPart::all || top == (b.part == works::BuildUpPart::top))
         carried[t] = static_cast<int>(k);
     }
@@ -167,7 +149,7 @@ StageGround formationFrom(const Project& project, const TinPtr& finished, std::s
   made.tin = formation.tin;
   for (std::size_t k = 0; k < buildUps.size(); ++k)
     made.parts.push_back({buildUps[k].id, formation.above[k], formation.below[k]});
-  made.changed = ground::subset(*made.tin, [&](Index t) { return owner[t] >= 0 || carried[t] >= 0; });
+  made.changed = ground::subset(*made.tin, [&](Index t) { return owner[t] != kNone || carried[t] >= 0; });
   return made;
 }
 

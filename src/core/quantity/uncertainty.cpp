@@ -140,9 +140,10 @@ class Taking {
   void add(const Convex& part, const Bed& bed, const Plane& to, bool fill) {
     if (part.n < 3) return;
     const Vec2 c = centroidOf(part);
-    const auto level = bed.followed != kNone ? std::optional(bed.followedLevel(c)) : followed_.levelAt(c);
-    if (!level) return;
-    const int weight = (std::abs(to(c) - *level) < kSame ? 1 : 0) - (std::abs(bed.own(c) - *level) < kSame ? 1 : 0);
+    const Index at = bed.followed != kNone ? bed.followed : followed_.locate(c, nearFollowed_);
+    if (at == kNone) return;
+    const double level = bed.followed != kNone ? bed.followedLevel(c) : ground::planeOf(followed_.corners(at))(c);
+    const int weight = (std::abs(to(c) - level) < kSame ? 1 : 0) - (std::abs(bed.own(c) - level) < kSame ? 1 : 0);
     if (weight == 0) return;
     if (bed.survey != kNone) return spread(bed.survey, part, weight, fill);
     eachOver(survey_, part, near_, [&](Index t, const Convex& both) { spread(t, both, weight, fill); });
@@ -153,8 +154,9 @@ class Taking {
     if (bed.known) return bed;
     bed.known = true;
     const auto corners = from_.corners(u);
-    const auto holding = [&](const Tin& tin) {
-      const Index t = tin.locate(ground::centroid(from_, u));
+    const auto holding = [&](const Tin& tin, Index& near) {
+      if (&tin == &from_) return u;
+      const Index t = tin.locate(ground::centroid(from_, u), near);
       if (t == kNone) return kNone;
       const auto c = tin.corners(t);
       for (const int k : {0, 1, 2}) {
@@ -165,7 +167,7 @@ class Taking {
       }
       return t;
     };
-    bed.followed = holding(followed_), bed.survey = holding(survey_);
+    bed.followed = holding(followed_, nearFollowed_), bed.survey = holding(survey_, nearSurvey_);
     bed.own = ground::planeOf(corners);
     if (bed.followed != kNone) bed.followedLevel = ground::planeOf(followed_.corners(bed.followed));
     return bed;
@@ -188,6 +190,7 @@ class Taking {
   }
 
   const Tin &from_, &survey_, &followed_;
+  Index nearFollowed_ = kNone, nearSurvey_ = kNone;  // where places were found before
   Candidates candidates_;
   std::vector<Bed> beds_;  // by triangle of the earlier ground
   std::vector<Share> shares_;

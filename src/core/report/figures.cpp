@@ -13,6 +13,7 @@
 #include "base/parallel.h"
 #include "ground/border.h"
 #include "ground/clip.h"
+#include "ground/lying_over.h"
 #include "ground/recut.h"
 #include "ground/subset.h"
 #include "plane/boxes.h"
@@ -368,13 +369,10 @@ class Taking {
 
   // The finished ground where works lie.
   TinPtr underWorks() const {
-    return ground::subset(*finished_->tin, [&](Index t) {
-      const plane::Vec2 c = ground::centroid(*finished_->tin, t);
-      return std::any_of(finished_->works.begin(), finished_->works.end(), [&](const PlacedWorks& w) {
-        const Tin& facets = *w.placement->facets;
-        return facets.bounds().contains(c) && facets.locate(c) != kNone;
-      });
-    });
+    std::vector<TinPtr> facets;
+    for (const PlacedWorks& w : finished_->works) facets.push_back(w.placement->facets);
+    const auto over = ground::lastOver(*finished_->tin, facets, progress_);
+    return ground::subset(*finished_->tin, [&](Index t) { return over[t] != kNone; });
   }
 
   // Whether works lower what was there, where others may lie whose cut is of another material.

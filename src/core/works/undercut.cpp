@@ -10,6 +10,7 @@
 
 #include "ground/border.h"
 #include "ground/clip.h"
+#include "ground/lying_over.h"
 #include "ground/recut.h"
 #include "ground/subset.h"
 #include "plane/linework.h"
@@ -209,10 +210,10 @@ Dug dug(const TinPtr& ground, const std::vector<TinPtr>& baths, const Progress& 
     made.tin = quantity::combined(*made.tin, *merged(group), quantity::Combine::lower, progress);
   if (made.tin == ground) return made;
   constexpr double kLower = 1e-7;  // m
+  const auto bathOver = ground::lastOver(*made.tin, dugBy, progress);
   const auto after = ground::subset(*made.tin, [&](Index t) {
+    if (bathOver[t] == kNone) return false;
     const Vec2 c = ground::centroid(*made.tin, t);
-    const auto holds = [&](const TinPtr& bath) { return bath->bounds().contains(c) && bath->locate(c) != kNone; };
-    if (std::none_of(dugBy.begin(), dugBy.end(), holds)) return false;
     const auto corners = made.tin->corners(t);
     if (!(plane::turn(corners[0].plan(), corners[1].plan(), corners[2].plan()) > 0)) return false;
     const Index was = wideAt(*ground, corners);
