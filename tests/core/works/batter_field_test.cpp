@@ -2,7 +2,6 @@
 
 #include <catch2/catch.hpp>
 
-#include "ground/recut.h"
 #include "support/grounds.h"
 
 using namespace inselberg;
@@ -14,13 +13,12 @@ using works::CornerStyle;
 
 namespace {
 
-// The field of one batter round a level crest, to a reach.
-BatterField levelField(const Ring& ring, double height, const works::Section& batter, CornerStyle corners,
-                       double reach) {
+// The field of one batter slope round a level crest, to a reach.
+BatterField levelField(const Ring& ring, double height, double run, CornerStyle corners, double reach) {
   works::Crests crests;
   std::vector<plane::Vec3> outline;
   for (const Vec2 p : ring) outline.push_back({p.x, p.y, height});
-  crests.lines = {works::around(outline, {{0, {{}, batter}}})};
+  crests.lines = {works::around(outline, {{0, {{}, works::batter(run, run)}}})};
   crests.corners = corners;
   works::FieldRequest request;
   request.crests = &crests;
@@ -46,7 +44,7 @@ TEST_CASE("Round fields fall with the distance from the crest, up to the chord e
     std::mt19937 random(seed);
     const Ring ring = randomStar(random, {0, 0}, 5, 30, 4 + static_cast<int>(random() % 40));
     const double run = 1 + static_cast<double>(seed % 4), reach = 25;
-    const BatterField field = levelField(ring, 10, works::batter(run, run), CornerStyle::round, reach);
+    const BatterField field = levelField(ring, 10, run, CornerStyle::round, reach);
     std::uniform_real_distribution<double> place(-60, 60);
     int tried = 0;
     for (int i = 0; i < 1500; ++i) {
@@ -70,7 +68,7 @@ TEST_CASE("Round fields fall with the distance from the crest, up to the chord e
 
 TEST_CASE("Square corners are the two planes prolonged to their mitre") {
   const Ring square = rectangle(0, 0, 10, 10);
-  const BatterField field = levelField(square, 5, works::batter(2, 2), CornerStyle::square, 8);
+  const BatterField field = levelField(square, 5, 2, CornerStyle::square, 8);
   for (const Vec2 p : {Vec2{-3, -3}, {-3, -1}, {13, 15}, {12, -4}}) {
     const double d = std::max({-p.x, -p.y, p.x - 10, p.y - 10});
     const auto t = field.tin().locate(p);
@@ -82,7 +80,7 @@ TEST_CASE("Square corners are the two planes prolonged to their mitre") {
 
 TEST_CASE("At an inward corner the higher of the two batters governs, with an exact valley between") {
   const Ring angle{{0, 0}, {20, 0}, {20, 10}, {10, 10}, {10, 20}, {0, 20}};
-  const BatterField field = levelField(angle, 6, works::batter(1.5, 1.5), CornerStyle::round, 6);
+  const BatterField field = levelField(angle, 6, 1.5, CornerStyle::round, 6);
   for (const Vec2 p : {Vec2{11, 13}, {14, 11}, {12, 12}, {10.5, 10.5}}) {
     const auto t = field.tin().locate(p);
     REQUIRE(t != ground::kNone);
@@ -93,7 +91,7 @@ TEST_CASE("At an inward corner the higher of the two batters governs, with an ex
 TEST_CASE("Every side along the crest is known as such, once") {
   std::mt19937 random(9);
   const Ring ring = randomStar(random, {0, 0}, 10, 30, 14);
-  const BatterField field = levelField(ring, 3, works::batter(2, 2), CornerStyle::round, 15);
+  const BatterField field = levelField(ring, 3, 2, CornerStyle::round, 15);
   double along = 0, length = 0;
   for (ground::Index t = 0; t < field.tin().triangles().size(); ++t) {
     const auto& c = field.tin().triangles()[t];
@@ -104,22 +102,4 @@ TEST_CASE("Every side along the crest is known as such, once") {
   }
   for (std::size_t i = 0; i < ring.size(); ++i) length += plane::distance(ring[i], ring[(i + 1) % ring.size()]);
   CHECK(along == Approx(length).epsilon(1e-9));
-}
-
-TEST_CASE("Points of a field lie apart, also where strips with benches end in slivers", "[random]") {
-  std::mt19937 random(21);
-  works::Section benched = works::batter(2, 2);
-  benched.back().bench = works::Bench{1.5, 1, 2};
-  for (int round = 0; round < 6; ++round) {
-    CAPTURE(round);
-    const Ring ring = randomStar(random, {0, 0}, 20, 30, 200);
-    const BatterField field = levelField(ring, 10, benched, round % 2 ? CornerStyle::square : CornerStyle::round, 25);
-    std::vector<Vec2> points;
-    for (const plane::Vec3& p : field.tin().points()) points.push_back(p.plan());
-    std::ranges::sort(points, {}, &Vec2::x);
-    for (std::size_t i = 0; i < points.size(); ++i) {
-      for (std::size_t k = i + 1; k < points.size() && points[k].x - points[i].x < ground::kSnap; ++k)
-        CHECK(plane::distance(points[i], points[k]) > 0.99 * ground::kSnap);
-    }
-  }
 }
