@@ -7,7 +7,6 @@
 #include <utility>
 
 #include "base/error.h"
-#include "base/parallel.h"
 #include "ground/border.h"
 #include "ground/clip.h"
 #include "ground/drape.h"

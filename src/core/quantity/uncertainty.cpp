@@ -140,13 +140,17 @@ class Taking {
   void add(const Convex& part, const Bed& bed, const Plane& to, bool fill) {
     if (part.n < 3) return;
     const Vec2 c = centroidOf(part);
-    const Index at = bed.followed != kNone ? bed.followed : followed_.locate(c, nearFollowed_);
-    if (at == kNone) return;
-    const double level = bed.followed != kNone ? bed.followedLevel(c) : ground::planeOf(followed_.corners(at))(c);
-    const int weight = (std::abs(to(c) - level) < kSame ? 1 : 0) - (std::abs(bed.own(c) - level) < kSame ? 1 : 0);
+    const auto level = bed.followed != kNone ? std::optional(bed.followedLevel(c)) : levelFollowed(c);
+    if (!level) return;
+    const int weight = (std::abs(to(c) - *level) < kSame ? 1 : 0) - (std::abs(bed.own(c) - *level) < kSame ? 1 : 0);
     if (weight == 0) return;
     if (bed.survey != kNone) return spread(bed.survey, part, weight, fill);
     eachOver(survey_, part, near_, [&](Index t, const Convex& both) { spread(t, both, weight, fill); });
+  }
+
+  std::optional<double> levelFollowed(Vec2 p) {
+    const Index t = followed_.locate(p, nearFollowed_);
+    return t != kNone ? std::optional(ground::planeOf(followed_.corners(t))(p)) : std::nullopt;
   }
 
   const Bed& bedOf(Index u) {

@@ -210,9 +210,9 @@ Dug dug(const TinPtr& ground, const std::vector<TinPtr>& baths, const Progress& 
     made.tin = quantity::combined(*made.tin, *merged(group), quantity::Combine::lower, progress);
   if (made.tin == ground) return made;
   constexpr double kLower = 1e-7;  // m
-  const auto bathOver = ground::lastOver(*made.tin, dugBy, progress);
+  const auto over = ground::lastOver(*made.tin, dugBy, progress);
   const auto after = ground::subset(*made.tin, [&](Index t) {
-    if (bathOver[t] == kNone) return false;
+    if (over[t] == kNone) return false;
     const Vec2 c = ground::centroid(*made.tin, t);
     const auto corners = made.tin->corners(t);
     if (!(plane::turn(corners[0].plan(), corners[1].plan(), corners[2].plan()) > 0)) return false;
